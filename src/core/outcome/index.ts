@@ -1,0 +1,33 @@
+/** What went wrong, as a value: a stable code for programs and a sentence in the user's words. */
+export interface Problem {
+  readonly code: string;
+  /** One plain sentence: what is wrong. */
+  readonly say: string;
+  /** One plain sentence: the way out. */
+  readonly wayOut?: string;
+}
+
+/** Either a value or a {@link Problem}; nothing that a user can cause is thrown. */
+export type Outcome<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly problem: Problem };
+
+/** Wraps a value as a success. */
+export const good = <T>(value: T): Outcome<T> => ({ ok: true, value });
+
+/** Wraps a problem as a failure. */
+export const bad = (code: string, say: string, wayOut?: string): Outcome<never> => ({
+  ok: false,
+  problem: wayOut ? { code, say, wayOut } : { code, say },
+});
+
+/** Long work tells how far it is (0–1) and is asked whether to go on; it throws {@link Cancelled} when told to stop. */
+export type Progress = (share: number, word: string) => void;
+
+/** Thrown out of long work that the user cancelled. */
+export class Cancelled extends Error {
+  constructor() {
+    super('Cancelled');
+    this.name = 'Cancelled';
+  }
+}

@@ -1,0 +1,163 @@
+import { methodOf, type Step } from '../methods/index.ts';
+import {
+  airOf,
+  type Patch,
+  type PatchSettings,
+  settingsOf,
+  standing,
+  type TrialPlan,
+  type TrialRecord,
+} from '../trial/index.ts';
+import { type Air, dryingFactor } from '../units/index.ts';
+
+/** When the next step may, should and must at the latest be done; ms since the epoch. */
+export interface Window {
+  readonly opens: number;
+  readonly aim: number;
+  readonly closes: number;
+}
+
+/** One link of a patch's chain. */
+export interface Link {
+  readonly step: Step;
+  readonly round: number;
+}
+
+/** Where a patch stands: derived from the plan and the records, never stored. */
+export type PatchStatus =
+  | { readonly phase: 'to do' | 'ready' | 'waiting' | 'overdue'; readonly next: Link; readonly window?: Window; readonly last?: Link }
+  | { readonly phase: 'finished' | 'spoilt'; readonly next?: undefined; readonly window?: undefined; readonly last?: Link };
+
+/** A patch's whole chain of steps, with the rubbing rounds written out. */
+export function chainOf(plan: TrialPlan, patch: Pick<Patch, 'levels'>): Link[] {
+  const { rounds, preparation } = settingsOf(plan, patch);
+  const steps = methodOf(plan.method).steps.filter(s => !s.onlyIfPrepared || preparation.id !== 'none');
+  const once = steps.filter(s => !s.eachRound).map(step => ({ step, round: 1 }));
+  const again = steps.filter(s => s.eachRound);
+  return [
+    ...once,
+    ...Array.from({ length: rounds }, (_, r) => again.map(step => ({ step, round: r + 1 }))).flat(),
+  ];
+}
+
+const MIN = 60_000;
+
+/**
+ * Minutes until a coat turns tacky: the medium's open time on a closed ground, longer for a thicker
+ * coat, shorter on a thirsty ground and in dry warm air (HANDBOOK §3, method 1, and §5).
+ */
+export function openMinutes(settings: PatchSettings, air: Air): number {
+  const thirst = Math.min(1, settings.substrate.thirst * settings.preparation.thirstTimes);
+  const thickness = Math.min(2.5, Math.max(0.5, settings.coatMm / 0.3));
+  return settings.medium.openMin * thickness * (1 - 0.55 * thirst) * Math.sqrt(dryingFactor(air));
+}
+
+/** The wait after a step as minutes from its end, or nothing when the next step may follow at any time. */
+export function waitAfter(step: Step, settings: PatchSettings, air: Air) {
+  switch (step.wait.kind) {
+    case 'none':
+      return undefined;
+    case 'fixed':
+      return step.wait;
+    case 'open-time': {
+      const max = openMinutes(settings, air);
+      return { min: 0, aim: Math.min(0.75, max / 2), max };
+    }
+    case 'planned-dry': {
+      const aim = settings.dryHours * 60;
+      return { min: aim * step.wait.lo, aim, max: aim * step.wait.hi };
+    }
+    case 'preparation': {
+      const aim = settings.preparation.waitHours * 60 * dryingFactor(air);
+      return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
+    }
+  }
+}
+
+/** One patch on the bench: its settings, its chain, and how far along it is. */
+export interface BenchLine {
+  readonly patch: Patch;
+  readonly settings: PatchSettings;
+  readonly chain: readonly Link[];
+  /** When each link was done, ms; in the order of the chain, without gaps at the end. */
+  readonly doneAt: (number | undefined)[];
+  readonly spoilt: boolean;
+}
+
+/** A trial's records folded once, so that asking what comes next is quick. */
+export interface Bench {
+  readonly air: Air;
+  readonly lines: readonly BenchLine[];
+}
+
+/** Folds a plan and its records. */
+export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench {
+  const times = new Map<string, number>();
+  const spoilt = new Set<string>();
+  const kept = standing(records);
+  for (const record of kept) {
+    if (record.kind === 'step') times.set(`${record.patch} ${record.step} ${record.round}`, Date.parse(record.at));
+    if (record.kind === 'spoilt' && record.patch) spoilt.add(record.patch);
+  }
+  const lines = plan.patches.map(patch => {
+    const chain = chainOf(plan, patch);
+    const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
+    return { patch, settings: settingsOf(plan, patch), chain, doneAt, spoilt: spoilt.has(patch.code) };
+  });
+  return { air: airOf(plan, kept), lines };
+}
+
+/** Where one patch stands at a moment (ms). */
+export function patchStatus(line: BenchLine, air: Air, now: number): PatchStatus {
+  const { chain, doneAt } = line;
+  const at = chain.findIndex((_, i) => doneAt[i] === undefined);
+  const lastIndex = at < 0 ? chain.length - 1 : at - 1;
+  const last = lastIndex >= 0 ? chain[lastIndex] : undefined;
+  if (line.spoilt) return { phase: 'spoilt', last };
+  if (at < 0) return { phase: 'finished', last };
+  const next = chain[at];
+  const wait = last && waitAfter(last.step, line.settings, air);
+  const from = doneAt[lastIndex];
+  if (from === undefined || !wait) return { phase: 'to do', next, last };
+  const window = { opens: from + wait.min * MIN, aim: from + wait.aim * MIN, closes: from + wait.max * MIN };
+  const phase = now < window.opens ? 'waiting' : now > window.closes ? 'overdue' : 'ready';
+  return { phase, next, window, last };
+}
+
+/** The one thing that needs hands, or the next moment when something will. */
+export type Action =
+  | { readonly kind: 'do'; readonly patch: Patch; readonly status: PatchStatus; readonly link: Link; readonly why: string }
+  | { readonly kind: 'wait'; readonly patch: Patch; readonly status: PatchStatus; readonly link: Link; readonly until: number }
+  | { readonly kind: 'finished' };
+
+const SHORT_WINDOW = 20 * MIN;
+
+/**
+ * What to do next with one pair of hands. A wait shorter than 20 minutes is finished before
+ * anything else is begun (a coat must not skin over while another patch is coated); then what is
+ * overdue or ready, the soonest to close first; then new work: marking before everything, after
+ * that in the plan's randomised order.
+ */
+export function nextAction(bench: Bench, now: number): Action {
+  const open = bench.lines.flatMap(line => {
+    const status = patchStatus(line, bench.air, now);
+    return status.next ? [{ patch: line.patch, status, link: status.next }] : [];
+  });
+  const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });
+  const soonest = (list: typeof open) =>
+    [...list].sort((a, b) => (a.status.window?.closes ?? 0) - (b.status.window?.closes ?? 0) || a.patch.order - b.patch.order)[0];
+
+  const short = open.filter(o => o.status.window && o.status.window.closes - o.status.window.opens < SHORT_WINDOW);
+  if (short.length) return act(soonest(short), 'Its window is short.');
+  const ready = open.filter(o => o.status.phase === 'overdue' || (o.status.phase === 'ready' && now >= o.status.window!.aim));
+  if (ready.length) return act(soonest(ready), 'Its time has come.');
+  const fresh = open.filter(o => o.status.phase === 'to do');
+  if (fresh.length) {
+    const unmarked = fresh.filter(o => o.link.step.id === 'mark');
+    const pool = unmarked.length ? unmarked : fresh;
+    return act([...pool].sort((a, b) => a.patch.order - b.patch.order)[0], 'Next in the order of work.');
+  }
+  if (!open.length) return { kind: 'finished' };
+  const first = [...open].sort((a, b) => a.status.window!.aim - b.status.window!.aim)[0];
+  return { kind: 'wait', ...first, until: first.status.window!.aim };
+}

@@ -1,0 +1,37 @@
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { SCHEMA_VERSION } from './schema.ts';
+
+/** One step up: takes data of version `n` and gives data of version `n + 1`. */
+export type Migration = (data: Record<string, unknown>) => Record<string, unknown>;
+
+/** From-version → migration. Empty while there is only version 1; a new version adds its step here. */
+export const MIGRATIONS: Readonly<Record<number, Migration>> = {};
+
+/**
+ * Brings stored or imported data up to the current schema version, one step at a time.
+ * Fails with a sentence when the version is missing, newer than this program, or has no path.
+ */
+export function migrate(
+  data: unknown,
+  migrations: Readonly<Record<number, Migration>> = MIGRATIONS,
+  target: number = SCHEMA_VERSION,
+): Outcome<Record<string, unknown>> {
+  if (typeof data !== 'object' || data === null || Array.isArray(data))
+    return bad('not-an-object', 'This is not a Wet Test file.', 'Choose a ZIP that Wet Test exported.');
+  let current = data as Record<string, unknown>;
+  const version = current.schema;
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 0)
+    return bad('no-version', 'This file does not say which version it is.', 'Choose a ZIP that Wet Test exported.');
+  if (version > target)
+    return bad(
+      'newer',
+      `This file was made by a newer Wet Test (file version ${version}, this one reads up to ${target}).`,
+      'Update Wet Test, then import it again.',
+    );
+  for (let at = version; at < target; at++) {
+    const step = migrations[at];
+    if (!step) return bad('no-path', `File version ${at} is too old to be read.`);
+    current = { ...step(current), schema: at + 1 };
+  }
+  return good(current);
+}

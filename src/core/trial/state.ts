@@ -1,0 +1,48 @@
+import type { Air } from '../units/index.ts';
+import type { RecordOf, TrialPlan, TrialRecord } from './schema.ts';
+
+/** Records that still stand: in order of time, without the undone ones and without the undos. */
+export function standing(records: readonly TrialRecord[]): TrialRecord[] {
+  const undone = new Set(records.flatMap(r => (r.kind === 'undo' ? [r.of] : [])));
+  return records
+    .filter(r => r.kind !== 'undo' && !undone.has(r.id))
+    .sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));
+}
+
+/** The last record that can be undone, or nothing. */
+export const lastUndoable = (records: readonly TrialRecord[]): TrialRecord | undefined =>
+  standing(records)
+    .filter(r => r.kind === 'step' || r.kind === 'spoilt' || r.kind === 'note')
+    .at(-1);
+
+/** The air that was noted last, or the plan's. */
+export const airOf = (plan: TrialPlan, records: readonly TrialRecord[]): Air =>
+  (standing(records).findLast(r => r.kind === 'air') as RecordOf<'air'> | undefined)?.air ?? plan.air;
+
+/** Standing records of one kind about one patch, oldest first. */
+export const about = <K extends TrialRecord['kind']>(
+  records: readonly TrialRecord[],
+  patch: string,
+  kind: K,
+): RecordOf<K>[] => standing(records).filter((r): r is RecordOf<K> => r.kind === kind && r.patch === patch);
+
+/** A patch's reading that counts: the last one from a dry photo, else the last one of all. */
+export function readingOf(
+  records: readonly TrialRecord[],
+  patch: string,
+): { reading: RecordOf<'reading'>; photo: RecordOf<'photo'> } | undefined {
+  const photos = about(records, patch, 'photo');
+  const pairs = about(records, patch, 'reading').flatMap(reading => {
+    const photo = photos.find(p => p.photo === reading.photo);
+    return photo ? [{ reading, photo }] : [];
+  });
+  return pairs.findLast(p => p.photo.stage === 'dry') ?? pairs.at(-1);
+}
+
+/** A patch's verdict that counts: the last one. */
+export const verdictOf = (records: readonly TrialRecord[], patch: string): RecordOf<'verdict'> | undefined =>
+  about(records, patch, 'verdict').at(-1);
+
+/** Whether the person wrote the patch off. */
+export const isSpoilt = (records: readonly TrialRecord[], patch: string): boolean =>
+  about(records, patch, 'spoilt').length > 0;
