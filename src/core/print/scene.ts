@@ -58,7 +58,17 @@ export function rasterise(scene: Scene, pxPerMm: number, over = 4): { w: number;
   const h = Math.round(scene.h * pxPerMm);
   const light = new Float32Array(w * h).fill(1);
   for (const shape of scene.shapes) paint(light, w, h, shape, pxPerMm, over);
-  return { w, h, data: Uint8Array.from(light, value => Math.round(toSrgb(value) * 255)) };
+  const data = new Uint8Array(w * h);
+  for (let i = 0; i < data.length; i++) data[i] = srgbByte(light[i]);
+  return { w, h, data };
+}
+
+const STEPS = 8192;
+const SRGB_BYTES = Uint8Array.from({ length: STEPS + 1 }, (_, i) => Math.round(toSrgb(i / STEPS) * 255));
+
+/** Linear light 0–1 (clamped) to an sRGB byte, by table; at most one step off. */
+export function srgbByte(light: number): number {
+  return SRGB_BYTES[light <= 0 ? 0 : light >= 1 ? STEPS : Math.round(light * STEPS)];
 }
 
 function paint(light: Float32Array, w: number, h: number, shape: Shape, scale: number, over: number) {
@@ -96,7 +106,11 @@ function addSpan(cover: Float32Array, from: number, to: number, weight: number) 
 }
 
 /** sRGB 0–1 to linear light 0–1 (IEC 61966-2-1). */
-export const toLinear = (s: number): number => (s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4);
+export function toLinear(s: number): number {
+  return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
+}
 
 /** Linear light 0–1 to sRGB 0–1 (IEC 61966-2-1). */
-export const toSrgb = (l: number): number => (l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (1 / 2.4) - 0.055);
+export function toSrgb(l: number): number {
+  return l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (1 / 2.4) - 0.055;
+}

@@ -1,0 +1,255 @@
+import { Matrix, solve } from 'ml-matrix';
+import { blurPlane, type Cv, type Plane } from './cv.ts';
+import { PX } from './straighten.ts';
+
+type Three = readonly [number, number, number];
+
+/** What the bare ground looks like: a plane in each channel over the picture and the scatter about it. */
+export interface Ground {
+  /** Colour at picture pixel (x, y). */
+  readonly at: (x: number, y: number) => Three;
+  /** Covariance of the grain: rr, gg, bb, rg, rb, gb. */
+  readonly cov: readonly [number, number, number, number, number, number];
+}
+
+/** The picture's pixels sorted into landed and bare, with the veil over what landed. */
+export interface Sorted {
+  readonly side: number;
+  readonly inked: Uint8Array;
+  readonly visible: Uint8Array;
+  readonly bare: Uint8Array;
+  readonly veil: Float32Array;
+  /** How sure the sorting is: mean chance of being wrong over the inked, visible area. */
+  readonly doubt: number;
+}
+
+export const INKED_BELOW = 0.6;
+
+/** Fits the ground's colour as a plane in x and y per channel, twice, leaving out outliers the second time. */
+export function groundFrom(points: readonly { x: number; y: number; rgb: Three }[]): Ground {
+  let kept = points;
+  let planes: number[][] = [];
+  const predict = (c: number, x: number, y: number) => planes[c][0] + planes[c][1] * x + planes[c][2] * y;
+  for (let pass = 0; pass < 2; pass++) {
+    const X = new Matrix(kept.map(p => [1, p.x, p.y]));
+    const XtX = X.transpose().mmul(X);
+    planes = [0, 1, 2].map(c => solve(XtX, X.transpose().mmul(Matrix.columnVector(kept.map(p => p.rgb[c])))).to1DArray());
+    const off = kept.map(p => Math.abs(p.rgb[1] - predict(1, p.x, p.y)));
+    const limit = 4 * [...off].sort((a, b) => a - b)[off.length >> 1] + 0.01;
+    if (pass === 0) kept = kept.filter((_, i) => off[i] < limit);
+  }
+  const d = kept.map(p => [0, 1, 2].map(c => p.rgb[c] - predict(c, p.x, p.y)));
+  const mean = (i: number, j: number) => d.reduce((sum, row) => sum + row[i] * row[j], 0) / d.length;
+  return {
+    at: (x, y) => [Math.max(0.005, predict(0, x, y)), Math.max(0.005, predict(1, x, y)), Math.max(0.005, predict(2, x, y))],
+    cov: [mean(0, 0), mean(1, 1), mean(2, 2), mean(0, 1), mean(0, 2), mean(1, 2)],
+  };
+}
+
+/** log of a normal density in three dimensions up to a constant; cov as in {@link Ground}. */
+function logNormal(dx: number, dy: number, dz: number, c: Float64Array): number {
+  const a = c[0];
+  const e = c[1];
+  const i = c[2];
+  const b = c[3];
+  const f = c[4];
+  const g = c[5];
+  const A = e * i - g * g;
+  const B = f * g - b * i;
+  const C = b * g - e * f;
+  const det = Math.max(1e-18, a * A + b * B + f * C);
+  const E = a * i - f * f;
+  const F = b * f - a * g;
+  const I = a * e - b * b;
+  const q = (dx * dx * A + dy * dy * E + dz * dz * I + 2 * (dx * dy * B + dx * dz * C + dy * dz * F)) / det;
+  return -0.5 * (q + Math.log(det));
+}
+
+interface Scene {
+  readonly seen: readonly [Plane, Plane, Plane];
+  /** Reference blurred as the camera blurs, linear. */
+  readonly soft: Plane;
+  readonly slope: Float32Array;
+  readonly ground: Ground;
+  readonly noise: number;
+  readonly offMm: number;
+}
+
+const PAIRS = [[0, 0], [1, 1], [2, 2], [0, 1], [0, 2], [1, 2]] as const;
+
+/** Scratch for {@link explain}, which runs for every pixel: written there, read right after. */
+const told = { landed: 0, bare: 0, landedCov: new Float64Array(6), bareCov: new Float64Array(6) };
+const pull = new Float64Array(3);
+
+/** log likelihoods of "landed under veil h" and "bare" at pixel i, with their covariances. */
+function explain(s: Scene, i: number, base: Three, h: number, spread: number): typeof told {
+  const r = s.soft.data[i];
+  const cover = (1 - h) * r;
+  const slip = s.slope[i] * s.offMm;
+  for (let c = 0; c < 3; c++) pull[c] = 1 - r * base[c];
+  for (let k = 0; k < 6; k++) {
+    const [p, q] = PAIRS[k];
+    const grain = s.ground.cov[k];
+    told.landedCov[k] = spread * spread * pull[p] * pull[q] + slip * slip * base[p] * base[q] + cover * cover * grain;
+    // As much give along the veil's line as landed ink has: a pixel half bare, half inked falls in the middle.
+    told.bareCov[k] = grain + spread * spread * pull[p] * pull[q];
+  }
+  for (let c = 0; c < 3; c++) {
+    const v = s.seen[c].data[i];
+    const shot = s.noise * (0.4 + Math.sqrt(Math.max(0, v)));
+    const n = shot * shot + 0.000225 * v * v + 4e-6;
+    told.landedCov[c] += n;
+    told.bareCov[c] += n;
+  }
+  const [r0, g0, b0] = [s.seen[0].data[i], s.seen[1].data[i], s.seen[2].data[i]];
+  told.landed = logNormal(r0 - cover * base[0] - h, g0 - cover * base[1] - h, b0 - cover * base[2] - h, told.landedCov);
+  told.bare = logNormal(r0 - base[0], g0 - base[1], b0 - base[2], told.bareCov);
+  return told;
+}
+
+/** Veil that would explain pixel i alone, by least squares along the line from ink to paper white. */
+function veilAlone(s: Scene, i: number, base: Three): { h: number; weight: number } {
+  const r = s.soft.data[i];
+  let up = 0;
+  let down = 0;
+  for (let c = 0; c < 3; c++) {
+    const pull = 1 - r * base[c];
+    up += (s.seen[c].data[i] - r * base[c]) * pull;
+    down += pull * pull;
+  }
+  const grain = r * r * (s.ground.cov[0] + s.ground.cov[1] + s.ground.cov[2]);
+  return { h: up / down, weight: (down * down) / (down * 0.003 + grain * down + 1e-4) };
+}
+
+const logMix = (a: number, wa: number, b: number, wb: number) => {
+  const top = Math.max(a, b);
+  return top + Math.log(wa * Math.exp(a - top) + wb * Math.exp(b - top) + 1e-6);
+};
+
+const spreadFor = (h: number) => 0.035 + 0.3 * h;
+
+/** The veil that, taken as one number, best explains the dark parts together with some share of bare ground. */
+function firstVeil(s: Scene, bases: (i: number) => Three): number {
+  const dark: number[] = [];
+  for (let i = 0; i < s.soft.data.length; i += 7) if (s.soft.data[i] < 0.3 && s.slope[i] < 0.15) dark.push(i);
+  let best = 0;
+  let bestScore = Number.NEGATIVE_INFINITY;
+  for (let h = 0; h <= 0.75; h += 0.03)
+    for (const share of [0.9, 0.6, 0.25]) {
+      let score = -dark.length * 0.15 * h;
+      for (const i of dark) {
+        const e = explain(s, i, bases(i), h, spreadFor(h));
+        score += logMix(e.landed, share, e.bare, 1 - share);
+      }
+      if (score > bestScore) [best, bestScore] = [h, score];
+    }
+  return best;
+}
+
+const LANDED_PRIOR = Math.log(0.85 / 0.15);
+
+/**
+ * Sorts every pixel of the picture into landed or bare by comparing two explanations: ink on this
+ * ground under a local veil, or the ground itself with its grain; and estimates the veil from what
+ * landed, in turns (expectation–maximisation). The model is S = (1 − h)·R·B + h·white (READINGS.md).
+ */
+export function sortPixels(
+  cv: Cv,
+  seen: readonly [Plane, Plane, Plane],
+  reference: Plane,
+  ground: Ground,
+  camera: { noise: number; blurMm: number; residualMm: number },
+): Sorted {
+  const side = reference.w;
+  const count = side * side;
+  const soft = blurPlane(cv, reference, Math.max(0.5, camera.blurMm * PX));
+  const slope = slopeOf(soft);
+  const scene: Scene = { seen, soft, slope, ground, noise: camera.noise, offMm: 0.05 + 0.4 * camera.residualMm };
+  const bases = (i: number) => ground.at(i % side, Math.floor(i / side));
+  const start = firstVeil(scene, bases);
+
+  let veil = new Float32Array(count).fill(start);
+  let odds = new Float32Array(count);
+  const visible = new Uint8Array(count);
+  for (let turn = 0; turn < 4; turn++) {
+    const evidence = new Float32Array(count);
+    const clear = new Float32Array(count);
+    for (let i = 0; i < count; i++) {
+      const base = bases(i);
+      const h = veil[i];
+      const e = explain(scene, i, base, h, spreadFor(h));
+      const strange = Math.max(0, h - start) / (0.05 + 0.4 * start);
+      evidence[i] = Math.max(-12, Math.min(12, e.landed - e.bare - 0.5 * strange * strange));
+      clear[i] = canBeSeen(scene, i, base, h, e) ? 1 : 0;
+    }
+    const weighed = blurPlane(cv, { w: side, h: side, data: evidence.map((v, i) => v * clear[i]) }, 1.1).data;
+    const weights = blurPlane(cv, { w: side, h: side, data: clear }, 1.1).data;
+    odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR * 0.5);
+    for (let i = 0; i < count; i++) visible[i] = weights[i] > 0.25 ? 1 : 0;
+    veil = localVeil(cv, scene, bases, odds, start);
+  }
+
+  const inked = Uint8Array.from(reference.data, r => (r < INKED_BELOW ? 1 : 0));
+  const bare = Uint8Array.from(odds, (o, i) => (inked[i] && visible[i] && o < 0 ? 1 : 0));
+  let doubt = 0;
+  let area = 0;
+  for (let i = 0; i < count; i++)
+    if (inked[i] && visible[i]) {
+      area++;
+      doubt += 1 / (1 + Math.exp(Math.abs(odds[i]) * 1.5));
+    }
+  return { side, inked, visible, bare, veil, doubt: area ? doubt / area : 1 };
+}
+
+/** Whether landed and bare differ by more than the scatter at this pixel: Mahalanobis distance above 2 and 4 L*. */
+function canBeSeen(s: Scene, i: number, base: Three, h: number, e: ReturnType<typeof explain>): boolean {
+  const r = s.soft.data[i];
+  let distance = 0;
+  let bright = 0;
+  let ground = 0;
+  for (let c = 0; c < 3; c++) {
+    const landed = (1 - h) * r * base[c] + h;
+    distance = Math.max(distance, (landed - base[c]) ** 2 / (0.5 * (e.landedCov[c] + e.bareCov[c])));
+    bright += landed / 3;
+    ground += base[c] / 3;
+  }
+  const colour = Math.abs((1 - h) * r * (base[0] - base[2]) - (base[0] - base[2]));
+  return distance > 2 && (Math.abs(lightness(bright) - lightness(ground)) > 4 || colour > 0.04);
+}
+
+/** CIE L* of a linear relative luminance. */
+export const lightness = (y: number): number => (y > 0.008856 ? 116 * Math.cbrt(y) - 16 : 903.3 * y);
+
+/** Smooth veil map: weighted local mean of what each landed pixel says, dark ink counting most. */
+function localVeil(cv: Cv, s: Scene, bases: (i: number) => Three, odds: Float32Array, start: number): Float32Array<ArrayBuffer> {
+  const side = s.soft.w;
+  const up = new Float32Array(side * side);
+  const down = new Float32Array(side * side);
+  const held = blurPlane(cv, { w: side, h: side, data: Float32Array.from(odds, o => (o > 0 ? 1 : 0)) }, 2.5).data;
+  for (let i = 0; i < up.length; i++) {
+    const landed = 1 / (1 + Math.exp(-1.5 * odds[i]));
+    if (held[i] < 0.93 || s.slope[i] > 0.5) continue;
+    const { h, weight } = veilAlone(s, i, bases(i));
+    const w = weight * landed * landed;
+    up[i] = w * Math.min(1, Math.max(-0.05, h));
+    down[i] = w;
+  }
+  const sigma = 1.2 * PX;
+  const a = blurPlane(cv, { w: side, h: side, data: up }, sigma).data;
+  const b = blurPlane(cv, { w: side, h: side, data: down }, sigma).data;
+  const trust = 0.03 * (b.reduce((m, v) => Math.max(m, v), 0) + 1e-9);
+  const most = Math.min(0.97, 2.2 * start + 0.12);
+  return Float32Array.from(a, (v, i) => Math.min(most, Math.max(0, (v + trust * start) / (b[i] + trust))));
+}
+
+/** Size of the gradient of the reference, per mm. */
+function slopeOf(plane: Plane): Float32Array {
+  const { w, h, data } = plane;
+  return Float32Array.from(data, (_, i) => {
+    const x = i % w;
+    const y = Math.floor(i / w);
+    const gx = data[y * w + Math.min(w - 1, x + 1)] - data[y * w + Math.max(0, x - 1)];
+    const gy = data[Math.min(h - 1, y + 1) * w + x] - data[Math.max(0, y - 1) * w + x];
+    return (Math.hypot(gx, gy) / 2) * PX;
+  });
+}

@@ -1,0 +1,66 @@
+import type * as opencv from '@techstark/opencv-js';
+
+interface Marked {
+  delete(): void;
+}
+
+/** The marker finder, which the library has but its types leave out. */
+interface MarkerFinder {
+  readonly DICT_4X4_50: number;
+  getPredefinedDictionary(kind: number): Marked;
+  aruco_DetectorParameters: new () => Marked;
+  aruco_RefineParameters: new (distance: number, errorRate: number, anyOrder: boolean) => Marked;
+  aruco_ArucoDetector: new (
+    dictionary: Marked,
+    settings: Marked,
+    refine: Marked,
+  ) => Marked & { detectMarkers(image: opencv.Mat, corners: opencv.MatVector, ids: opencv.Mat, rejected: opencv.MatVector): void };
+}
+
+/** The image library, handed in ready: the core never loads it. */
+export type Cv = typeof opencv & MarkerFinder;
+
+/** A photo as RGBA bytes, row by row, sRGB. */
+export interface Pixels {
+  readonly w: number;
+  readonly h: number;
+  readonly data: Uint8ClampedArray | Uint8Array;
+}
+
+interface Freed {
+  delete(): void;
+}
+
+/** Runs `work` with a `keep` that frees everything kept when the work ends, well or badly. */
+export function scoped<T>(work: (keep: <M extends Freed>(thing: M) => M) => T): T {
+  const kept: Freed[] = [];
+  try {
+    return work(thing => {
+      kept.push(thing);
+      return thing;
+    });
+  } finally {
+    for (const thing of kept.reverse()) thing.delete();
+  }
+}
+
+/** A single-channel float picture. */
+export interface Plane {
+  readonly w: number;
+  readonly h: number;
+  readonly data: Float32Array;
+}
+
+/** Copies a plane into a CV_32F matrix (caller frees). */
+export const toMat = (cv: Cv, plane: Plane) => cv.matFromArray(plane.h, plane.w, cv.CV_32F, plane.data as never);
+
+/** Gaussian blur of a plane, `sigma` in pixels. */
+export function blurPlane(cv: Cv, plane: Plane, sigma: number): Plane {
+  if (sigma <= 0.05) return plane;
+  return scoped(keep => {
+    const from = keep(toMat(cv, plane));
+    const to = keep(new cv.Mat());
+    cv.GaussianBlur(from, to, new cv.Size(0, 0), sigma, sigma, cv.BORDER_REPLICATE);
+    return { w: plane.w, h: plane.h, data: Float32Array.from(to.data32F) };
+  });
+}

@@ -1,0 +1,114 @@
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import type { Card } from '../print/index.ts';
+import { type Cv, type Pixels, scoped } from './cv.ts';
+
+/** Where the card lies in a photo. */
+export interface CardPlace {
+  /** Card mm → photo pixels, 3 × 3, row by row. */
+  readonly homography: readonly number[];
+  /** Least resolution over the window, photo pixels per mm. */
+  readonly pxPerMm: number;
+  /** Angle between the view and the card's upright, degrees. */
+  readonly tiltDeg: number;
+}
+
+/** Markers are looked for in a copy no longer than this; corners are refined to a fraction of a pixel. */
+const DETECT_SIDE = 2200;
+
+/** Finds the card by its coded markers and gives the plane's homography, or says why it cannot. */
+export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> {
+  const { from, to, found } = markerCorners(cv, photo, card);
+  if (found === 0)
+    return bad('no-card', 'No reading card was found in this photo.', 'Lay the card over the patch and take the whole card into the picture.');
+  if (found < 4)
+    return bad(
+      'markers-hidden',
+      `Only ${found} of the card’s 6 markers can be seen.`,
+      'Take the whole card into the picture, flat, with nothing over its corners.',
+    );
+  const homography = scoped(keep => {
+    const a = keep(cv.matFromArray(from.length / 2, 1, cv.CV_64FC2, from));
+    const b = keep(cv.matFromArray(to.length / 2, 1, cv.CV_64FC2, to));
+    const H = keep(cv.findHomography(a, b, cv.RANSAC, 3));
+    return [...H.data64F];
+  });
+  if (homography.length !== 9) return bad('no-plane', 'The card’s markers do not lie in one plane.', 'Flatten the card and take the photo again.');
+  const misfit = rootMeanSquare(from, to, homography);
+  const scale = scaleAt(homography, card);
+  if (misfit / scale > 0.35)
+    return bad('card-bent', 'The card is not flat, or the lens bends it.', 'Press the card flat and step back a little.');
+  return good({ homography, pxPerMm: scale, tiltDeg: tiltOf(homography, card) });
+}
+
+function markerCorners(cv: Cv, photo: Pixels, card: Card) {
+  return scoped(keep => {
+    const shrink = Math.min(1, DETECT_SIDE / Math.max(photo.w, photo.h));
+    const rgba = keep(cv.matFromImageData({ width: photo.w, height: photo.h, data: photo.data } as never));
+    const grey = keep(new cv.Mat());
+    cv.cvtColor(rgba, grey, cv.COLOR_RGBA2GRAY);
+    if (shrink < 1) cv.resize(grey, grey, new cv.Size(0, 0), shrink, shrink, cv.INTER_AREA);
+    const dictionary = keep(cv.getPredefinedDictionary(cv.DICT_4X4_50));
+    const settings = keep(new cv.aruco_DetectorParameters());
+    Object.assign(settings, { cornerRefinementMethod: 1, cornerRefinementWinSize: 4, adaptiveThreshWinSizeMax: 43 });
+    const refine = keep(new cv.aruco_RefineParameters(10, 3, true));
+    const detector = keep(new cv.aruco_ArucoDetector(dictionary, settings, refine));
+    const corners = keep(new cv.MatVector());
+    const ids = keep(new cv.Mat());
+    const rejected = keep(new cv.MatVector());
+    detector.detectMarkers(grey, corners, ids, rejected);
+    const from: number[] = [];
+    const to: number[] = [];
+    let found = 0;
+    for (let i = 0; i < ids.rows; i++) {
+      const marker = card.markers.find(m => m.id === ids.data32S[i]);
+      if (!marker) continue;
+      found++;
+      const { x, y, size } = marker;
+      from.push(x, y, x + size, y, x + size, y + size, x, y + size);
+      const quad = keep(corners.get(i));
+      for (let k = 0; k < 8; k++) to.push((quad.data32F[k] + 0.5) / shrink - 0.5);
+    }
+    return { from, to, found };
+  });
+}
+
+/** Applies a homography to a point. */
+export function project(h: readonly number[], x: number, y: number): [number, number] {
+  const d = h[6] * x + h[7] * y + h[8];
+  return [(h[0] * x + h[1] * y + h[2]) / d, (h[3] * x + h[4] * y + h[5]) / d];
+}
+
+function rootMeanSquare(from: readonly number[], to: readonly number[], h: readonly number[]): number {
+  const errors: number[] = [];
+  for (let i = 0; i < from.length; i += 2) {
+    const [x, y] = project(h, from[i], from[i + 1]);
+    errors.push(Math.hypot(x - to[i], y - to[i + 1]));
+  }
+  errors.sort((a, b) => a - b);
+  return errors[Math.floor(errors.length * 0.8)];
+}
+
+/** Smallest local scale (px/mm) among the window's corners: the short axis of the Jacobian. */
+function scaleAt(h: readonly number[], card: Card): number {
+  const { x, y, w, h: tall } = card.window;
+  return Math.min(
+    ...[[x, y], [x + w, y], [x, y + tall], [x + w, y + tall]].map(([px, py]) => singular(h, px, py)[1]),
+  );
+}
+
+/** Long and short axis of what a unit circle at (x, y) becomes. */
+function singular(h: readonly number[], x: number, y: number): [number, number] {
+  const [ox, oy] = project(h, x, y);
+  const [ax, ay] = project(h, x + 0.5, y);
+  const [bx, by] = project(h, x, y + 0.5);
+  const [a, b, c, d] = [(ax - ox) * 2, (bx - ox) * 2, (ay - oy) * 2, (by - oy) * 2];
+  const s = a * a + b * b + c * c + d * d;
+  const det = Math.abs(a * d - b * c);
+  const root = Math.sqrt(Math.max(0, s * s - 4 * det * det));
+  return [Math.sqrt((s + root) / 2), Math.sqrt(Math.max(0, (s - root) / 2))];
+}
+
+function tiltOf(h: readonly number[], card: Card): number {
+  const [long, short] = singular(h, card.page.w / 2, card.page.h / 2);
+  return (Math.acos(Math.min(1, short / long)) * 180) / Math.PI;
+}
