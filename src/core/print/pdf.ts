@@ -19,6 +19,7 @@ import { type Card, card, cardScene } from './card.ts';
 import { donorCells, sheetGrid } from './nest.ts';
 import { mirrored, type Scene } from './scene.ts';
 import { target } from './target.ts';
+import { trueTypeOf } from './woff.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
 export interface SheetFonts {
@@ -42,8 +43,8 @@ async function startDocument(fonts: SheetFonts, title: string): Promise<Pen> {
   doc.setCreator('Wet Test');
   return {
     doc,
-    regular: await doc.embedFont(fonts.regular, { subset: true }),
-    bold: await doc.embedFont(fonts.bold, { subset: true }),
+    regular: await doc.embedFont(trueTypeOf(fonts.regular), { subset: true }),
+    bold: await doc.embedFont(trueTypeOf(fonts.bold), { subset: true }),
   };
 }
 

@@ -1,0 +1,10 @@
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+
+/** The same trial with every time moved by `ms`, so that a demo made once looks as if it were made today. */
+export function shiftTimes(plan: TrialPlan, records: readonly TrialRecord[], ms: number) {
+  const later = (iso: string) => new Date(Date.parse(iso) + ms).toISOString();
+  return {
+    plan: { ...plan, createdAt: later(plan.createdAt) },
+    records: records.map(r => ({ ...r, at: later(r.at), ...(r.kind === 'photo' && r.takenAt ? { takenAt: later(r.takenAt) } : {}) }) as TrialRecord),
+  };
+}

@@ -1,0 +1,159 @@
+import { FACTOR_NAMES, type Intent, isSpoilt, levelName, readingOf, type TrialPlan, type TrialRecord, verdictOf } from '../trial/index.ts';
+import { type Fit, fitModel, halfWidth, type Observation, pValue } from './linear-model.ts';
+
+export { type Estimate, type Fit, fitModel, halfWidth, type Observation, oneWayF, pValue } from './linear-model.ts';
+
+export type Measure = 'landed' | 'veil';
+
+/** What one factor does to one measure. */
+export interface Effect {
+  readonly measure: Measure;
+  readonly factor: number;
+  readonly name: string;
+  /** Mean and 90 % interval of each level, in the units of the measure. */
+  readonly levels: readonly { readonly name: string; readonly mean: number; readonly lo: number; readonly hi: number; readonly n: number }[];
+  readonly best: number;
+  /** Best less second best; its p-value allows for having picked the best of several. */
+  readonly lead: number;
+  readonly p: number;
+  readonly sentence: string;
+}
+
+export interface Findings {
+  readonly effects: readonly Effect[];
+  readonly measured: number;
+  readonly missing: number;
+  /** The combination that leads, with what is expected of it. */
+  readonly leading?: {
+    readonly levels: readonly number[];
+    readonly landed: { value: number; lo: number; hi: number };
+    readonly veil?: { value: number; lo: number; hi: number };
+    readonly patches: readonly string[];
+    readonly certain: boolean;
+    readonly sentence: string;
+  };
+  /** Why nothing can be said yet. */
+  readonly why?: string;
+}
+
+/** Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out. */
+export function observations(plan: TrialPlan, records: readonly TrialRecord[], measure: Measure): (Observation & { code: string })[] {
+  return plan.patches.flatMap(patch => {
+    if (isSpoilt(records, patch.code)) return [];
+    const found = readingOf(records, patch.code);
+    if (!found || found.photo.stage !== 'dry') return [];
+    const value = found.reading.reading[measure];
+    return value === null ? [] : [{ code: patch.code, levels: patch.levels, value }];
+  });
+}
+
+/**
+ * What a trial supports: the effect of each factor on landed and on veil with 90 % intervals and
+ * one honest sentence each, and the combination that leads.
+ */
+export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
+  const counts = plan.factors.map(f => f.levels.length);
+  const landed = observations(plan, records, 'landed');
+  const veil = observations(plan, records, 'veil');
+  const missing = plan.patches.length - landed.length;
+  const landedFit = landed.length ? fitModel(counts, landed) : undefined;
+  const veilFit = veil.length ? fitModel(counts, veil) : undefined;
+  if (!landedFit)
+    return {
+      effects: [],
+      measured: landed.length,
+      missing,
+      why: landed.length
+        ? 'Not enough patches are read yet: every level needs a dry reading, and at least one more patch than there are effects.'
+        : 'No patch has a dry reading yet. Read the photos first.',
+    };
+  const effects = plan.factors.flatMap((_, f) => [
+    effectOf(plan, f, 'landed', landedFit, landed),
+    ...(veilFit ? [effectOf(plan, f, 'veil', veilFit, veil)] : []),
+  ]);
+  return { effects, measured: landed.length, missing, leading: leadingOf(plan, records, landedFit, veilFit, landed) };
+}
+
+const WORDS = {
+  landed: { unit: (v: number) => `${v.toFixed(0)} points`, noun: 'landed', more: 'lands more', high: true },
+  veil: { unit: (v: number) => v.toFixed(2), noun: 'veil', more: 'leaves less veil', high: false },
+} as const;
+
+function effectOf(plan: TrialPlan, f: number, measure: Measure, fit: Fit, data: readonly Observation[]): Effect {
+  const factor = plan.factors[f];
+  const words = WORDS[measure];
+  const levels = factor.levels.map((value, i) => {
+    const mean = fit.mean(f, i);
+    const half = halfWidth(mean, fit.degreesOfFreedom);
+    const n = data.filter(d => d.levels[f] === i).length;
+    return { name: levelName(plan.used, factor.key, value), mean: mean.value, lo: mean.value - half, hi: mean.value + half, n };
+  });
+  const ranked = levels.map((_, i) => i).sort((a, b) => (words.high ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean));
+  const [best, second] = ranked;
+  const difference = fit.difference(f, best, second);
+  const p = pValue(difference, fit.degreesOfFreedom, levels.length - 1);
+  const worst = ranked.at(-1)!;
+  const spread = pValue(fit.difference(f, best, worst), fit.degreesOfFreedom, (levels.length * (levels.length - 1)) / 2);
+  return {
+    measure, factor: f, name: FACTOR_NAMES[factor.key], levels, best, lead: difference.value, p,
+    sentence: sentenceFor({ words, best: levels[best].name, second: levels[second].name, worst: levels[worst].name, lead: Math.abs(difference.value), half: halfWidth(difference, fit.degreesOfFreedom), gap: Math.abs(levels[best].mean - levels[worst].mean), p, spread, two: levels.length === 2 }),
+  };
+}
+
+interface Telling {
+  readonly words: (typeof WORDS)[Measure];
+  readonly best: string;
+  readonly second: string;
+  readonly worst: string;
+  readonly lead: number;
+  readonly half: number;
+  readonly gap: number;
+  readonly p: number;
+  readonly spread: number;
+  readonly two: boolean;
+}
+
+/** One sentence that says no more than the numbers do. */
+function sentenceFor(t: Telling): string {
+  const give = `${t.words.unit(t.lead)} (give or take ${t.words.unit(t.half)})`;
+  if (t.p < 0.05) return `${t.best} ${t.words.more} than ${t.two ? t.second : 'every other'}, by ${give}.`;
+  if (!t.two && t.spread < 0.05)
+    return `${t.best} ${t.words.more} than ${t.worst}, by ${t.words.unit(t.gap)}; between ${t.best} and ${t.second} it is too close to call.`;
+  if (t.p < 0.3) return `${t.best} is ahead of ${t.second} by ${give}, but two more repeats could change it.`;
+  return `No difference in ${t.words.noun} can be told apart from chance here; ${t.best} and ${t.second} are ${t.words.unit(t.lead)} apart.`;
+}
+
+/** How much a point of veil (0.01) costs against a point landed, for each intent. */
+const VEIL_COST: Record<Intent, number> = { crisp: 0.8, worn: 0.25, painterly: 0.35 };
+
+function leadingOf(plan: TrialPlan, records: readonly TrialRecord[], landedFit: Fit, veilFit: Fit | undefined, data: readonly (Observation & { code: string })[]) {
+  const combos = [...new Map(data.map(d => [d.levels.join(), d.levels])).values()];
+  const score = (levels: readonly number[]) =>
+    landedFit.combination(levels).value - (veilFit ? 100 * veilFit.combination(levels).value * VEIL_COST[plan.intent] : 0);
+  const ranked = combos
+    .map(levels => ({ levels, score: score(levels), scrap: patchesOf(plan, levels).filter(code => verdictOf(records, code)?.verdict === 'scrap').length }))
+    .sort((a, b) => a.scrap - b.scrap || b.score - a.score);
+  const [first, next] = ranked;
+  if (!first) return undefined;
+  const range = (fit: Fit, low: number, high: number) => {
+    const e = fit.combination(first.levels);
+    const half = halfWidth(e, fit.degreesOfFreedom);
+    return { value: e.value, lo: Math.max(low, e.value - half), hi: Math.min(high, e.value + half) };
+  };
+  const e = landedFit.combination(first.levels);
+  const gap = next ? first.score - next.score : Number.POSITIVE_INFINITY;
+  const certain = gap > 2 * Math.SQRT2 * e.standardError;
+  const name = first.levels.map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level])).join(', ');
+  const runnerUp = next?.levels.map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level])).join(', ');
+  return {
+    levels: first.levels,
+    landed: range(landedFit, 0, 100),
+    veil: veilFit ? range(veilFit, 0, 1) : undefined,
+    patches: patchesOf(plan, first.levels),
+    certain,
+    sentence: certain || !runnerUp ? `${name} leads clearly.` : `${name} leads, but ${runnerUp} is too close behind to rule out.`,
+  };
+}
+
+const patchesOf = (plan: TrialPlan, levels: readonly number[]) =>
+  plan.patches.filter(p => p.levels.join() === levels.join()).map(p => p.code);

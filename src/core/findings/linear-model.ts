@@ -1,0 +1,112 @@
+import studentCdf from '@stdlib/stats-base-dists-t-cdf';
+import studentQuantile from '@stdlib/stats-base-dists-t-quantile';
+import { inverse, Matrix } from 'ml-matrix';
+
+/** One patch's levels (index per factor) and its measured value. */
+export interface Observation {
+  readonly levels: readonly number[];
+  readonly value: number;
+}
+
+/** A fitted cell-means or main-effects model with its residual scatter. */
+export interface Fit {
+  readonly model: 'combinations' | 'main effects';
+  readonly residualSd: number;
+  readonly degreesOfFreedom: number;
+  /** Least-squares mean of one level of one factor, the other factors averaged evenly. */
+  mean(factor: number, level: number): Estimate;
+  /** Difference between two levels of a factor (first minus second), the others averaged evenly. */
+  difference(factor: number, a: number, b: number): Estimate;
+  /** Expected value of one combination. */
+  combination(levels: readonly number[]): Estimate;
+}
+
+/** A number with its standard error. */
+export interface Estimate {
+  readonly value: number;
+  readonly standardError: number;
+}
+
+/**
+ * Fits ordinary least squares to a crossed layout. When every combination has a value and there
+ * are repeats, a mean for every combination is fitted, so that the scatter is that of repeats only;
+ * otherwise main effects alone. Level means are estimated marginal means (Searle, Speed & Milliken
+ * 1980). Gives nothing when a level was never measured or no degree of freedom is left for scatter.
+ */
+export function fitModel(counts: readonly number[], data: readonly Observation[]): Fit | undefined {
+  for (let f = 0; f < counts.length; f++)
+    for (let level = 0; level < counts[f]; level++) if (!data.some(d => d.levels[f] === level)) return undefined;
+  const cells = counts.reduce((a, b) => a * b, 1);
+  const filled = new Set(data.map(d => d.levels.join())).size;
+  const full = filled === cells && data.length > cells;
+  const row = full ? (levels: readonly number[]) => cellRow(counts, levels) : (levels: readonly number[]) => mainRow(counts, levels);
+  const width = row(data[0].levels).length;
+  const degreesOfFreedom = data.length - width;
+  if (degreesOfFreedom < 1) return undefined;
+  const X = new Matrix(data.map(d => row(d.levels)));
+  const y = Matrix.columnVector(data.map(d => d.value));
+  let XtXi: Matrix;
+  try {
+    XtXi = inverse(X.transpose().mmul(X));
+  } catch {
+    return undefined;
+  }
+  const beta = XtXi.mmul(X.transpose().mmul(y));
+  const residuals = Matrix.sub(y, X.mmul(beta)).to1DArray();
+  const variance = residuals.reduce((sum, r) => sum + r * r, 0) / degreesOfFreedom;
+  const estimate = (contrast: readonly number[]): Estimate => {
+    const c = Matrix.columnVector([...contrast]);
+    return {
+      value: c.transpose().mmul(beta).get(0, 0),
+      standardError: Math.sqrt(Math.max(0, variance * c.transpose().mmul(XtXi).mmul(c).get(0, 0))),
+    };
+  };
+  const average = (factor: number, level: number) => {
+    const rows = everyCombination(counts).filter(c => c[factor] === level).map(c => row(c));
+    return rows[0].map((_, i) => rows.reduce((sum, r) => sum + r[i], 0) / rows.length);
+  };
+  return {
+    model: full ? 'combinations' : 'main effects',
+    residualSd: Math.sqrt(variance),
+    degreesOfFreedom,
+    mean: (factor, level) => estimate(average(factor, level)),
+    difference: (factor, a, b) => {
+      const minus = average(factor, b);
+      return estimate(average(factor, a).map((v, i) => v - minus[i]));
+    },
+    combination: levels => estimate(row(levels)),
+  };
+}
+
+const everyCombination = (counts: readonly number[]) =>
+  counts.reduce<number[][]>((rows, n) => rows.flatMap(r => Array.from({ length: n }, (_, i) => [...r, i])), [[]]);
+
+const cellRow = (counts: readonly number[], levels: readonly number[]) => {
+  const index = levels.reduce((at, level, f) => at * counts[f] + level, 0);
+  return Array.from({ length: counts.reduce((a, b) => a * b, 1) }, (_, i) => (i === index ? 1 : 0));
+};
+
+/** Intercept and treatment contrasts against each factor's first level. */
+const mainRow = (counts: readonly number[], levels: readonly number[]) => [
+  1,
+  ...counts.flatMap((count, f) => Array.from({ length: count - 1 }, (_, i) => (levels[f] === i + 1 ? 1 : 0))),
+];
+
+/** Half width of the two-sided confidence interval of an estimate (Student's t). */
+export const halfWidth = (e: Estimate, degreesOfFreedom: number, confidence = 0.9): number =>
+  e.standardError * studentQuantile(0.5 + confidence / 2, degreesOfFreedom);
+
+/** Two-sided p-value of "the true value is 0", times the number of comparisons made (Bonferroni), at most 1. */
+export function pValue(e: Estimate, degreesOfFreedom: number, comparisons = 1): number {
+  if (e.standardError === 0) return e.value === 0 ? 1 : 0;
+  return Math.min(1, comparisons * 2 * (1 - studentCdf(Math.abs(e.value) / e.standardError, degreesOfFreedom)));
+}
+
+/** F statistic of a one-way layout: between-group over within-group mean square. */
+export function oneWayF(groups: readonly (readonly number[])[]): { f: number; residualSd: number } {
+  const all = groups.flat();
+  const grand = all.reduce((a, b) => a + b, 0) / all.length;
+  const fit = fitModel([groups.length], groups.flatMap((g, level) => g.map(value => ({ levels: [level], value }))));
+  const between = groups.reduce((sum, g, level) => sum + g.length * (fit!.mean(0, level).value - grand) ** 2, 0);
+  return { f: between / (groups.length - 1) / fit!.residualSd ** 2, residualSd: fit!.residualSd };
+}

@@ -1,0 +1,69 @@
+import { findingsOf } from '../findings/index.ts';
+import { CAUTIONS, methodOf } from '../methods/index.ts';
+import { coatMl } from '../design/index.ts';
+import { openMinutes } from '../schedule/index.ts';
+import { airOf, settingsOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { dryingFactor, span } from '../units/index.ts';
+
+/** A method with every choice and window fixed, and the evidence behind it. */
+export interface Recipe {
+  readonly title: string;
+  readonly choices: readonly { readonly what: string; readonly choice: string }[];
+  readonly steps: readonly { readonly action: string; readonly instruction: string; readonly window?: string; readonly cautions: readonly string[] }[];
+  readonly evidence: readonly string[];
+}
+
+/** The leading combination of a trial as a recipe, or nothing while there are no findings. */
+export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Recipe | undefined {
+  const { leading } = findingsOf(plan, records);
+  if (!leading) return undefined;
+  const s = settingsOf(plan, { levels: [...leading.levels] });
+  const air = airOf(plan, records);
+  const open = openMinutes(s, air);
+  const method = methodOf(plan.method);
+  const steps = method.steps
+    .filter(step => step.id !== 'mark' && (!step.onlyIfPrepared || s.preparation.id !== 'none'))
+    .map(step => ({
+      action: step.eachRound && s.rounds > 1 ? `${step.action} (in each of ${s.rounds} rounds)` : step.action,
+      instruction: step.instruction,
+      window: windowOf(step.wait, s, open, dryingFactor(air)),
+      cautions: step.cautions.map(id => `${CAUTIONS[id].title}: ${CAUTIONS[id].text}`),
+    }));
+  const pct = (v: number) => `${v.toFixed(0)} %`;
+  return {
+    title: `${method.name} on ${s.substrate.name.toLowerCase()}`,
+    choices: [
+      { what: 'Printer', choice: s.printer.name },
+      { what: 'Donor sheet', choice: `${s.donor.name}, printed mirrored` },
+      { what: 'Medium', choice: `${s.medium.name}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)` },
+      { what: 'Substrate', choice: s.substrate.name },
+      { what: 'Preparation', choice: s.preparation.name },
+      { what: 'Cure time', choice: `${s.dryHours} h at ${air.tempC} °C and ${air.rh} % humidity` },
+      { what: 'Rubbing rounds', choice: String(s.rounds) },
+    ],
+    steps,
+    evidence: [
+      leading.sentence,
+      `Expected landed ${pct(leading.landed.value)} (90 % interval ${pct(leading.landed.lo)} to ${pct(leading.landed.hi)}).`,
+      ...(leading.veil ? [`Expected veil ${leading.veil.value.toFixed(2)} (${leading.veil.lo.toFixed(2)} to ${leading.veil.hi.toFixed(2)}).`] : []),
+      `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
+    ],
+  };
+}
+
+type Wait = ReturnType<typeof methodOf>['steps'][number]['wait'];
+
+function windowOf(wait: Wait, s: ReturnType<typeof settingsOf>, open: number, factor: number): string | undefined {
+  switch (wait.kind) {
+    case 'none':
+      return undefined;
+    case 'fixed':
+      return `then ${span(wait.aim)} (not before ${span(wait.min)}, not after ${span(wait.max)})`;
+    case 'open-time':
+      return `then place within ${span(open)}, while it is wet and shining`;
+    case 'planned-dry':
+      return `then leave it ${s.dryHours} h in air like this (${span(s.dryHours * 60 * wait.lo)} to ${span(s.dryHours * 60 * wait.hi)})`;
+    case 'preparation':
+      return s.preparation.waitHours ? `then let it dry about ${span(s.preparation.waitHours * 60 * factor)}` : undefined;
+  }
+}
