@@ -11,7 +11,7 @@ import {
   rgb,
   setFillingGrayscaleColor,
 } from '@cantoo/pdf-lib';
-import fontkit from '@pdf-lib/fontkit';
+import * as fontkit from 'fontkit';
 import { methodOf } from '../methods/index.ts';
 import type { Donor } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
@@ -19,7 +19,6 @@ import { type Card, card, cardScene } from './card.ts';
 import { donorCells, sheetGrid } from './nest.ts';
 import { mirrored, type Scene } from './scene.ts';
 import { target } from './target.ts';
-import { trueTypeOf } from './woff.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
 export interface SheetFonts {
@@ -43,8 +42,8 @@ async function startDocument(fonts: SheetFonts, title: string): Promise<Pen> {
   doc.setCreator('Wet Test');
   return {
     doc,
-    regular: await doc.embedFont(trueTypeOf(fonts.regular), { subset: true }),
-    bold: await doc.embedFont(trueTypeOf(fonts.bold), { subset: true }),
+    regular: await doc.embedFont(fonts.regular, { subset: true }),
+    bold: await doc.embedFont(fonts.bold, { subset: true }),
   };
 }
 
