@@ -70,7 +70,7 @@ export function cardScene(c: Card): Scene {
     shapes: [
       ...c.greys.map(g => rect(g.x, g.y, g.w, g.h, g.value)),
       ...c.markers.flatMap(markerShapes),
-      ...lettering(words, (c.page.w - letteringWidth(words, height)) / 2, INSET + 11, height, 0),
+      ...lettering(words, (c.page.w - letteringWidth(words, height)) / 2, INSET + 11, height, 0, 0.11),
       ...ticks,
       rect(c.window.x, c.window.y, c.window.w, c.window.h, 128),
     ],

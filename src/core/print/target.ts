@@ -13,7 +13,7 @@ export const TONE_STEPS = [10, 45, 80, 115, 150, 180, 210, 235] as const;
  */
 export function target(size: number): Scene {
   const scale = size / 40;
-  const shapes = [...band(), ...solids(), ...tones(), ...boat(), ...fallingLines(), ...lettering('WET 47', 21.6, 32.2, 4.4, 15, 0.17)];
+  const shapes = [...band(), ...solids(), ...tones(), ...boat(), ...fallingLines(), ...lettering('WET 47', 21.5, 32.8, 3, 15, 0.17)];
   return {
     w: size,
     h: size,

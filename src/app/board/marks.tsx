@@ -1,0 +1,47 @@
+import type { ReactNode } from 'react';
+
+const INK = 'var(--chakra-colors-fg)';
+const QUIET = 'var(--chakra-colors-fg-muted)';
+
+/** Lines of writing on a patch: a heading and up to three lines below, sized for the patch. */
+export function PatchWriting({ size, head, lines, strong }: { size: number; head: string; lines: readonly string[]; strong?: string }) {
+  const u = size / 40;
+  return (
+    <g>
+      <text x={2.4 * u} y={7.4 * u} fontSize={5.2 * u} fontWeight="700" fill={INK}>
+        {head}
+      </text>
+      {strong && (
+        <text x={size / 2} y={size * 0.6} fontSize={10.5 * u} fontWeight="700" textAnchor="middle" fill={INK}>
+          {strong}
+        </text>
+      )}
+      {lines.map((line, i) => (
+        <text key={line + i} x={2.4 * u} y={(strong ? 31 : 15.4) * u + i * 6.2 * u} fontSize={(line.length > 18 ? 4 : 4.9) * u} fill={QUIET}>
+          {line.length > 19 ? `${line.slice(0, 18)}…` : line}
+        </text>
+      ))}
+    </g>
+  );
+}
+
+/** A band across the top of a patch whose hatch, not its colour, tells the state. */
+export function Hatch({ size, kind }: { size: number; kind: 'none' | 'dots' | 'lines' | 'cross' | 'full' }) {
+  if (kind === 'none') return null;
+  const u = size / 40;
+  const y = size - 4.4 * u;
+  const bits: ReactNode[] = [];
+  if (kind === 'full') bits.push(<rect key="f" y={y} width={size} height={4.4 * u} fill={INK} />);
+  for (let x = 1; x * u * 2.4 < size; x++) {
+    const at = x * u * 2.4;
+    if (kind === 'dots') bits.push(<circle key={x} cx={at} cy={y + 2.2 * u} r={0.55 * u} fill={INK} />);
+    if (kind === 'lines' || kind === 'cross') bits.push(<path key={x} d={`M${at - 2 * u} ${y + 4.4 * u}L${at} ${y}`} stroke={INK} strokeWidth={0.5 * u} />);
+    if (kind === 'cross') bits.push(<path key={`c${x}`} d={`M${at - 2 * u} ${y}L${at} ${y + 4.4 * u}`} stroke={INK} strokeWidth={0.5 * u} />);
+  }
+  return (
+    <g>
+      <path d={`M0 ${y}H${size}`} stroke={INK} strokeWidth={0.3 * u} />
+      {bits}
+    </g>
+  );
+}

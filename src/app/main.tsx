@@ -1,0 +1,23 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
+import '@fontsource-variable/bricolage-grotesque/wght.css';
+import { ChakraProvider } from '@chakra-ui/react';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { queryClient } from '../store/index.ts';
+import { routes } from './routes.tsx';
+import { SettingsProvider } from './shell/settings.tsx';
+import { system } from './theme/index.ts';
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={queryClient}>
+        <SettingsProvider>
+          <RouterProvider router={createBrowserRouter(routes)} />
+        </SettingsProvider>
+      </QueryClientProvider>
+    </ChakraProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,34 @@
+import type { RouteObject } from 'react-router';
+import { Home } from './home/home.tsx';
+import { NewTrial } from './layout/new-trial.tsx';
+import { Broken } from './shell/broken.tsx';
+import { Shell } from './shell/shell.tsx';
+import { TrialFrame } from './trial/frame.tsx';
+
+/** The pages. Stages after laying out are loaded when they are first opened. */
+export const routes: RouteObject[] = [
+  {
+    path: '/w/:workshop',
+    element: <Shell />,
+    errorElement: <Broken />,
+    children: [
+      { index: true, element: <Home /> },
+      { path: 'new', element: <NewTrial /> },
+      {
+        path: 't/:trial',
+        element: <TrialFrame />,
+        children: [
+          { path: 'plan', lazy: async () => ({ Component: (await import('./layout/plan-stage.tsx')).PlanStage }) },
+          { path: 'print', lazy: async () => ({ Component: (await import('./print/print-stage.tsx')).PrintStage }) },
+          { path: 'make', lazy: async () => ({ Component: (await import('./make/make-stage.tsx')).MakeStage }) },
+          { path: 'read', lazy: async () => ({ Component: (await import('./read/read-stage.tsx')).ReadStage }) },
+          { path: 'judge', lazy: async () => ({ Component: (await import('./judge/judge-stage.tsx')).JudgeStage }) },
+          { path: 'explain', lazy: async () => ({ Component: (await import('./explain/explain-stage.tsx')).ExplainStage }) },
+          { path: 'keep', lazy: async () => ({ Component: (await import('./keep/keep-stage.tsx')).KeepStage }) },
+        ],
+      },
+      { path: 't/:trial/bench', lazy: async () => ({ Component: (await import('./bench/bench.tsx')).BenchView }) },
+    ],
+  },
+  { path: '*', element: <Broken /> },
+];

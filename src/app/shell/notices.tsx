@@ -1,0 +1,56 @@
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import { createContext, type ReactNode, useCallback, useContext, useState } from 'react';
+import type { Problem } from '../../core/outcome/index.ts';
+
+interface Notice {
+  readonly say: string;
+  readonly wayOut?: string;
+  readonly wrong?: boolean;
+  readonly undo?: () => void;
+}
+
+const Context = createContext<(notice: Notice) => void>(() => {});
+
+/** Tells the user something in one place at the foot of the page; stays until it is read or replaced. */
+export const useNotice = () => useContext(Context);
+
+/** A problem as a notice. */
+export const asNotice = (problem: Problem): Notice => ({ say: problem.say, wayOut: problem.wayOut, wrong: true });
+
+/** A thrown error as a notice: storage that is full or blocked above all. */
+export const failure = (error: unknown): Notice => ({
+  say: `That was not saved: ${error instanceof Error ? error.message : 'the browser refused'}.`,
+  wayOut: 'Check that this browser may store data and has room, then do it again.',
+  wrong: true,
+});
+
+export function Notices({ children }: { children: ReactNode }) {
+  const [notice, setNotice] = useState<Notice>();
+  const show = useCallback((next: Notice) => setNotice(next), []);
+  return (
+    <Context.Provider value={show}>
+      {children}
+      <Box position="fixed" left="0" right="0" bottom="0" zIndex="toast" role="status" aria-live="polite">
+        {notice && (
+          <Flex m="3" p="3" maxW="46rem" mx="auto" bg="fg" color="bg" align="center" gap="3" wrap="wrap">
+            <Text flex="1" minW="12rem">
+              <b>{notice.wrong ? 'Not done. ' : ''}</b>
+              {notice.say} {notice.wayOut}
+            </Text>
+            {notice.undo && (
+              <Button size="sm" variant="outline" color="bg" _hover={{ bg: 'fg.muted' }} onClick={() => {
+                  notice.undo?.();
+                  setNotice(undefined);
+                }}>
+                Undo
+              </Button>
+            )}
+            <Button size="sm" variant="outline" color="bg" _hover={{ bg: 'fg.muted' }} onClick={() => setNotice(undefined)}>
+              Close
+            </Button>
+          </Flex>
+        )}
+      </Box>
+    </Context.Provider>
+  );
+}

@@ -1,0 +1,36 @@
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
+import { loadSettings, type Settings, saveSettings } from '../../store/index.ts';
+
+interface SettingsApi {
+  readonly settings: Settings;
+  change(part: Partial<Settings>): void;
+}
+
+const Context = createContext<SettingsApi | undefined>(undefined);
+
+/** Gives measures, colour mode and sound to everything below, and keeps changes. */
+export function SettingsProvider({ children }: { children: ReactNode }) {
+  const [settings, setSettings] = useState(loadSettings);
+  useEffect(() => {
+    document.documentElement.classList.toggle('dark', settings.mode === 'dark');
+    document.documentElement.style.colorScheme = settings.mode;
+  }, [settings.mode]);
+  const api = useMemo(
+    () => ({
+      settings,
+      change: (part: Partial<Settings>) => {
+        const next = { ...settings, ...part };
+        saveSettings(next);
+        setSettings(next);
+      },
+    }),
+    [settings],
+  );
+  return <Context.Provider value={api}>{children}</Context.Provider>;
+}
+
+export function useSettings(): SettingsApi {
+  const api = useContext(Context);
+  if (!api) throw new Error('SettingsProvider is missing');
+  return api;
+}

@@ -1,0 +1,89 @@
+import { Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
+import { useEffect, useState } from 'react';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { useWorkshopActions, type WorkshopName } from '../../store/index.ts';
+import { KeyList } from './key-list.tsx';
+import { Notices } from './notices.tsx';
+import { useSettings } from './settings.tsx';
+
+/** Which workshop the address names. */
+export function useWorkshop(): WorkshopName {
+  return useParams().workshop === 'demo' ? 'demo' : 'mine';
+}
+
+const RouterLink = chakra(Link);
+
+/** Header, demo notice and the page; the bench view brings its own frame. */
+export function Shell() {
+  const workshop = useWorkshop();
+  const { settings, change } = useSettings();
+  const [keys, setKeys] = useState(false);
+  const onBench = useLocation().pathname.endsWith('/bench');
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
+      if (event.key === '?' && !typing) setKeys(open => !open);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+  return (
+    <Notices>
+      {!onBench && (
+        <Flex as="header" align="center" gap="3" px={{ base: '4', md: '6' }} py="2" borderBottomWidth="1px" wrap="wrap" rowGap="0">
+          <RouterLink to={`/w/${workshop}`} fontFamily="heading" fontWeight="750" fontSize="1.35rem" lineHeight="44px" letterSpacing="-0.02em">
+            Wet Test
+          </RouterLink>
+          <Text color="fg.muted" flex="1" truncate minW="0">
+            {workshop === 'demo' ? 'Gannet Slip (demo)' : 'Your workshop'}
+          </Text>
+          <HStack gap="1">
+            <Plain onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })} label={`Measures: ${settings.system === 'metric' ? 'millimetres. Switch to inches' : 'inches. Switch to millimetres'}`}>
+              {settings.system === 'metric' ? 'mm · °C' : 'in · °F'}
+            </Plain>
+            <Plain onClick={() => change({ mode: settings.mode === 'dark' ? 'light' : 'dark' })} label={`Switch to ${settings.mode === 'dark' ? 'daylight' : 'lamplight'} colours`}>
+              {settings.mode === 'dark' ? 'Lamp' : 'Day'}
+            </Plain>
+            <Plain onClick={() => setKeys(true)} label="List the keys">
+              ?
+            </Plain>
+          </HStack>
+        </Flex>
+      )}
+      {workshop === 'demo' && !onBench && <DemoNotice />}
+      <Outlet />
+      <KeyList open={keys} onClose={() => setKeys(false)} />
+    </Notices>
+  );
+}
+
+function Plain({ onClick, label, children }: { onClick: () => void; label: string; children: React.ReactNode }) {
+  return (
+    <Button variant="ghost" size="sm" minW="44px" minH="44px" px="2" aria-label={label} title={label} onClick={onClick}>
+      {children}
+    </Button>
+  );
+}
+
+function DemoNotice() {
+  const { resetDemo } = useWorkshopActions('demo');
+  const navigate = useNavigate();
+  return (
+    <Flex bg="tide.subtle" px={{ base: '4', md: '6' }} py="1" align="center" gap="3" wrap="wrap" fontSize="0.95rem">
+      <Text flex="1" minW="14rem">
+        Made-up sample data, photos from a simulated camera. Nothing you do here touches your own workshop.
+      </Text>
+      <HStack>
+        <Button size="sm" variant="outline" onClick={async () => {
+            await resetDemo();
+            await navigate('/w/demo');
+          }}>
+          Start the demo over
+        </Button>
+        <Button size="sm" variant="outline" asChild>
+          <Link to="/w/mine">Go to your own</Link>
+        </Button>
+      </HStack>
+    </Flex>
+  );
+}

@@ -1,0 +1,153 @@
+import { Box, Button, chakra, Flex, Grid, Heading, Spinner, Text } from '@chakra-ui/react';
+import { createContext, useContext, useState, type ReactNode } from 'react';
+import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
+import { useRecords, useTrials, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
+import { BoardDrawing } from '../board/board.tsx';
+import { useNotice } from '../shell/notices.tsx';
+import { useWorkshop } from '../shell/shell.tsx';
+import { stageMarks } from './stage-marks.tsx';
+
+export interface TrialView {
+  readonly workshop: WorkshopName;
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+  readonly selected: Patch | undefined;
+  select(code: string): void;
+}
+
+const Context = createContext<TrialView | undefined>(undefined);
+
+/** The trial that is open, its records and the selected patch. */
+export function useTrial(): TrialView {
+  const view = useContext(Context);
+  if (!view) throw new Error('No trial is open');
+  return view;
+}
+
+const STAGES = [
+  ['plan', 'Lay out'],
+  ['print', 'Print'],
+  ['make', 'Make'],
+  ['read', 'Read'],
+  ['judge', 'Judge'],
+  ['explain', 'Explain'],
+  ['keep', 'Keep'],
+] as const;
+export type StageName = (typeof STAGES)[number][0];
+
+/** Loads the trial that the address names and hands it to `children`, or says that it is not there. */
+export function WithTrial({ children }: { children: (view: TrialView) => ReactNode }) {
+  const workshop = useWorkshop();
+  const { trial = '' } = useParams();
+  const trials = useTrials(workshop);
+  const records = useRecords(workshop, trial);
+  const [search, setSearch] = useSearchParams();
+  const [first, setFirst] = useState<string>();
+  if (trials.isPending || records.isPending) return <Waiting />;
+  const found = trials.data?.trials.find(t => t.plan.id === trial && !t.removedAt);
+  if (!found) return <Missing workshop={workshop} />;
+  const { plan } = found;
+  const code = search.get('patch') ?? first ?? undefined;
+  const selected = plan.patches.find(p => p.code === code);
+  const select = (next: string) => {
+    setFirst(next);
+    setSearch(old => {
+      old.set('patch', next);
+      return old;
+    }, { replace: true });
+  };
+  return children({ workshop, plan, records: records.data?.records ?? [], selected, select });
+}
+
+function Waiting() {
+  return (
+    <Flex p="10" gap="3" align="center" role="status">
+      <Spinner /> Opening…
+    </Flex>
+  );
+}
+
+function Missing({ workshop }: { workshop: WorkshopName }) {
+  return (
+    <Box as="main" p="8" maxW="40rem">
+      <Heading as="h1" size="2xl" mb="3">
+        This trial is not in this workshop
+      </Heading>
+      <Text mb="4">It may have been removed, or it belongs to another browser.</Text>
+      <Link to={`/w/${workshop}`} style={{ textDecoration: 'underline' }}>
+        See all trials
+      </Link>
+    </Box>
+  );
+}
+
+const StageLink = chakra(NavLink);
+
+/** A trial's frame: name, stages, the board that stays where it is, and the stage beside it. */
+export function TrialFrame() {
+  return <WithTrial>{view => <Framed view={view} />}</WithTrial>;
+}
+
+function Framed({ view }: { view: TrialView }) {
+  const { plan, workshop, selected, select } = view;
+  const stage = useLocation().pathname.split('/').at(-1) as StageName;
+  if (!STAGES.some(([id]) => id === stage)) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/plan`} />;
+  const marks = stageMarks(stage, view);
+  const query = selected ? `?patch=${selected.code}` : '';
+  return (
+    <Context.Provider value={view}>
+      <Box px={{ base: '4', md: '6' }} pt="3" pb="24">
+        <Flex gap="3" align="baseline" wrap="wrap">
+          <Heading as="h1" size="2xl">
+            {plan.name}
+          </Heading>
+          <Text color="fg.muted">trial {plan.code}</Text>
+          <Box flex="1" />
+          <RemoveTrial view={view} />
+        </Flex>
+        <Flex as="nav" aria-label="Stages" gap="0" my="3" borderBottomWidth="1px" wrap="wrap">
+          {STAGES.map(([id, label]) => (
+            <StageLink
+              key={id}
+              to={`/w/${workshop}/t/${plan.id}/${id}${query}`}
+              px={{ base: '2.5', md: '4' }}
+              lineHeight="44px"
+              fontSize={{ base: '0.95rem', md: '1.05rem' }}
+              css={{ '&.active': { fontWeight: 700, boxShadow: 'inset 0 -4px 0 var(--chakra-colors-buoy-solid)' } }}
+            >
+              {label}
+            </StageLink>
+          ))}
+        </Flex>
+        <Grid templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,10fr) minmax(0,11fr)' }} gap={{ base: '5', lg: '8' }} alignItems="start">
+          <Box position={{ lg: 'sticky' }} top="3">
+            <BoardDrawing plan={plan} selected={selected?.code} onSelect={select} draw={marks.draw} say={marks.say} name={`The board, ${marks.what}`} />
+            <Text color="fg.muted" fontSize="0.95rem" mt="1">
+              {marks.legend}
+            </Text>
+          </Box>
+          <Box as="main" minW="0">
+            <Outlet />
+          </Box>
+        </Grid>
+      </Box>
+    </Context.Provider>
+  );
+}
+
+function RemoveTrial({ view }: { view: TrialView }) {
+  const { remove, restore } = useWorkshopActions(view.workshop);
+  const navigate = useNavigate();
+  const tell = useNotice();
+  const doIt = async () => {
+    await navigate(`/w/${view.workshop}`);
+    await remove(view.plan);
+    tell({ say: `“${view.plan.name}” was removed. It is kept until you erase it.`, undo: () => void restore(view.plan) });
+  };
+  return (
+    <Button variant="ghost" size="sm" minH="40px" color="fg.muted" onClick={doIt}>
+      Remove trial
+    </Button>
+  );
+}

@@ -1,0 +1,83 @@
+import { existsSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+
+const HERE = dirname(fileURLToPath(import.meta.url));
+const DIST = join(HERE, '../../dist');
+
+/** The page's policy: own scripts only; inline styles are what the component library needs. */
+const PAGE_POLICY = {
+  defaultSrc: ["'none'"],
+  scriptSrc: ["'self'"],
+  workerSrc: ["'self'"],
+  styleSrc: ["'self'", "'unsafe-inline'"],
+  imgSrc: ["'self'", 'blob:', 'data:'],
+  fontSrc: ["'self'"],
+  connectSrc: ["'self'"],
+  manifestSrc: ["'self'"],
+  baseUri: ["'none'"],
+  formAction: ["'none'"],
+  frameAncestors: ["'none'"],
+  objectSrc: ["'none'"],
+};
+
+/** The image library compiles its bindings at start; only its worker may, and a worker obeys its own response. */
+const READER_POLICY = { ...PAGE_POLICY, scriptSrc: ["'self'", "'unsafe-eval'", "'wasm-unsafe-eval'"] };
+
+const headers = (directives: Record<string, string[]>) =>
+  helmet({ contentSecurityPolicy: { useDefaults: false, directives }, crossOriginEmbedderPolicy: false, strictTransportSecurity: false });
+
+/**
+ * The server of the built app. `home` is where `/` leads: the user's own workshop or the demo.
+ * Hashed assets are cached for good, pages never; unknown paths below /assets and files are a plain 404.
+ */
+export function makeServer(home: 'mine' | 'demo', dist: string = DIST): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  const page = headers(PAGE_POLICY);
+  const reader = headers(READER_POLICY);
+  app.use((request, response, next) =>
+    (/^\/assets\/reader\.worker-[\w-]+\.js$/.test(request.path) ? reader : page)(request, response, next),
+  );
+  app.use(compression());
+  app.get('/', (_request, response) => response.redirect(302, `/w/${home}`));
+  app.use('/assets', express.static(join(dist, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: true }));
+  app.use(express.static(dist, { index: false, maxAge: 0 }));
+  app.get(/^\/w\/(mine|demo)(\/[\w-]+)*\/?$/, (_request, response) => {
+    response.set('Cache-Control', 'no-cache').sendFile(join(dist, 'index.html'));
+  });
+  app.use((_request, response) => {
+    response.status(404).type('text/plain').send('Nothing here. Wet Test starts at /\n');
+  });
+  return app;
+}
+
+/** Starts listening; says the address, or why it cannot; ends gracefully on SIGINT and SIGTERM. */
+export function listen(home: 'mine' | 'demo', port: number, host = '127.0.0.1') {
+  if (!existsSync(join(DIST, 'index.html'))) {
+    console.error('The app is not built yet: run "npm run build".');
+    process.exit(1);
+  }
+  const server = makeServer(home).listen(port, host);
+  server.once('listening', () => {
+    console.log(`Wet Test is at http://localhost:${port}${home === 'demo' ? ' with the demo workshop Gannet Slip' : ''}`);
+  });
+  server.once('error', (error: NodeJS.ErrnoException) => {
+    console.error(
+      error.code === 'EADDRINUSE'
+        ? `Port ${port} is taken by another program. Choose another: PORT=${port + 1} npm start`
+        : `The server cannot start: ${error.message}`,
+    );
+    process.exit(1);
+  });
+  const stop = () => {
+    server.close(() => process.exit(0));
+    server.closeIdleConnections();
+    setTimeout(() => process.exit(0), 2000).unref();
+  };
+  process.once('SIGINT', stop);
+  process.once('SIGTERM', stop);
+}

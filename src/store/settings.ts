@@ -1,0 +1,29 @@
+import * as v from 'valibot';
+
+const Settings = v.object({
+  system: v.optional(v.picklist(['metric', 'imperial']), 'metric'),
+  mode: v.optional(v.picklist(['light', 'dark']), 'light'),
+  sound: v.optional(v.boolean(), true),
+});
+/** How this browser likes things: measures, colour mode, sound. */
+export type Settings = v.InferOutput<typeof Settings>;
+
+const KEY = 'wet-test-settings';
+
+/** The stored settings; defaults when there are none or they cannot be read. */
+export function loadSettings(): Settings {
+  try {
+    return v.parse(Settings, JSON.parse(localStorage.getItem(KEY) ?? '{}'));
+  } catch {
+    return v.parse(Settings, {});
+  }
+}
+
+/** Stores settings; a browser that blocks storage keeps them for this visit only. */
+export function saveSettings(settings: Settings): void {
+  try {
+    localStorage.setItem(KEY, JSON.stringify(settings));
+  } catch {
+    // Storage is blocked: the settings still hold until the page is closed.
+  }
+}

@@ -1,0 +1,133 @@
+import localforage from 'localforage';
+import { checkTrial, parsePlan, parseRecord, readBundle, writeBundle } from '../core/bundle/index.ts';
+import { bad, good, type Outcome } from '../core/outcome/index.ts';
+import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
+
+/** The user's own workshop, or the demo: two databases that never touch. */
+export type WorkshopName = 'mine' | 'demo';
+
+/** A stored trial. A removed one is kept until it is erased. */
+export interface StoredTrial {
+  readonly plan: TrialPlan;
+  readonly removedAt?: string;
+}
+
+/** A trial's records, and how many stored ones could not be read (they stay stored). */
+export interface StoredRecords {
+  readonly records: readonly TrialRecord[];
+  readonly damaged: number;
+}
+
+const store = (workshop: WorkshopName, storeName: string) => localforage.createInstance({ name: `wet-test-${workshop}`, storeName });
+
+/** The repository of one workshop over the browser's storage. */
+export function openWorkshop(name: WorkshopName) {
+  const plans = store(name, 'plans');
+  const records = store(name, 'records');
+  const photos = store(name, 'photos');
+
+  const list = async (): Promise<{ trials: StoredTrial[]; damaged: number }> => {
+    const trials: StoredTrial[] = [];
+    let damaged = 0;
+    await plans.iterate((value: { plan?: unknown; removedAt?: string }) => {
+      const plan = parsePlan(value?.plan);
+      if (plan.ok) trials.push({ plan: plan.value, ...(value.removedAt ? { removedAt: value.removedAt } : {}) });
+      else damaged++;
+    });
+    return { trials: trials.sort((a, b) => b.plan.createdAt.localeCompare(a.plan.createdAt)), damaged };
+  };
+
+  const recordsOf = async (trial: string): Promise<StoredRecords> => {
+    const found: TrialRecord[] = [];
+    let damaged = 0;
+    await records.iterate((value: unknown, key: string) => {
+      if (!key.startsWith(`${trial}/`)) return;
+      const record = parseRecord(value);
+      if (record.ok) found.push(record.value);
+      else damaged++;
+    });
+    return { records: found.sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id)), damaged };
+  };
+
+  const savePlan = async (plan: TrialPlan) => {
+    await plans.setItem(plan.id, { plan });
+  };
+
+  /** Photos a trial names, as bytes. */
+  const photosOf = async (all: readonly TrialRecord[]) => {
+    const ids = all.flatMap(r => (r.kind === 'photo' ? [r.photo] : r.kind === 'reading' && r.straight ? [r.straight] : []));
+    const found = new Map<string, Uint8Array>();
+    for (const id of ids) {
+      const blob = await photos.getItem<Blob>(id);
+      if (blob) found.set(id, new Uint8Array(await blob.arrayBuffer()));
+    }
+    return found;
+  };
+
+  const keepBundle = async (plan: TrialPlan, all: readonly TrialRecord[], images: ReadonlyMap<string, Uint8Array>) => {
+    // The plan goes last: until it is there, nothing of a half-written import shows.
+    for (const [id, bytes] of images) await photos.setItem(id, new Blob([bytes as BlobPart], { type: 'image/jpeg' }));
+    for (const record of all) await records.setItem(`${plan.id}/${record.id}`, record);
+    await savePlan(plan);
+  };
+
+  const erase = async (trial: string) => {
+    const { records: all } = await recordsOf(trial);
+    await plans.removeItem(trial);
+    for (const record of all) {
+      await records.removeItem(`${trial}/${record.id}`);
+      if (record.kind === 'photo') await photos.removeItem(record.photo);
+      if (record.kind === 'reading' && record.straight) await photos.removeItem(record.straight);
+    }
+  };
+
+  return {
+    name,
+    list,
+    records: recordsOf,
+    savePlan,
+    keepBundle,
+    erase,
+    /** Adds a record; resolved only when it is written. */
+    append: async (trial: string, record: TrialRecord): Promise<void> => {
+      await records.setItem(`${trial}/${record.id}`, record);
+    },
+    photo: (id: string) => photos.getItem<Blob>(id),
+    keepPhoto: async (id: string, blob: Blob): Promise<void> => {
+      await photos.setItem(id, blob);
+    },
+    remove: async (plan: TrialPlan, removedAt: string): Promise<void> => {
+      await plans.setItem(plan.id, { plan, removedAt });
+    },
+    restore: savePlan,
+    exportTrial: async (plan: TrialPlan): Promise<Outcome<Uint8Array>> => {
+      const { records: all } = await recordsOf(plan.id);
+      const images = await photosOf(all);
+      const whole = checkTrial(plan, all, new Set(images.keys()));
+      return whole.ok ? good(writeBundle({ plan, records: all, photos: images }, new Date().toISOString())) : whole;
+    },
+    /** Checks the whole archive first; stores nothing when anything in it is wrong or the trial is here already. */
+    importTrial: async (bytes: Uint8Array): Promise<Outcome<TrialPlan>> => {
+      const bundle = readBundle(bytes);
+      if (!bundle.ok) return bundle;
+      const { plan, records: all, photos: images } = bundle.value;
+      const here = await plans.getItem<StoredTrial>(plan.id);
+      if (here)
+        return bad('here-already', `“${plan.name}” is in this workshop already${here.removedAt ? ', among the removed trials' : ''}.`, here.removedAt ? 'Bring it back, or erase it and import again.' : 'Remove and erase it first if you want the one from the file.');
+      try {
+        await keepBundle(plan, all, images);
+      } catch (error) {
+        await erase(plan.id);
+        return bad('storage', `The browser could not store this trial: ${error instanceof Error ? error.message : 'no room'}.`, 'Free some space and try again; nothing was changed.');
+      }
+      return good(plan);
+    },
+    wipe: async (): Promise<void> => {
+      await plans.clear();
+      await records.clear();
+      await photos.clear();
+    },
+  };
+}
+
+export type Workshop = ReturnType<typeof openWorkshop>;

@@ -1,0 +1,79 @@
+import { proxy, type Remote, wrap } from 'comlink';
+import type { Outcome, Progress } from '../core/outcome/index.ts';
+import { Cancelled } from '../core/outcome/index.ts';
+import type { PatchHistory } from '../core/simulator/index.ts';
+import type { TrialPlan } from '../core/trial/index.ts';
+import type { CameraApi } from './camera.worker.ts';
+import type { ReadAnswer, ReaderApi } from './reader.worker.ts';
+import type { SheetsApi } from './sheets.worker.ts';
+
+export type { ReadAnswer } from './reader.worker.ts';
+
+interface Running {
+  readonly worker: Worker;
+  readonly api: Remote<ReaderApi>;
+}
+
+let reader: Running | undefined;
+
+function startReader(): Running {
+  const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module', name: 'reader' });
+  return { worker, api: wrap<ReaderApi>(worker) };
+}
+
+/** Starts the image library in its worker; resolves when it is ready. Starting it again costs nothing. */
+export function warmUpReader(): Promise<void> {
+  reader ??= startReader();
+  return reader.api.warmUp();
+}
+
+/**
+ * Reads one photo in the worker. Cancelling stops the worker at once; the next call starts a new one.
+ * Rejects with {@link Cancelled} when cancelled.
+ */
+export function readInWorker(
+  photo: Blob,
+  patchMm: number,
+  stage: 'wet' | 'dry',
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<Outcome<ReadAnswer>> {
+  reader ??= startReader();
+  const running = reader;
+  return new Promise((resolve, reject) => {
+    const stop = () => {
+      running.worker.terminate();
+      if (reader === running) reader = undefined;
+      reject(new Cancelled());
+    };
+    if (signal.aborted) return stop();
+    signal.addEventListener('abort', stop, { once: true });
+    running.worker.addEventListener('error', () => reject(new Error('The image reader stopped.')), { once: true });
+    running.api
+      .read(photo, patchMm, stage, proxy(tell))
+      .then(resolve, reject)
+      .finally(() => signal.removeEventListener('abort', stop));
+  });
+}
+
+async function once<Api, T>(make: () => Worker, use: (api: Remote<Api>) => Promise<T>): Promise<T> {
+  const worker = make();
+  try {
+    return await use(wrap<Api>(worker));
+  } finally {
+    worker.terminate();
+  }
+}
+
+const sheetsWorker = () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: 'sheets' });
+const cameraWorker = () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' });
+
+/** The donor sheets of a trial as a PDF. */
+export const makeDonorSheets = (plan: TrialPlan): Promise<Blob> => once<SheetsApi, Blob>(sheetsWorker, api => api.donorSheets(plan));
+
+/** The reading card for a patch size as a PDF. */
+export const makeReadingCard = (patchMm: number): Promise<Blob> => once<SheetsApi, Blob>(sheetsWorker, api => api.readingCard(patchMm));
+
+/** A photo from the simulated camera. */
+export const simulatePhoto = (history: PatchHistory, stage: 'wet' | 'dry', seed: number): Promise<Blob> =>
+  once<CameraApi, Blob>(cameraWorker, api => api.shoot(history, stage, seed));

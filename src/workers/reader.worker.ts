@@ -1,0 +1,36 @@
+import { expose } from 'comlink';
+import { card, target } from '../core/print/index.ts';
+import { readPhoto } from '../core/reading/index.ts';
+import type { Reading } from '../core/trial/index.ts';
+import type { Outcome, Progress } from '../core/outcome/index.ts';
+import { decodePhoto, encodePhoto } from './picture.ts';
+
+const library = import('./image-library.ts').then(async module => {
+  await module.ready;
+  return module;
+});
+
+export interface ReadAnswer {
+  readonly reading: Reading;
+  /** The straightened picture as JPEG. */
+  readonly straight: Blob;
+}
+
+const api = {
+  /** Resolves when the image library is ready. */
+  async warmUp(): Promise<void> {
+    await library;
+  },
+  /** Reads one photo of a patch. */
+  async read(photo: Blob, patchMm: number, stage: 'wet' | 'dry', tell: Progress): Promise<Outcome<ReadAnswer>> {
+    const { cv } = await library;
+    const pixels = await decodePhoto(photo);
+    if (!pixels.ok) return pixels;
+    const read = readPhoto(cv, pixels.value, card(patchMm), target(patchMm), { stage }, tell);
+    if (!read.ok) return read;
+    return { ok: true, value: { reading: read.value.reading, straight: await encodePhoto(read.value.straight, 0.9) } };
+  },
+};
+export type ReaderApi = typeof api;
+
+expose(api);
