@@ -5,12 +5,15 @@ import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
 import { TrialFrame } from './trial/frame.tsx';
 
+const Opening = () => <p style={{ padding: '2rem' }}>Opening…</p>;
+
 /** The pages. Stages after laying out are loaded when they are first opened. */
 export const routes: RouteObject[] = [
   {
     path: '/w/:workshop',
     element: <Shell />,
     errorElement: <Broken />,
+    HydrateFallback: Opening,
     children: [
       { index: true, element: <Home /> },
       { path: 'new', element: <NewTrial /> },

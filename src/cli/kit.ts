@@ -1,7 +1,8 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { card, cardOnPage, cardPdf, cardScene, LINE_WIDTHS, rasterise, TONE_STEPS, target, targetPdf } from '../core/print/index.ts';
+import { card, cardScene, LINE_WIDTHS, rasterise, TONE_STEPS, target } from '../core/print/index.ts';
+import { cardOnPage, cardPdf, targetPdf } from '../core/sheets/index.ts';
 import { nodeFonts } from './fonts.ts';
 import { encodeGreyPng } from './node-image.ts';
 

@@ -102,7 +102,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
           <Clock action={action} now={now} />
           {action.kind === 'do' && <Box mt="3"><Cautions ids={step.cautions} /></Box>}
         </Box>
-        <Box flex="2" maxW={{ base: '60%', md: '26rem' }} display={{ base: 'none', md: 'block' }}>
+        <Box flex="2" maxW={{ base: '12rem', md: '26rem' }}>
           <BoardDrawing
             plan={plan}
             selected={action.patch.code}
@@ -110,7 +110,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
             say={p => (p.code === action.patch.code ? `${p.code}: this one` : p.code)}
             draw={p => (p.code === action.patch.code ? <g><PatchWriting size={plan.patchMm} head={p.code} lines={[]} /><Hatch size={plan.patchMm} kind="full" /></g> : <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />)}
           />
-          <StepDrawing step={step.id} />
+          <Box display={{ base: 'none', md: 'block' }}><StepDrawing step={step.id} /></Box>
         </Box>
       </Flex>
       <Button

@@ -36,10 +36,10 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
 
 function Dial({ label, value, less, more }: { label: string; value: string; less: () => void; more: () => void }) {
   return (
-    <Flex align="center" gap="4">
-      <Text w="7rem" fontWeight="600" fontSize="1.2rem">{label}</Text>
+    <Flex align="center" gap={{ base: '2', md: '4' }}>
+      <Text w={{ base: '5.6rem', md: '7rem' }} fontWeight="600" fontSize={{ base: '1.05rem', md: '1.2rem' }}>{label}</Text>
       <Button variant="outline" minH="64px" minW="64px" fontSize="2rem" onClick={less} aria-label={`${label} lower`}>−</Button>
-      <Text fontWeight="700" fontSize="2rem" minW="7rem" textAlign="center" aria-live="polite">{value}</Text>
+      <Text fontWeight="700" fontSize="2rem" minW={{ base: '6rem', md: '7rem' }} textAlign="center" aria-live="polite">{value}</Text>
       <Button variant="outline" minH="64px" minW="64px" fontSize="2rem" onClick={more} aria-label={`${label} higher`}>+</Button>
     </Flex>
   );

@@ -49,7 +49,7 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
         {Array.from({ length: count }, (_, board) => (
           <g key={board} transform={`translate(${at(board).x} ${at(board).y})`}>
             <rect width={w} height={h} fill="var(--chakra-colors-bg-panel)" stroke="var(--chakra-colors-border-emphasized)" strokeWidth="0.6" />
-            <text x={w / 2} y={h + 6.5} fontSize="5" textAnchor="middle" fill="var(--chakra-colors-fg-muted)">
+            <text x={w / 2} y={h + 6.5} style={{ fontSize: '5px' }} textAnchor="middle" fill="var(--chakra-colors-fg-muted)">
               {count > 1 ? `Board ${board + 1} · ` : ''}
               {length(w, settings.system)} × {length(h, settings.system)}
             </text>

@@ -8,17 +8,17 @@ export function PatchWriting({ size, head, lines, strong }: { size: number; head
   const u = size / 40;
   return (
     <g>
-      <text x={2.4 * u} y={7.4 * u} fontSize={5.2 * u} fontWeight="700" fill={INK}>
+      <text x={2.4 * u} y={7.4 * u} style={{ fontSize: `${5.2 * u}px`, fontWeight: 700 }} fill={INK}>
         {head}
       </text>
       {strong && (
-        <text x={size / 2} y={size * 0.6} fontSize={10.5 * u} fontWeight="700" textAnchor="middle" fill={INK}>
+        <text x={size / 2} y={size * 0.6} style={{ fontSize: `${10.5 * u}px`, fontWeight: 700 }} textAnchor="middle" fill={INK}>
           {strong}
         </text>
       )}
       {lines.map((line, i) => (
-        <text key={line + i} x={2.4 * u} y={(strong ? 31 : 15.4) * u + i * 6.2 * u} fontSize={(line.length > 18 ? 4 : 4.9) * u} fill={QUIET}>
-          {line.length > 19 ? `${line.slice(0, 18)}…` : line}
+        <text key={line + i} x={2.4 * u} y={(strong ? 31 : 15.4) * u + i * 6.2 * u} style={{ fontSize: `${(line.length > 15 ? 4 : 4.9) * u}px` }} fill={QUIET}>
+          {line.length > 20 ? `${line.slice(0, 19)}…` : line}
         </text>
       ))}
     </g>

@@ -5,6 +5,7 @@ import { type Action, benchOf, forecast, nextAction, patchStatus } from '../../c
 import { readingOf, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { useAllRecords, useTrials, useWorkshopActions, type StoredTrial } from '../../store/index.ts';
+import { TargetPicture } from '../board/target-picture.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { moment, useNow } from '../shell/time.ts';
@@ -59,7 +60,8 @@ export function Home() {
 function Empty() {
   const workshop = useWorkshop();
   return (
-    <Box maxW="44rem">
+    <Grid templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,7fr) minmax(0,4fr)' }} gap="12" alignItems="center">
+    <Box>
       <Heading as="h1" size="4xl" mb="4">Make test pieces you can learn from</Heading>
       <Text fontSize="1.15rem" mb="3">
         Put a question to your own bench: which medium, how long to wait, which paper. Wet Test lays out a board of small patches, prints them mirrored and
@@ -72,6 +74,13 @@ function Empty() {
         <ImportTrial />
       </HStack>
     </Box>
+    <Box maxW="26rem">
+      <svg viewBox="-1 -1 42 42" width="100%" role="img" aria-label="The test target: solids, tone steps, a boat, falling lines and text">
+        <TargetPicture size={40} />
+      </svg>
+      <Text color="fg.muted" mt="2">The test target that goes on every patch. What is missing from it tells what went wrong.</Text>
+    </Box>
+    </Grid>
   );
 }
 
@@ -111,7 +120,7 @@ function Hands({ running, now }: { running: readonly Running[]; now: number }) {
           <Box borderLeftWidth="6px" borderColor="tide.solid" pl="4">
             <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="1">Nothing. Let it dry.</Text>
             <Text fontSize="1.15rem" mb="4">Next at <b>{moment(groups[0][0].until, now)}</b>, in {span((groups[0][0].until - now) / 60_000)}: {groups[0][0].next.step.action.toLowerCase()}, {groups[0][0].patch.code}.</Text>
-            {fresh && <Button asChild size="xl" variant="outline"><Link to={`/w/${workshop}/t/${fresh.plan.id}/print`}>Meanwhile, print “{fresh.plan.name}”</Link></Button>}
+            {fresh && <Button asChild size="xl" variant="outline" whiteSpace="normal" h="auto" py="2.5" textAlign="start"><Link to={`/w/${workshop}/t/${fresh.plan.id}/print`}>Meanwhile, print “{fresh.plan.name}”</Link></Button>}
           </Box>
         ) : fresh ? (
           <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">

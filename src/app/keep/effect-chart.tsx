@@ -1,7 +1,10 @@
 import { Box } from '@chakra-ui/react';
-import Chart from 'react-apexcharts';
+import ApexChart from 'react-apexcharts';
 import type { Effect } from '../../core/findings/index.ts';
 import { useSettings } from '../shell/settings.tsx';
+
+/** The chart package is CommonJS: a bundler may hand over the module instead of its default export. */
+const Chart = (ApexChart as unknown as { default?: typeof ApexChart }).default ?? ApexChart;
 
 /** Level means as a thick tick and 90 % intervals as bars, on a scale from nothing to all. */
 export default function EffectChart({ effect }: { effect: Effect }) {

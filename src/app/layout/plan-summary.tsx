@@ -36,7 +36,7 @@ export function PlanSummary({ plan, records, start }: { plan: TrialPlan; records
         </Table.Body>
       </Table.Root>
       <Heading as="h2" size="lg" mb="1">Time and cost</Heading>
-      <Text mb="2">
+      <Text mb="2" display={ahead.handsOnMin ? 'block' : 'none'}>
         Done about <b>{moment(ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of work, the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} % humidity.
       </Text>
       <Table.Root size="sm">

@@ -8,7 +8,7 @@ export function StraightPhoto({ workshop, id, size, words }: { workshop: Worksho
     <g>
       {url && <image href={url} width={size} height={size} preserveAspectRatio="none" />}
       <rect y={size - 9 * u} width={size} height={9 * u} fill="var(--chakra-colors-bg-panel)" stroke="var(--chakra-colors-border-emphasized)" strokeWidth="0.3" />
-      <text x={size / 2} y={size - 2.4 * u} fontSize={6.4 * u} fontWeight="700" textAnchor="middle" fill="var(--chakra-colors-fg)">
+      <text x={size / 2} y={size - 2.4 * u} style={{ fontSize: `${6.4 * u}px`, fontWeight: 700 }} textAnchor="middle" fill="var(--chakra-colors-fg)">
         {words}
       </text>
     </g>

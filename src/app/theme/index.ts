@@ -1,10 +1,18 @@
 import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
 
-const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } });
+const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
 
 /** Wet Test's own tokens: a boat shed in daylight and by lamp. Ink on pale lichen, buoy orange for what needs hands. */
 const config = defineConfig({
   theme: {
+    recipes: {
+      button: { variants: { variant: { outline: { borderColor: 'border.emphasized' } } } },
+      input: { variants: { variant: { outline: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
+      textarea: { variants: { variant: { outline: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
+    },
+    slotRecipes: {
+      nativeSelect: { slots: ['root', 'field', 'indicator'], variants: { variant: { outline: { field: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } } },
+    },
     tokens: {
       fonts: {
         heading: { value: "'Bricolage Grotesque Variable', system-ui, sans-serif" },
@@ -17,6 +25,7 @@ const config = defineConfig({
         bg: { DEFAULT: pair('#f1f3ed', '#101715'), subtle: pair('#e8ebe3', '#18211e'), muted: pair('#dde2d8', '#202b28'), panel: pair('#fafbf7', '#161e1c'), emphasized: pair('#d3d9ce', '#2b3834') },
         fg: { DEFAULT: pair('#14201d', '#eef2ec'), muted: pair('#4a5853', '#b2beb8'), subtle: pair('#4a5853', '#b2beb8') },
         border: { DEFAULT: pair('#b9c2b8', '#3b4a45'), emphasized: pair('#6d7b75', '#8fa099'), muted: pair('#d3d9ce', '#2b3834') },
+        gray: { solid: pair('#14201d', '#eef2ec'), contrast: pair('#ffffff', '#101715'), fg: pair('#14201d', '#eef2ec'), muted: pair('#6d7b75', '#8fa099'), subtle: pair('#dde2d8', '#202b28'), emphasized: pair('#b9c2b8', '#3b4a45'), focusRing: pair('#0b5a66', '#8adbe4') },
         buoy: { solid: pair('#b23a0e', '#ff9468'), contrast: pair('#ffffff', '#1c0d06'), fg: pair('#a03109', '#ff9f77'), muted: pair('#f6dccf', '#4a2414'), subtle: pair('#f9e8df', '#33190e'), emphasized: pair('#8f2d08', '#ffb394'), focusRing: pair('#0b5a66', '#8adbe4') },
         tide: { solid: pair('#0b5a66', '#7fd3dd'), contrast: pair('#ffffff', '#06191c'), fg: pair('#0b5a66', '#8adbe4'), muted: pair('#cfe4e4', '#143a40'), subtle: pair('#e0edec', '#10292d'), emphasized: pair('#08454f', '#a8e5ec'), focusRing: pair('#0b5a66', '#8adbe4') },
         good: { fg: pair('#22622f', '#8fd69b') },

@@ -15,10 +15,7 @@ import * as fontkit from 'fontkit';
 import { methodOf } from '../methods/index.ts';
 import type { Donor } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
-import { type Card, card, cardScene } from './card.ts';
-import { donorCells, sheetGrid } from './nest.ts';
-import { mirrored, type Scene } from './scene.ts';
-import { target } from './target.ts';
+import { type Card, card, cardScene, donorCells, mirrored, type Scene, sheetGrid, target } from '../print/index.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
 export interface SheetFonts {

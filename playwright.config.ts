@@ -1,0 +1,22 @@
+import { execSync } from 'node:child_process';
+import { defineConfig } from '@playwright/test';
+
+const chromium = process.env.CHROMIUM ?? execSync('command -v chromium').toString().trim();
+const PORT = 4199;
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  timeout: 240_000,
+  workers: 1,
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    baseURL: `http://localhost:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    launchOptions: {
+      executablePath: chromium,
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+    },
+  },
+  webServer: { command: `PORT=${PORT} node --import tsx src/server/main.ts start`, url: `http://localhost:${PORT}/w/mine`, reuseExistingServer: false },
+});

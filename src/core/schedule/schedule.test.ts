@@ -1,0 +1,89 @@
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../design/example.ts';
+import type { TrialRecord } from '../trial/index.ts';
+import { settingsOf } from '../trial/index.ts';
+import { benchOf, chainOf, forecast, nextAction, openMinutes, patchStatus } from './index.ts';
+
+const plan = examplePlan();
+const T0 = Date.parse('2026-05-02T09:00:00.000Z');
+const MIN = 60_000;
+let count = 0;
+const step = (patch: string, id: string, at: number, round = 1): TrialRecord => ({ id: `r${++count}`, at: new Date(at).toISOString(), kind: 'step', patch, step: id, round });
+const first = plan.patches.find(p => p.order === 0)!;
+const second = plan.patches.find(p => p.order === 1)!;
+const marked = plan.patches.map(p => step(p.code, 'mark', T0));
+
+describe('what needs hands next', () => {
+  it('is marking every patch, before anything is coated', () => {
+    const action = nextAction(benchOf(plan, marked.slice(0, 11)), T0 + MIN);
+    expect(action.kind === 'do' && action.link.step.id).toBe('mark');
+    const then = nextAction(benchOf(plan, marked), T0 + MIN);
+    expect(then.kind === 'do' && [then.link.step.id, then.patch.code]).toEqual(['coat', first.code]);
+  });
+
+  it('is placing a coated patch before the next is coated, since a coat skins over', () => {
+    const action = nextAction(benchOf(plan, [...marked, step(first.code, 'coat', T0 + MIN)]), T0 + MIN);
+    expect(action.kind === 'do' && [action.link.step.id, action.patch.code]).toEqual(['place', first.code]);
+  });
+
+  it('is the next patch while the first dries, and a wait when all dry', () => {
+    const records = [...marked, step(first.code, 'coat', T0), step(first.code, 'place', T0 + MIN)];
+    const action = nextAction(benchOf(plan, records), T0 + 2 * MIN);
+    expect(action.kind === 'do' && action.patch.code).toBe(second.code);
+    const all = plan.patches.flatMap(p => [step(p.code, 'coat', T0), step(p.code, 'place', T0 + MIN)]);
+    const wait = nextAction(benchOf(plan, [...marked, ...all]), T0 + 5 * MIN);
+    expect(wait.kind).toBe('wait');
+    if (wait.kind === 'wait') expect(wait.until).toBe(T0 + MIN + 4 * 60 * MIN);
+  });
+
+  it('leaves spoilt patches alone and ends when every other one is done', () => {
+    const done = plan.patches.filter(p => p !== first).flatMap(p => chainOf(plan, p).map(l => step(p.code, l.step.id, T0, l.round)));
+    expect(nextAction(benchOf(plan, done), T0).kind).toBe('do');
+    const spoilt: TrialRecord = { id: 'x', at: new Date(T0).toISOString(), kind: 'spoilt', patch: first.code, why: 'dropped' };
+    expect(nextAction(benchOf(plan, [...done, spoilt]), T0).kind).toBe('finished');
+  });
+});
+
+describe('a patch', () => {
+  const placed = [...marked, step(first.code, 'coat', T0), step(first.code, 'place', T0)];
+  const at = (minutes: number) => {
+    const bench = benchOf(plan, placed);
+    return patchStatus(bench.lines.find(l => l.patch === first)!, bench.air, T0 + minutes * MIN).phase;
+  };
+  const aim = settingsOf(plan, first).dryHours * 60;
+  it('waits, is ready, is overdue by its window', () => {
+    expect(at(aim * 0.5)).toBe('waiting');
+    expect(at(aim * 1.1)).toBe('ready');
+    expect(at(aim * 1.5)).toBe('overdue');
+  });
+  it('goes back a step when the step is undone', () => {
+    const undo: TrialRecord = { id: 'u', at: new Date(T0 + MIN).toISOString(), kind: 'undo', patch: first.code, of: placed.at(-1)!.id };
+    const bench = benchOf(plan, [...placed, undo]);
+    expect(patchStatus(bench.lines.find(l => l.patch === first)!, bench.air, T0 + MIN).next?.step.id).toBe('place');
+  });
+  it('goes through wetting, rubbing and looking once a round', () => {
+    const chain = chainOf(examplePlan({ usual: { ...plan.usual, rounds: 3 } }), first);
+    expect(chain.filter(l => l.step.id === 'rub').map(l => l.round)).toEqual([1, 2, 3]);
+    expect(chain.some(l => l.step.id === 'prepare')).toBe(false);
+  });
+  it('has less time to be placed on a thirsty ground, more under a thick coat', () => {
+    const s = settingsOf(plan, first);
+    const base = openMinutes(s, plan.air);
+    expect(openMinutes({ ...s, coatMm: 0.8 }, plan.air)).toBeGreaterThan(base);
+    expect(openMinutes({ ...s, substrate: { ...s.substrate, thirst: 0.9 } }, plan.air)).toBeLessThan(base);
+    expect(base).toBeGreaterThan(2);
+  });
+});
+
+describe('the forecast', () => {
+  it('ends after the longest chain and counts all the work', () => {
+    const f = forecast(plan, [], T0);
+    const work = plan.patches.reduce((sum, p) => sum + chainOf(plan, p).reduce((s, l) => s + l.step.handsOnMin, 0), 0);
+    expect(f.handsOnMin).toBeCloseTo(work, 6);
+    expect(f.endsAt - T0).toBeGreaterThan(20 * 60 * MIN);
+    expect(f.endsAt - T0).toBeLessThan(30 * 60 * MIN);
+  });
+  it('counts what has been done already', () => {
+    expect(forecast(plan, marked, T0).handsOnMin).toBeLessThan(forecast(plan, [], T0).handsOnMin);
+  });
+});

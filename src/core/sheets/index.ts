@@ -1,0 +1,1 @@
+export { cardOnPage, cardPdf, donorSheetsPdf, type SheetFonts, targetPdf } from './pdf.ts';

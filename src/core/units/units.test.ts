@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest';
+import { clock, dryingFactor, dryingRange, length, REFERENCE_AIR, saturationPressure, span, temperature, vapourPressureDeficit, volume } from './index.ts';
+
+describe('the air', () => {
+  it('has the saturation pressures of the published tables', () => {
+    // WMO-No. 8 (CIMO guide), over water: 0 °C 0.6112 kPa, 20 °C 2.3337 kPa, 30 °C 4.2345 kPa (±0.1 %).
+    expect(saturationPressure(0)).toBeCloseTo(0.6112, 4);
+    expect(saturationPressure(20)).toBeCloseTo(2.333, 2);
+    expect(saturationPressure(30)).toBeCloseTo(4.234, 2);
+  });
+  it('has a deficit of 1.364 kPa at 21 °C and 45 %', () => {
+    expect(vapourPressureDeficit(REFERENCE_AIR)).toBeCloseTo(1.3645, 4);
+    expect(dryingFactor(REFERENCE_AIR)).toBe(1);
+  });
+  it('slows drying when damp or cold, within limits', () => {
+    expect(dryingFactor({ tempC: 21, rh: 80 })).toBeCloseTo(55 / 20, 5);
+    expect(dryingFactor({ tempC: 5, rh: 95 })).toBe(6);
+    expect(dryingFactor({ tempC: 45, rh: 5 })).toBe(0.5);
+    const range = dryingRange(8, { tempC: 12, rh: 70 });
+    expect(range.lo).toBeLessThan(range.mid);
+    expect(range.hi).toBeGreaterThan(range.mid);
+  });
+});
+
+describe('measures', () => {
+  it('switch between millimetres and inches, °C and °F, mL and fl oz', () => {
+    expect(length(40, 'metric', 'en')).toBe('40 mm');
+    expect(length(254, 'imperial', 'en')).toBe('10.00 in');
+    expect(temperature(21, 'imperial', 'en')).toBe('70 °F');
+    expect(volume(29.5735, 'imperial', 'en')).toBe('1.00 fl oz');
+    expect(volume(3.85, 'metric', 'en')).toBe('3.9 mL');
+  });
+  it('say spans as a maker does', () => {
+    expect(span(0.75)).toBe('45 s');
+    expect(span(12)).toBe('12 min');
+    expect(span(360)).toBe('6 h');
+    expect(span(90)).toBe('1.5 h');
+    expect(span(4320)).toBe('3 days');
+  });
+  it('show clocks, also past the aim', () => {
+    expect(clock(245_000)).toBe('4:05');
+    expect(clock(3_729_000)).toBe('1:02:09');
+    expect(clock(-5000)).toBe('−0:05');
+  });
+});
