@@ -70,7 +70,9 @@ interface Scene {
   /** Reference blurred as the camera blurs, linear. */
   readonly soft: Plane;
   readonly slope: Float32Array;
-  readonly ground: Ground;
+  /** The bare ground's colour at every pixel. */
+  readonly base: readonly [Float32Array, Float32Array, Float32Array];
+  readonly cov: Ground['cov'];
   readonly noise: number;
   readonly offMm: number;
 }
@@ -80,17 +82,24 @@ const PAIRS = [[0, 0], [1, 1], [2, 2], [0, 1], [0, 2], [1, 2]] as const;
 /** Scratch for {@link explain}, which runs for every pixel: written there, read right after. */
 const told = { landed: 0, bare: 0, landedCov: new Float64Array(6), bareCov: new Float64Array(6) };
 const pull = new Float64Array(3);
+const ground = new Float64Array(3);
 
 /** log likelihoods of "landed under veil h" and "bare" at pixel i, with their covariances. */
-function explain(s: Scene, i: number, base: Three, h: number, spread: number): typeof told {
+function explain(s: Scene, i: number, h: number, spread: number): typeof told {
   const r = s.soft.data[i];
+  const b0 = s.base[0][i];
+  const b1 = s.base[1][i];
+  const b2 = s.base[2][i];
+  ground[0] = b0;
+  ground[1] = b1;
+  ground[2] = b2;
   const cover = (1 - h) * r;
   const slip = s.slope[i] * s.offMm;
-  for (let c = 0; c < 3; c++) pull[c] = 1 - r * base[c];
+  for (let c = 0; c < 3; c++) pull[c] = 1 - r * ground[c];
   for (let k = 0; k < 6; k++) {
     const [p, q] = PAIRS[k];
-    const grain = s.ground.cov[k];
-    told.landedCov[k] = spread * spread * pull[p] * pull[q] + slip * slip * base[p] * base[q] + cover * cover * grain;
+    const grain = s.cov[k];
+    told.landedCov[k] = spread * spread * pull[p] * pull[q] + slip * slip * ground[p] * ground[q] + cover * cover * grain;
     // As much give along the veil's line as landed ink has: a pixel half bare, half inked falls in the middle.
     told.bareCov[k] = grain + spread * spread * pull[p] * pull[q];
   }
@@ -101,23 +110,25 @@ function explain(s: Scene, i: number, base: Three, h: number, spread: number): t
     told.landedCov[c] += n;
     told.bareCov[c] += n;
   }
-  const [r0, g0, b0] = [s.seen[0].data[i], s.seen[1].data[i], s.seen[2].data[i]];
-  told.landed = logNormal(r0 - cover * base[0] - h, g0 - cover * base[1] - h, b0 - cover * base[2] - h, told.landedCov);
-  told.bare = logNormal(r0 - base[0], g0 - base[1], b0 - base[2], told.bareCov);
+  const seen0 = s.seen[0].data[i];
+  const seen1 = s.seen[1].data[i];
+  const seen2 = s.seen[2].data[i];
+  told.landed = logNormal(seen0 - cover * b0 - h, seen1 - cover * b1 - h, seen2 - cover * b2 - h, told.landedCov);
+  told.bare = logNormal(seen0 - b0, seen1 - b1, seen2 - b2, told.bareCov);
   return told;
 }
 
 /** Veil that would explain pixel i alone, by least squares along the line from ink to paper white. */
-function veilAlone(s: Scene, i: number, base: Three): { h: number; weight: number } {
+function veilAlone(s: Scene, i: number): { h: number; weight: number } {
   const r = s.soft.data[i];
   let up = 0;
   let down = 0;
   for (let c = 0; c < 3; c++) {
-    const pull = 1 - r * base[c];
-    up += (s.seen[c].data[i] - r * base[c]) * pull;
+    const pull = 1 - r * s.base[c][i];
+    up += (s.seen[c].data[i] - r * s.base[c][i]) * pull;
     down += pull * pull;
   }
-  const grain = r * r * (s.ground.cov[0] + s.ground.cov[1] + s.ground.cov[2]);
+  const grain = r * r * (s.cov[0] + s.cov[1] + s.cov[2]);
   return { h: up / down, weight: (down * down) / (down * 0.003 + grain * down + 1e-4) };
 }
 
@@ -129,7 +140,7 @@ const logMix = (a: number, wa: number, b: number, wb: number) => {
 const spreadFor = (h: number) => 0.035 + 0.3 * h;
 
 /** The veil that, taken as one number, best explains the dark parts together with some share of bare ground. */
-function firstVeil(s: Scene, bases: (i: number) => Three): number {
+function firstVeil(s: Scene): number {
   const dark: number[] = [];
   for (let i = 0; i < s.soft.data.length; i += 7) if (s.soft.data[i] < 0.3 && s.slope[i] < 0.15) dark.push(i);
   let best = 0;
@@ -138,12 +149,22 @@ function firstVeil(s: Scene, bases: (i: number) => Three): number {
     for (const share of [0.9, 0.6, 0.25]) {
       let score = -dark.length * 0.15 * h;
       for (const i of dark) {
-        const e = explain(s, i, bases(i), h, spreadFor(h));
+        const e = explain(s, i, h, spreadFor(h));
         score += logMix(e.landed, share, e.bare, 1 - share);
       }
       if (score > bestScore) [best, bestScore] = [h, score];
     }
   return best;
+}
+
+/** The ground's colour written out for every pixel. */
+function basePlanes(ground: Ground, side: number): Scene['base'] {
+  const planes = [0, 1, 2].map(() => new Float32Array(side * side));
+  for (let i = 0; i < side * side; i++) {
+    const colour = ground.at(i % side, Math.floor(i / side));
+    for (let c = 0; c < 3; c++) planes[c][i] = colour[c];
+  }
+  return planes as unknown as Scene['base'];
 }
 
 const LANDED_PRIOR = Math.log(0.85 / 0.15);
@@ -164,9 +185,8 @@ export function sortPixels(
   const count = side * side;
   const soft = blurPlane(cv, reference, Math.max(0.5, camera.blurMm * PX));
   const slope = slopeOf(soft);
-  const scene: Scene = { seen, soft, slope, ground, noise: camera.noise, offMm: 0.05 + 0.4 * camera.residualMm };
-  const bases = (i: number) => ground.at(i % side, Math.floor(i / side));
-  const start = firstVeil(scene, bases);
+  const scene: Scene = { seen, soft, slope, base: basePlanes(ground, side), cov: ground.cov, noise: camera.noise, offMm: 0.05 + 0.4 * camera.residualMm };
+  const start = firstVeil(scene);
 
   let veil = new Float32Array(count).fill(start);
   let odds = new Float32Array(count);
@@ -175,22 +195,22 @@ export function sortPixels(
     const evidence = new Float32Array(count);
     const clear = new Float32Array(count);
     for (let i = 0; i < count; i++) {
-      const base = bases(i);
       const h = veil[i];
-      const e = explain(scene, i, base, h, spreadFor(h));
+      const e = explain(scene, i, h, spreadFor(h));
       const strange = Math.max(0, h - start) / (0.05 + 0.4 * start);
       evidence[i] = Math.max(-12, Math.min(12, e.landed - e.bare - 0.5 * strange * strange));
-      clear[i] = canBeSeen(scene, i, base, h, e) ? 1 : 0;
+      clear[i] = canBeSeen(scene, i, h, e) ? 1 : 0;
     }
     const weighed = blurPlane(cv, { w: side, h: side, data: evidence.map((v, i) => v * clear[i]) }, 1.1).data;
     const weights = blurPlane(cv, { w: side, h: side, data: clear }, 1.1).data;
-    odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR * 0.5);
+    odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR * 0.5) as Float32Array<ArrayBuffer>;
     for (let i = 0; i < count; i++) visible[i] = weights[i] > 0.25 ? 1 : 0;
-    veil = localVeil(cv, scene, bases, odds, start);
+    veil = localVeil(cv, scene, odds, start);
   }
 
-  const inked = Uint8Array.from(reference.data, r => (r < INKED_BELOW ? 1 : 0));
-  const bare = Uint8Array.from(odds, (o, i) => (inked[i] && visible[i] && o < 0 ? 1 : 0));
+  const inked = new Uint8Array(count);
+  for (let i = 0; i < count; i++) inked[i] = reference.data[i] < INKED_BELOW ? 1 : 0;
+  const bare = inked.map((ink, i) => (ink && visible[i] && odds[i] < 0 ? 1 : 0));
   let doubt = 0;
   let area = 0;
   for (let i = 0; i < count; i++)
@@ -202,34 +222,36 @@ export function sortPixels(
 }
 
 /** Whether landed and bare differ by more than the scatter at this pixel: Mahalanobis distance above 2 and 4 L*. */
-function canBeSeen(s: Scene, i: number, base: Three, h: number, e: ReturnType<typeof explain>): boolean {
+function canBeSeen(s: Scene, i: number, h: number, e: ReturnType<typeof explain>): boolean {
   const r = s.soft.data[i];
   let distance = 0;
   let bright = 0;
-  let ground = 0;
+  let dull = 0;
   for (let c = 0; c < 3; c++) {
-    const landed = (1 - h) * r * base[c] + h;
-    distance = Math.max(distance, (landed - base[c]) ** 2 / (0.5 * (e.landedCov[c] + e.bareCov[c])));
+    const base = s.base[c][i];
+    const landed = (1 - h) * r * base + h;
+    distance = Math.max(distance, (landed - base) ** 2 / (0.5 * (e.landedCov[c] + e.bareCov[c])));
     bright += landed / 3;
-    ground += base[c] / 3;
+    dull += base / 3;
   }
-  const colour = Math.abs((1 - h) * r * (base[0] - base[2]) - (base[0] - base[2]));
-  return distance > 2 && (Math.abs(lightness(bright) - lightness(ground)) > 4 || colour > 0.04);
+  const tint = s.base[0][i] - s.base[2][i];
+  const colour = Math.abs(((1 - h) * r - 1) * tint);
+  return distance > 2 && (Math.abs(lightness(bright) - lightness(dull)) > 4 || colour > 0.04);
 }
 
 /** CIE L* of a linear relative luminance. */
 export const lightness = (y: number): number => (y > 0.008856 ? 116 * Math.cbrt(y) - 16 : 903.3 * y);
 
 /** Smooth veil map: weighted local mean of what each landed pixel says, dark ink counting most. */
-function localVeil(cv: Cv, s: Scene, bases: (i: number) => Three, odds: Float32Array, start: number): Float32Array<ArrayBuffer> {
+function localVeil(cv: Cv, s: Scene, odds: Float32Array, start: number): Float32Array<ArrayBuffer> {
   const side = s.soft.w;
   const up = new Float32Array(side * side);
   const down = new Float32Array(side * side);
-  const held = blurPlane(cv, { w: side, h: side, data: Float32Array.from(odds, o => (o > 0 ? 1 : 0)) }, 2.5).data;
+  const held = blurPlane(cv, { w: side, h: side, data: odds.map(o => (o > 0 ? 1 : 0)) }, 2.5).data;
   for (let i = 0; i < up.length; i++) {
     const landed = 1 / (1 + Math.exp(-1.5 * odds[i]));
     if (held[i] < 0.93 || s.slope[i] > 0.5) continue;
-    const { h, weight } = veilAlone(s, i, bases(i));
+    const { h, weight } = veilAlone(s, i);
     const w = weight * landed * landed;
     up[i] = w * Math.min(1, Math.max(-0.05, h));
     down[i] = w;
@@ -239,13 +261,13 @@ function localVeil(cv: Cv, s: Scene, bases: (i: number) => Three, odds: Float32A
   const b = blurPlane(cv, { w: side, h: side, data: down }, sigma).data;
   const trust = 0.03 * (b.reduce((m, v) => Math.max(m, v), 0) + 1e-9);
   const most = Math.min(0.97, 2.2 * start + 0.12);
-  return Float32Array.from(a, (v, i) => Math.min(most, Math.max(0, (v + trust * start) / (b[i] + trust))));
+  return a.map((v, i) => Math.min(most, Math.max(0, (v + trust * start) / (b[i] + trust)))) as Float32Array<ArrayBuffer>;
 }
 
 /** Size of the gradient of the reference, per mm. */
 function slopeOf(plane: Plane): Float32Array {
   const { w, h, data } = plane;
-  return Float32Array.from(data, (_, i) => {
+  return data.map((_, i) => {
     const x = i % w;
     const y = Math.floor(i / w);
     const gx = data[y * w + Math.min(w - 1, x + 1)] - data[y * w + Math.max(0, x - 1)];

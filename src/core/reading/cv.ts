@@ -61,6 +61,6 @@ export function blurPlane(cv: Cv, plane: Plane, sigma: number): Plane {
     const from = keep(toMat(cv, plane));
     const to = keep(new cv.Mat());
     cv.GaussianBlur(from, to, new cv.Size(0, 0), sigma, sigma, cv.BORDER_REPLICATE);
-    return { w: plane.w, h: plane.h, data: Float32Array.from(to.data32F) };
+    return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
   });
 }

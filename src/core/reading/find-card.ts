@@ -8,6 +8,8 @@ export interface CardPlace {
   readonly homography: readonly number[];
   /** Least resolution over the window, photo pixels per mm. */
   readonly pxPerMm: number;
+  /** How far the markers lie off their plane, mm: 80th percentile over their corners. */
+  readonly misfitMm: number;
   /** Angle between the view and the card's upright, degrees. */
   readonly tiltDeg: number;
 }
@@ -33,11 +35,9 @@ export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> 
     return [...H.data64F];
   });
   if (homography.length !== 9) return bad('no-plane', 'The card’s markers do not lie in one plane.', 'Flatten the card and take the photo again.');
-  const misfit = rootMeanSquare(from, to, homography);
+  const misfit = misfitOf(from, to, homography);
   const scale = scaleAt(homography, card);
-  if (misfit / scale > 0.35)
-    return bad('card-bent', 'The card is not flat, or the lens bends it.', 'Press the card flat and step back a little.');
-  return good({ homography, pxPerMm: scale, tiltDeg: tiltOf(homography, card) });
+  return good({ homography, pxPerMm: scale, tiltDeg: tiltOf(homography, card), misfitMm: misfit / scale });
 }
 
 function markerCorners(cv: Cv, photo: Pixels, card: Card) {
@@ -78,7 +78,7 @@ export function project(h: readonly number[], x: number, y: number): [number, nu
   return [(h[0] * x + h[1] * y + h[2]) / d, (h[3] * x + h[4] * y + h[5]) / d];
 }
 
-function rootMeanSquare(from: readonly number[], to: readonly number[], h: readonly number[]): number {
+function misfitOf(from: readonly number[], to: readonly number[], h: readonly number[]): number {
   const errors: number[] = [];
   for (let i = 0; i < from.length; i += 2) {
     const [x, y] = project(h, from[i], from[i + 1]);

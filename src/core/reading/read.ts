@@ -1,4 +1,4 @@
-import { differenceCiede2000 } from 'culori/fn';
+import { differenceCiede2000, modeLab65, modeLrgb, modeRgb, modeXyz65, useMode as registerSpace } from 'culori/fn';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import { type Card, rasterise, type Scene, toLinear } from '../print/index.ts';
 import type { Reading } from '../trial/index.ts';
@@ -20,6 +20,7 @@ export interface ReadPhoto {
 const LEAST_PX_PER_MM = 6;
 const MOST_BLUR_MM = 0.24;
 const MOST_TILT_DEG = 38;
+const MOST_MISFIT_MM = 0.35;
 
 /**
  * Measures one photo of a patch through the reading card (READINGS.md). `reference` is the picture as it should
@@ -81,6 +82,7 @@ function upright(cv: Cv, photo: Pixels, card: Card) {
   const flat = straighten(cv, photo, card, place.value);
   if (!flat.ok) return flat;
   if (flat.value.blurMm > MOST_BLUR_MM) return bad('blurred', 'This photo is blurred.', 'Rest your elbows, tap the card on the screen to focus, and take it again.');
+  if (place.value.misfitMm > MOST_MISFIT_MM) return bad('card-bent', 'The card is not flat, or the lens bends it.', 'Press the card flat and step back a little.');
   return good({ card: flat.value, place: place.value });
 }
 
@@ -88,6 +90,9 @@ interface Window {
   readonly rgb: readonly [Plane, Plane, Plane];
   readonly clipped: Uint8Array;
 }
+
+/** Nothing matt is this much brighter than the card's own white paper. */
+const SHINES_ABOVE = 1.12;
 
 function cutWindow(flat: Straight, card: Card): Window {
   const side = Math.round(card.window.w * PX);
@@ -99,8 +104,9 @@ function cutWindow(flat: Straight, card: Card): Window {
   for (let y = 0; y < tall; y++)
     for (let x = 0; x < side; x++) {
       const from = (y + top) * flat.w + x + left;
-      clipped[y * side + x] = flat.clipped[from];
       for (let c = 0; c < 3; c++) planes[c][y * side + x] = flat.rgb[from * 3 + c];
+      const shines = Math.min(flat.rgb[from * 3], flat.rgb[from * 3 + 1], flat.rgb[from * 3 + 2]) > SHINES_ABOVE;
+      clipped[y * side + x] = flat.clipped[from] || shines ? 1 : 0;
     }
   return { rgb: planes.map(data => ({ w: side, h: tall, data })) as unknown as Window['rgb'], clipped };
 }
@@ -257,6 +263,7 @@ function stainOf({ seen, ink, ground, sorted }: Parts): number | null {
   return white < 200 ? null : tidy((100 * dark) / white, 1);
 }
 
+for (const space of [modeRgb, modeLrgb, modeXyz65, modeLab65]) registerSpace(space);
 const difference = differenceCiede2000();
 
 /** Median CIEDE2000 between ink on this ground and what is seen, on landed solids under little veil. */

@@ -55,7 +55,7 @@ function orientation(n: number, mirror: boolean, turn: number): Affine {
  */
 export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
   const best = coarse(cv, seen, reference);
-  const fine = refine(cv, seen, reference, best.warp);
+  const fine = refine(cv, seen, reference, best);
   const warp = fine ?? best.warp;
   return { ...best, warp, residualMm: residual(cv, seen, reference, warp) };
 }
@@ -93,16 +93,16 @@ function coarse(cv: Cv, seen: Plane, reference: Plane) {
   });
 }
 
-function refine(cv: Cv, seen: Plane, reference: Plane, start: Affine): Affine | undefined {
+function refine(cv: Cv, seen: Plane, reference: Plane, found: Pick<Registration, 'warp' | 'mirrored' | 'turn'>): Affine | undefined {
   return scoped(keep => {
     const template = keep(toMat(cv, reference));
     const input = keep(toMat(cv, seen));
     const mask = keep(cv.Mat.ones(seen.h, seen.w, cv.CV_8U));
-    // The mirror cannot be reached by a Euclidean motion, so the reference is brought to the photo's handedness first.
-    const mirrored = start[0] * start[4] - start[1] * start[3] < 0;
-    const flip: Affine = mirrored ? [-1, 0, reference.w - 1, 0, 1, 0] : [1, 0, 0, 0, 1, 0];
-    if (mirrored) cv.flip(template, template, 1);
-    const begun = multiply(start, flip);
+    // Euclidean ECC takes its angle from an arcsine: the reference is first mirrored and turned as the photo shows it.
+    const upright = orientation(reference.w, found.mirrored, found.turn);
+    const matrix0 = keep(cv.matFromArray(2, 3, cv.CV_64F, [...upright]));
+    cv.warpAffine(template, template, matrix0, new cv.Size(reference.w, reference.w), cv.INTER_LINEAR, cv.BORDER_REPLICATE, new cv.Scalar(1));
+    const begun = multiply(found.warp, inverse(upright));
     const criteria = new cv.TermCriteria(COUNT_AND_EPS, 60, 1e-5);
     let warp: Affine = begun;
     try {
@@ -117,7 +117,7 @@ function refine(cv: Cv, seen: Plane, reference: Plane, start: Affine): Affine | 
     }
     const moved = Math.hypot(...minus(move(warp, reference.w / 2, reference.h / 2), move(begun, reference.w / 2, reference.h / 2)));
     const stretch = Math.sqrt(Math.abs(warp[0] * warp[4] - warp[1] * warp[3]));
-    return moved > 25 || Math.abs(stretch - 1) > 0.06 ? undefined : multiply(warp, flip);
+    return moved > 25 || Math.abs(stretch - 1) > 0.06 ? undefined : multiply(warp, upright);
   });
 }
 
@@ -130,7 +130,7 @@ export function inPictureFrame(cv: Cv, seen: Plane, warp: Affine, side: number):
     const out = keep(new cv.Mat());
     const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...warp]));
     cv.warpAffine(image, out, matrix, new cv.Size(side, side), cv.INTER_LINEAR | cv.WARP_INVERSE_MAP, cv.BORDER_REPLICATE, new cv.Scalar(0));
-    return { w: side, h: side, data: Float32Array.from(out.data32F) };
+    return { w: side, h: side, data: new Float32Array(out.data32F) };
   });
 }
 

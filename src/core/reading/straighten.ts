@@ -43,13 +43,13 @@ export function straighten(cv: Cv, photo: Pixels, card: Card, place: CardPlace):
   const burnt = share(clipped, w, card.whites);
   if (burnt > 0.3) return bad('overexposed', 'The white paper is overexposed.', 'Take it again a little darker, or out of direct sun.');
 
-  const surfaces = [0, 1, 2].map(c => fitLight(whites.map(s => ({ x: s.x, y: s.y, value: s.rgb[c] })), card.page.w));
+  const surfaces = [0, 1, 2].map(c => fitLight(whites.map(s => ({ x: s.x, y: s.y, value: s.rgb[c] })), card.page.w, card.page.w * PX));
   let lo = Number.POSITIVE_INFINITY;
   let hi = 0;
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++)
       for (let c = 0; c < 3; c++) {
-        const lit = surfaces[c]((x + 0.5) / PX, (y + 0.5) / PX);
+        const lit = surfaces[c](x, y);
         if (c === 1) {
           lo = Math.min(lo, lit);
           hi = Math.max(hi, lit);
@@ -134,7 +134,7 @@ function share(flags: Uint8Array, w: number, boxes: readonly Box[]): number {
 }
 
 /** Least squares of log value on 1, x, y, x², xy, y², refitted twice without outliers. */
-function fitLight(points: readonly { x: number; y: number; value: number }[], size: number) {
+function fitLight(points: readonly { x: number; y: number; value: number }[], size: number, pixels: number) {
   const terms = (x: number, y: number) => {
     const u = x / size - 0.5;
     const v = y / size - 0.5;
@@ -152,7 +152,13 @@ function fitLight(points: readonly { x: number; y: number; value: number }[], si
     if (next.length < 12) break;
     kept = next;
   }
-  return (x: number, y: number) => Math.exp(dot(beta, terms(x, y)));
+  const [b0, b1, b2, b3, b4, b5] = beta;
+  /** The light at a pixel of the straightened card. */
+  return (px: number, py: number) => {
+    const u = (px + 0.5) / pixels - 0.5;
+    const v = (py + 0.5) / pixels - 0.5;
+    return Math.exp(b0 + b1 * u + b2 * v + b3 * u * u + b4 * u * v + b5 * v * v);
+  };
 }
 
 const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, v, i) => sum + v * b[i], 0);
