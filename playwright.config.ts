@@ -15,8 +15,19 @@ export default defineConfig({
     locale: 'en-GB',
     launchOptions: {
       executablePath: chromium,
-      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
     },
   },
-  webServer: { command: `PORT=${PORT} node --import tsx src/server/main.ts start`, url: `http://localhost:${PORT}/w/mine`, reuseExistingServer: false },
+  webServer: {
+    command: `PORT=${PORT} node --import tsx src/server/main.ts start`,
+    url: `http://localhost:${PORT}/w/mine`,
+    reuseExistingServer: false,
+  },
 });

@@ -1,4 +1,3 @@
-
 import { decode, encodeJpeg } from '../src/cli/node-image.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { chanceFrom } from '../src/core/random/index.ts';
@@ -42,7 +41,10 @@ export async function tryOne(cv: Cv, seed: number, save?: (jpeg: Buffer) => void
   const outcome = simulateProcess(history);
   const picture = target(40);
   const c = card(40);
-  const shot = photograph(outcome, picture, c, substrate, settings.preparation, { seed: seed * 17 + 3, stage: 'dry' });
+  const shot = photograph(outcome, picture, c, substrate, settings.preparation, {
+    seed: seed * 17 + 3,
+    stage: 'dry',
+  });
   const jpeg = await encodeJpeg(shot.photo, chance.whole(70, 92));
   save?.(jpeg);
   const read = readPhoto(cv, await decode(jpeg), c, picture, { stage: 'dry' });

@@ -8,7 +8,10 @@ import { readPhoto } from '../src/core/reading/index.ts';
 import { benchOf, nextAction } from '../src/core/schedule/index.ts';
 import { readingOf } from '../src/core/trial/index.ts';
 
-const index = JSON.parse(readFileSync('public/demo/index.json', 'utf8')) as { madeFor: string; trials: string[] };
+const index = JSON.parse(readFileSync('public/demo/index.json', 'utf8')) as {
+  madeFor: string;
+  trials: string[];
+};
 const open = (file: string): TrialBundle => {
   const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
   if (!bundle.ok) throw new Error(bundle.problem.say);
@@ -29,7 +32,13 @@ describe('the demo workshop Gannet Slip', () => {
     const { cv } = await loadCv();
     for (const patch of finished.plan.patches.slice(0, 2)) {
       const { reading, photo } = readingOf(finished.records, patch.code)!;
-      const read = readPhoto(cv, await decode(finished.photos.get(photo.photo)!), card(finished.plan.patchMm), target(finished.plan.patchMm), { stage: 'dry' });
+      const read = readPhoto(
+        cv,
+        await decode(finished.photos.get(photo.photo)!),
+        card(finished.plan.patchMm),
+        target(finished.plan.patchMm),
+        { stage: 'dry' },
+      );
       expect(read.ok && read.value.reading).toEqual(reading.reading);
     }
   });

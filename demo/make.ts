@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { loadCv } from '../src/cli/node-cv.ts';
 import { decode, encodeJpeg } from '../src/cli/node-image.ts';
 import { writeBundle } from '../src/core/bundle/index.ts';
-import { planTrial, type PlanRequest } from '../src/core/design/index.ts';
+import { type PlanRequest, planTrial } from '../src/core/design/index.ts';
 import { explain } from '../src/core/diagnosis/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { chanceFrom, seedOf } from '../src/core/random/index.ts';
@@ -19,12 +19,35 @@ const OUT = 'public/demo';
 const NOW = Date.parse('2026-05-20T17:30:00.000Z');
 const HOUR = 3_600_000;
 
-const usual = { printer: 'office-laser', donor: 'copy-80', medium: 'matte-acrylic', substrate: 'birch-ply', preparation: 'none', coatMm: 0.4, dryHours: 12, rounds: 2 };
+const usual = {
+  printer: 'office-laser',
+  donor: 'copy-80',
+  medium: 'matte-acrylic',
+  substrate: 'birch-ply',
+  preparation: 'none',
+  coatMm: 0.4,
+  dryHours: 12,
+  rounds: 2,
+};
 
 function plan(request: Partial<PlanRequest>, at: number, seed: number): TrialPlan {
   const chance = chanceFrom(seed);
   const made = planTrial(
-    { name: '', question: '', intent: 'crisp', seed, patchMm: 40, gutterMm: 10, marginMm: 12, board: { w: 230, h: 180 }, factors: [], usual, repeats: 2, air: { tempC: 17, rh: 58 }, ...request },
+    {
+      name: '',
+      question: '',
+      intent: 'crisp',
+      seed,
+      patchMm: 40,
+      gutterMm: 10,
+      marginMm: 12,
+      board: { w: 230, h: 180 },
+      factors: [],
+      usual,
+      repeats: 2,
+      air: { tempC: 17, rh: 58 },
+      ...request,
+    },
     STARTER_SHELF,
     { createdAt: new Date(at).toISOString(), random: () => chance.next() },
   );
@@ -37,13 +60,23 @@ function work(trial: TrialPlan, start: number, end: number): TrialRecord[] {
   const chance = chanceFrom(trial.seed + 5);
   const records: TrialRecord[] = [];
   let number = 0;
-  const add = (at: number, draft: object) => records.push({ id: `d${String(++number).padStart(4, '0')}`, at: new Date(at).toISOString(), ...draft } as TrialRecord);
+  const add = (at: number, draft: object) =>
+    records.push({
+      id: `d${String(++number).padStart(4, '0')}`,
+      at: new Date(at).toISOString(),
+      ...draft,
+    } as TrialRecord);
   add(start, { kind: 'air', patch: null, air: trial.air });
   for (let now = start; ; ) {
     const action = nextAction(benchOf(trial, records), now);
     if (action.kind === 'finished') break;
-    const slip = action.link.step.id === 'place' && chance.next() < 0.25 ? chance.between(2, 5) : chance.between(0.1, 0.6);
-    now = Math.max(now, action.status.window?.aim ?? now) + (action.link.step.handsOnMin * chance.between(0.8, 1.2) + slip) * 60_000;
+    const slip =
+      action.link.step.id === 'place' && chance.next() < 0.25
+        ? chance.between(2, 5)
+        : chance.between(0.1, 0.6);
+    now =
+      Math.max(now, action.status.window?.aim ?? now) +
+      (action.link.step.handsOnMin * chance.between(0.8, 1.2) + slip) * 60_000;
     if (now > end) break;
     add(now, { kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round });
   }
@@ -54,8 +87,13 @@ function historyOf(trial: TrialPlan, records: readonly TrialRecord[], patch: Pat
   const line = benchOf(trial, records).lines.find(l => l.patch.code === patch.code)!;
   const at = (step: string) => line.doneAt[line.chain.findIndex(l => l.step.id === step)]!;
   return {
-    settings: settingsOf(trial, patch), air: trial.air, placedAfterMin: (at('place') - at('coat')) / 60_000, driedHours: (at('wet') - at('place')) / HOUR,
-    rounds, patchMm: trial.patchMm, seed: seedOf(`gannet ${patch.code}`),
+    settings: settingsOf(trial, patch),
+    air: trial.air,
+    placedAfterMin: (at('place') - at('coat')) / 60_000,
+    driedHours: (at('wet') - at('place')) / HOUR,
+    rounds,
+    patchMm: trial.patchMm,
+    seed: seedOf(`gannet ${patch.code}`),
   };
 }
 
@@ -67,7 +105,14 @@ async function photographAll(trial: TrialPlan, records: TrialRecord[]) {
   let number = 0;
   const shoot = async (patch: Patch, round: number, at: number) => {
     const history = historyOf(trial, records, patch, round);
-    const shot = photograph(simulateProcess(history), picture, c, history.settings.substrate, history.settings.preparation, { seed: seedOf(`${patch.code}${round}`), stage: 'dry', pxPerMm: 10 });
+    const shot = photograph(
+      simulateProcess(history),
+      picture,
+      c,
+      history.settings.substrate,
+      history.settings.preparation,
+      { seed: seedOf(`${patch.code}${round}`), stage: 'dry', pxPerMm: 10 },
+    );
     const jpeg = withExif(new Uint8Array(await encodeJpeg(shot.photo, 80)), SIMULATED_WORDS, new Date(at));
     const read = readPhoto(cv, await decode(jpeg), c, picture, { stage: 'dry' });
     if (!read.ok) throw new Error(`${patch.code}: ${read.problem.say}`);
@@ -75,9 +120,38 @@ async function photographAll(trial: TrialPlan, records: TrialRecord[]) {
     photos.set(id, jpeg);
     photos.set(`${id}s`, new Uint8Array(await encodeJpeg(read.value.straight, 85)));
     const base = { at: new Date(at).toISOString(), patch: patch.code };
-    records.push({ id: `${id}a`, ...base, kind: 'photo', photo: id, stage: 'dry', round, name: `${patch.code}-round${round}.jpg`, simulated: true, takenAt: base.at });
-    records.push({ id: `${id}b`, ...base, kind: 'reading', photo: id, reading: read.value.reading, straight: `${id}s` });
-    console.log(patch.code, 'round', round, 'landed', shot.landed.toFixed(1), '→', read.value.reading.landed, 'veil', shot.veil.toFixed(3), '→', read.value.reading.veil);
+    records.push({
+      id: `${id}a`,
+      ...base,
+      kind: 'photo',
+      photo: id,
+      stage: 'dry',
+      round,
+      name: `${patch.code}-round${round}.jpg`,
+      simulated: true,
+      takenAt: base.at,
+    });
+    records.push({
+      id: `${id}b`,
+      ...base,
+      kind: 'reading',
+      photo: id,
+      reading: read.value.reading,
+      straight: `${id}s`,
+    });
+    console.log(
+      patch.code,
+      'round',
+      round,
+      'landed',
+      shot.landed.toFixed(1),
+      '→',
+      read.value.reading.landed,
+      'veil',
+      shot.veil.toFixed(3),
+      '→',
+      read.value.reading.veil,
+    );
     return read.value.reading;
   };
   const ordered = [...trial.patches].sort((a, b) => a.order - b.order);
@@ -87,10 +161,17 @@ async function photographAll(trial: TrialPlan, records: TrialRecord[]) {
     const poor = reading.landed! < 70;
     const veiled = reading.veil! > 0.12;
     records.push({
-      id: `v${String(i).padStart(3, '0')}`, at: new Date(last + HOUR + i * 60_000).toISOString(), patch: patch.code, kind: 'verdict',
+      id: `v${String(i).padStart(3, '0')}`,
+      at: new Date(last + HOUR + i * 60_000).toISOString(),
+      patch: patch.code,
+      kind: 'verdict',
       verdict: poor ? 'scrap' : veiled || reading.landed! < 90 ? 'fix' : 'keep',
       grade: Math.max(1, Math.min(5, Math.round((reading.landed! - 45) / 11) - (veiled ? 1 : 0))),
-      symptoms: [...(reading.landed! < 92 ? ['bare-patches'] : []), ...(veiled ? ['veil'] : []), ...(reading.landed! < 60 ? ['rolled-off'] : [])],
+      symptoms: [
+        ...(reading.landed! < 92 ? ['bare-patches'] : []),
+        ...(veiled ? ['veil'] : []),
+        ...(reading.landed! < 60 ? ['rolled-off'] : []),
+      ],
     });
   }
   console.log('causes:', ordered.map(p => explain(trial, p, records)[0]?.cause.id ?? '-').join(' '));
@@ -101,24 +182,68 @@ async function main() {
   mkdirSync(OUT, { recursive: true });
   const finishedAt = NOW - 74 * HOUR;
   const finished = plan(
-    { name: 'Berth plates: medium and cure time', question: 'Which medium holds on bare birch plywood, and is one evening long enough before the paper comes off?',
-      factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva'] }, { key: 'dryHours', levels: [5, 22] }] }, finishedAt, 4711);
+    {
+      name: 'Berth plates: medium and cure time',
+      question:
+        'Which medium holds on bare birch plywood, and is one evening long enough before the paper comes off?',
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva'] },
+        { key: 'dryHours', levels: [5, 22] },
+      ],
+    },
+    finishedAt,
+    4711,
+  );
   const drying = plan(
-    { name: 'Hook plates: a primer under the print', question: 'Does a clear gel primer on birch give fewer bare patches than nothing, with thin or thick coats?',
-      factors: [{ key: 'preparation', levels: ['none', 'gel-primer'] }, { key: 'coatMm', levels: [0.3, 0.6] }], board: { w: 180, h: 130 }, usual: { ...usual, dryHours: 20 }, repeats: 1 }, NOW - 11 * HOUR, 2209);
+    {
+      name: 'Hook plates: a primer under the print',
+      question:
+        'Does a clear gel primer on birch give fewer bare patches than nothing, with thin or thick coats?',
+      factors: [
+        { key: 'preparation', levels: ['none', 'gel-primer'] },
+        { key: 'coatMm', levels: [0.3, 0.6] },
+      ],
+      board: { w: 180, h: 130 },
+      usual: { ...usual, dryHours: 20 },
+      repeats: 1,
+    },
+    NOW - 11 * HOUR,
+    2209,
+  );
   const planned = plan(
-    { name: 'Bulkhead tiles: which paper rubs off best', question: 'Thin cheap paper, ordinary copy paper or heavy smooth paper on etched tile?', intent: 'worn',
-      factors: [{ key: 'donor', levels: ['copy-70', 'copy-80', 'smooth-120'] }, { key: 'rounds', levels: [1, 2, 3] }], board: { w: 240, h: 240 }, usual: { ...usual, substrate: 'white-tile', medium: 'soft-gel' } }, NOW - 2 * HOUR, 815);
+    {
+      name: 'Bulkhead tiles: which paper rubs off best',
+      question: 'Thin cheap paper, ordinary copy paper or heavy smooth paper on etched tile?',
+      intent: 'worn',
+      factors: [
+        { key: 'donor', levels: ['copy-70', 'copy-80', 'smooth-120'] },
+        { key: 'rounds', levels: [1, 2, 3] },
+      ],
+      board: { w: 240, h: 240 },
+      usual: { ...usual, substrate: 'white-tile', medium: 'soft-gel' },
+    },
+    NOW - 2 * HOUR,
+    815,
+  );
 
   const records = work(finished, finishedAt, NOW);
   const photos = await photographAll(finished, records);
   const trials = [
     { file: 'berth-plates.zip', plan: finished, records, photos },
-    { file: 'hook-plates.zip', plan: drying, records: work(drying, NOW - 10 * HOUR, NOW - 0.4 * HOUR), photos: new Map<string, Uint8Array>() },
+    {
+      file: 'hook-plates.zip',
+      plan: drying,
+      records: work(drying, NOW - 10 * HOUR, NOW - 0.4 * HOUR),
+      photos: new Map<string, Uint8Array>(),
+    },
     { file: 'bulkhead-tiles.zip', plan: planned, records: [], photos: new Map<string, Uint8Array>() },
   ];
-  for (const trial of trials) writeFileSync(join(OUT, trial.file), writeBundle(trial, new Date(NOW).toISOString()));
-  writeFileSync(join(OUT, 'index.json'), `${JSON.stringify({ madeFor: new Date(NOW).toISOString(), trials: trials.map(t => t.file) }, null, 1)}\n`);
+  for (const trial of trials)
+    writeFileSync(join(OUT, trial.file), writeBundle(trial, new Date(NOW).toISOString()));
+  writeFileSync(
+    join(OUT, 'index.json'),
+    `${JSON.stringify({ madeFor: new Date(NOW).toISOString(), trials: trials.map(t => t.file) }, null, 1)}\n`,
+  );
 }
 
 await main();

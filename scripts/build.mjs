@@ -16,6 +16,8 @@ export function buildIfStale() {
   const built = 'dist/index.html';
   if (existsSync(built) && statSync(built).mtimeMs > Math.max(...SOURCES.map(newest))) return;
   console.log('Building the app…');
-  const done = spawnSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn'], { stdio: 'inherit' });
+  const done = spawnSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn'], {
+    stdio: 'inherit',
+  });
   if (done.status !== 0) process.exit(done.status ?? 1);
 }

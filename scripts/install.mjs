@@ -8,7 +8,9 @@ const MARK = 'node_modules/.package-lock.json';
 export function install() {
   if (existsSync(MARK) && statSync(MARK).mtimeMs >= statSync('package-lock.json').mtimeMs) return;
   console.log('Installing packages from the lock file…');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { stdio: ['ignore', 'inherit', 'inherit'] });
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (done.status !== 0) {
     console.error('The packages could not be installed: npm needs to reach its registry once.');
     process.exit(1);

@@ -5,6 +5,10 @@ import { install } from './install.mjs';
 
 install();
 buildIfStale();
-const server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts', process.argv[2] ?? 'start'], { stdio: 'inherit' });
+const server = spawn(
+  process.execPath,
+  ['--import', 'tsx', 'src/server/main.ts', process.argv[2] ?? 'start'],
+  { stdio: 'inherit' },
+);
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 server.on('exit', code => process.exit(code ?? 0));

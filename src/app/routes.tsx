@@ -21,16 +21,40 @@ export const routes: RouteObject[] = [
         path: 't/:trial',
         element: <TrialFrame />,
         children: [
-          { path: 'plan', lazy: async () => ({ Component: (await import('./layout/plan-stage.tsx')).PlanStage }) },
-          { path: 'print', lazy: async () => ({ Component: (await import('./print/print-stage.tsx')).PrintStage }) },
-          { path: 'make', lazy: async () => ({ Component: (await import('./make/make-stage.tsx')).MakeStage }) },
-          { path: 'read', lazy: async () => ({ Component: (await import('./read/read-stage.tsx')).ReadStage }) },
-          { path: 'judge', lazy: async () => ({ Component: (await import('./judge/judge-stage.tsx')).JudgeStage }) },
-          { path: 'explain', lazy: async () => ({ Component: (await import('./explain/explain-stage.tsx')).ExplainStage }) },
-          { path: 'keep', lazy: async () => ({ Component: (await import('./keep/keep-stage.tsx')).KeepStage }) },
+          {
+            path: 'plan',
+            lazy: async () => ({ Component: (await import('./layout/plan-stage.tsx')).PlanStage }),
+          },
+          {
+            path: 'print',
+            lazy: async () => ({ Component: (await import('./print/print-stage.tsx')).PrintStage }),
+          },
+          {
+            path: 'make',
+            lazy: async () => ({ Component: (await import('./make/make-stage.tsx')).MakeStage }),
+          },
+          {
+            path: 'read',
+            lazy: async () => ({ Component: (await import('./read/read-stage.tsx')).ReadStage }),
+          },
+          {
+            path: 'judge',
+            lazy: async () => ({ Component: (await import('./judge/judge-stage.tsx')).JudgeStage }),
+          },
+          {
+            path: 'explain',
+            lazy: async () => ({ Component: (await import('./explain/explain-stage.tsx')).ExplainStage }),
+          },
+          {
+            path: 'keep',
+            lazy: async () => ({ Component: (await import('./keep/keep-stage.tsx')).KeepStage }),
+          },
         ],
       },
-      { path: 't/:trial/bench', lazy: async () => ({ Component: (await import('./bench/bench.tsx')).BenchView }) },
+      {
+        path: 't/:trial/bench',
+        lazy: async () => ({ Component: (await import('./bench/bench.tsx')).BenchView }),
+      },
     ],
   },
   { path: '*', element: <Broken /> },

@@ -4,7 +4,13 @@ import type { SheetFonts } from '../core/sheets/index.ts';
 
 const require = createRequire(import.meta.url);
 const font = (weight: number) =>
-  new Uint8Array(readFileSync(require.resolve(`@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`)));
+  new Uint8Array(
+    readFileSync(
+      require.resolve(
+        `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+      ),
+    ),
+  );
 
 /** The fonts that are embedded in PDFs, from the package. */
 export const nodeFonts = (): SheetFonts => ({ regular: font(400), bold: font(700) });

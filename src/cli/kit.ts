@@ -10,7 +10,10 @@ const USAGE = 'npm run kit -- DIR [--size 40]   (size in mm, 20 to 100)';
 const PX_PER_MM = 24;
 
 async function main() {
-  const { positionals, values } = parseArgs({ allowPositionals: true, options: { size: { type: 'string', default: '40' } } });
+  const { positionals, values } = parseArgs({
+    allowPositionals: true,
+    options: { size: { type: 'string', default: '40' } },
+  });
   const size = Number(values.size);
   if (positionals.length !== 1 || !(size >= 20 && size <= 100)) {
     console.error(USAGE);
@@ -29,7 +32,10 @@ async function main() {
   write('card.json', `${JSON.stringify({ ...c, pxPerMm: PX_PER_MM, onPdfPage: cardOnPage(c) }, null, 1)}\n`);
   write('card.png', await encodeGreyPng(drawn.data, drawn.w, drawn.h));
   write('card.pdf', await cardPdf(size, nodeFonts()));
-  write('target.json', `${JSON.stringify({ unit: 'mm', size: { w: size, h: size }, pxPerMm: PX_PER_MM, lines: LINE_WIDTHS.map(w => (w * size) / 40), tones: TONE_STEPS }, null, 1)}\n`);
+  write(
+    'target.json',
+    `${JSON.stringify({ unit: 'mm', size: { w: size, h: size }, pxPerMm: PX_PER_MM, lines: LINE_WIDTHS.map(w => (w * size) / 40), tones: TONE_STEPS }, null, 1)}\n`,
+  );
   write('target.png', await encodeGreyPng(painted.data, painted.w, painted.h));
   write('target-mirrored.pdf', await targetPdf(size, nodeFonts()));
 }

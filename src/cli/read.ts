@@ -17,7 +17,10 @@ function stop(words: string): never {
 /** The patch size a kit was made for, from its `card.json`. */
 function kitSize(dir: string): number {
   try {
-    return v.parse(v.object({ patch: v.pipe(v.number(), v.minValue(20), v.maxValue(100)) }), JSON.parse(readFileSync(join(dir, 'card.json'), 'utf8'))).patch;
+    return v.parse(
+      v.object({ patch: v.pipe(v.number(), v.minValue(20), v.maxValue(100)) }),
+      JSON.parse(readFileSync(join(dir, 'card.json'), 'utf8')),
+    ).patch;
   } catch {
     stop(`${dir} is not a kit: make one with "npm run kit -- ${dir}".`);
   }
@@ -26,20 +29,46 @@ function kitSize(dir: string): number {
 async function main() {
   const { positionals, values } = parseArgs({
     allowPositionals: true,
-    options: { kit: { type: 'string' }, out: { type: 'string' }, stage: { type: 'string', default: 'dry' }, blank: { type: 'string' } },
+    options: {
+      kit: { type: 'string' },
+      out: { type: 'string' },
+      stage: { type: 'string', default: 'dry' },
+      blank: { type: 'string' },
+    },
   });
-  if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage)) stop(USAGE);
+  if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage))
+    stop(USAGE);
   const size = kitSize(values.kit);
   const stage = values.stage as 'dry' | 'wet';
   const { cv } = await loadCv();
   let blank: Pixels | undefined;
-  if (values.blank) blank = await decode(values.blank).catch(() => stop(`${values.blank} cannot be opened as a picture.`));
+  if (values.blank)
+    blank = await decode(values.blank).catch(() => stop(`${values.blank} cannot be opened as a picture.`));
   const results = [];
   for (const file of positionals) {
     const photo = await decode(file).catch(() => undefined);
-    const nothing = { landed: null, bare: [], veil: null, smear: null, stain: null, tone: null, detail: null, mirrored: null, turn: null, quality: null };
-    const refuse = (code: string, say: string, wayOut?: string) => ({ file, ok: false, refusal: { code, say, wayOut }, ...nothing });
-    if (!photo) results.push(refuse('not-a-picture', 'This file cannot be opened as a picture.', 'Use JPEG, PNG or WebP.'));
+    const nothing = {
+      landed: null,
+      bare: [],
+      veil: null,
+      smear: null,
+      stain: null,
+      tone: null,
+      detail: null,
+      mirrored: null,
+      turn: null,
+      quality: null,
+    };
+    const refuse = (code: string, say: string, wayOut?: string) => ({
+      file,
+      ok: false,
+      refusal: { code, say, wayOut },
+      ...nothing,
+    });
+    if (!photo)
+      results.push(
+        refuse('not-a-picture', 'This file cannot be opened as a picture.', 'Use JPEG, PNG or WebP.'),
+      );
     else {
       const read = readPhoto(cv, photo, card(size), target(size), { stage, blank });
       if (read.ok) {
@@ -48,7 +77,9 @@ async function main() {
       } else results.push(refuse(read.problem.code, read.problem.say, read.problem.wayOut));
     }
     const last = results.at(-1)!;
-    console.log(`${file}: ${'landedGive' in last ? `landed ${last.landed} %, veil ${last.veil ?? 'not given'}` : `refused (${'refusal' in last ? last.refusal.say : ''})`}`);
+    console.log(
+      `${file}: ${'landedGive' in last ? `landed ${last.landed} %, veil ${last.veil ?? 'not given'}` : `refused (${'refusal' in last ? last.refusal.say : ''})`}`,
+    );
   }
   writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
 }

@@ -28,7 +28,11 @@ const PAGE_POLICY = {
 const READER_POLICY = { ...PAGE_POLICY, scriptSrc: ["'self'", "'unsafe-eval'", "'wasm-unsafe-eval'"] };
 
 const headers = (directives: Record<string, string[]>) =>
-  helmet({ contentSecurityPolicy: { useDefaults: false, directives }, crossOriginEmbedderPolicy: false, strictTransportSecurity: false });
+  helmet({
+    contentSecurityPolicy: { useDefaults: false, directives },
+    crossOriginEmbedderPolicy: false,
+    strictTransportSecurity: false,
+  });
 
 /**
  * The server of the built app. `home` is where `/` leads: the user's own workshop or the demo.
@@ -44,7 +48,10 @@ export function makeServer(home: 'mine' | 'demo', dist: string = DIST): Express 
   );
   app.use(compression());
   app.get('/', (_request, response) => response.redirect(302, `/w/${home}`));
-  app.use('/assets', express.static(join(dist, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: true }));
+  app.use(
+    '/assets',
+    express.static(join(dist, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: true }),
+  );
   app.use(express.static(dist, { index: false, maxAge: 0 }));
   app.get(/^\/w\/(mine|demo)(\/[\w-]+)*\/?$/, (_request, response) => {
     response.set('Cache-Control', 'no-cache').sendFile(join(dist, 'index.html'));
@@ -63,7 +70,9 @@ export function listen(home: 'mine' | 'demo', port: number, host = '127.0.0.1') 
   }
   const server = makeServer(home).listen(port, host);
   server.once('listening', () => {
-    console.log(`Wet Test is at http://localhost:${port}${home === 'demo' ? ' with the demo workshop Gannet Slip' : ''}`);
+    console.log(
+      `Wet Test is at http://localhost:${port}${home === 'demo' ? ' with the demo workshop Gannet Slip' : ''}`,
+    );
   });
   server.once('error', (error: NodeJS.ErrnoException) => {
     console.error(

@@ -12,7 +12,8 @@ beforeAll(async () => {
   const dist = mkdtempSync(join(tmpdir(), 'wet-test-dist-'));
   mkdirSync(join(dist, 'assets'));
   writeFileSync(join(dist, 'index.html'), '<!doctype html><title>Wet Test</title>');
-  for (const name of ['index-abc123.js', 'reader.worker-Ab_1-2.js', 'photo-x1.woff2']) writeFileSync(join(dist, 'assets', name), 'export {}');
+  for (const name of ['index-abc123.js', 'reader.worker-Ab_1-2.js', 'photo-x1.woff2'])
+    writeFileSync(join(dist, 'assets', name), 'export {}');
   server = makeServer('demo', dist).listen(0, '127.0.0.1');
   await new Promise(resolve => server.once('listening', resolve));
   origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -39,8 +40,12 @@ describe('the server', () => {
     expect(policy).not.toContain('unsafe-eval');
   });
   it('allows the image reader’s worker alone to compile its bindings', async () => {
-    expect((await get('/assets/reader.worker-Ab_1-2.js')).headers.get('content-security-policy')).toContain("'unsafe-eval'");
-    expect((await get('/assets/index-abc123.js')).headers.get('content-security-policy')).not.toContain('unsafe-eval');
+    expect((await get('/assets/reader.worker-Ab_1-2.js')).headers.get('content-security-policy')).toContain(
+      "'unsafe-eval'",
+    );
+    expect((await get('/assets/index-abc123.js')).headers.get('content-security-policy')).not.toContain(
+      'unsafe-eval',
+    );
   });
   it('caches hashed assets for good, with the right kind', async () => {
     const script = await get('/assets/index-abc123.js');

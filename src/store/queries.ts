@@ -5,7 +5,10 @@ import { fillDemo } from './demo.ts';
 import { openWorkshop, type StoredRecords, type Workshop, type WorkshopName } from './workshop.ts';
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY, retry: false, networkMode: 'always' }, mutations: { networkMode: 'always' } },
+  defaultOptions: {
+    queries: { staleTime: Number.POSITIVE_INFINITY, retry: false, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
 });
 
 const open = { mine: openWorkshop('mine'), demo: openWorkshop('demo') };
@@ -40,7 +43,12 @@ export function useRecords(name: WorkshopName, trial: string) {
 export function useAllRecords(name: WorkshopName, trials: readonly string[]) {
   return useQuery({
     queryKey: ['records', name, 'all', ...trials],
-    queryFn: async () => new Map(await Promise.all(trials.map(async id => [id, (await workshopOf(name).records(id)).records] as const))),
+    queryFn: async () =>
+      new Map(
+        await Promise.all(
+          trials.map(async id => [id, (await workshopOf(name).records(id)).records] as const),
+        ),
+      ),
     staleTime: 0,
   });
 }
@@ -74,7 +82,10 @@ export function useAppend(name: WorkshopName, trial: string) {
       return records;
     },
     onSuccess: records =>
-      client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({ damaged: old?.damaged ?? 0, records: [...(old?.records ?? []), ...records] })),
+      client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({
+        damaged: old?.damaged ?? 0,
+        records: [...(old?.records ?? []), ...records],
+      })),
   });
 }
 
@@ -82,12 +93,15 @@ export function useAppend(name: WorkshopName, trial: string) {
 export function useWorkshopActions(name: WorkshopName) {
   const client = useQueryClient();
   const workshop = workshopOf(name);
-  const refresh = () => client.invalidateQueries({ predicate: q => q.queryKey[1] === name && q.queryKey[0] !== 'photo' });
-  const then = <A extends unknown[], T>(work: (...args: A) => Promise<T>) => async (...args: A) => {
-    const result = await work(...args);
-    await refresh();
-    return result;
-  };
+  const refresh = () =>
+    client.invalidateQueries({ predicate: q => q.queryKey[1] === name && q.queryKey[0] !== 'photo' });
+  const then =
+    <A extends unknown[], T>(work: (...args: A) => Promise<T>) =>
+    async (...args: A) => {
+      const result = await work(...args);
+      await refresh();
+      return result;
+    };
   return {
     save: then((plan: TrialPlan) => workshop.savePlan(plan)),
     remove: then((plan: TrialPlan) => workshop.remove(plan, new Date().toISOString())),

@@ -18,7 +18,8 @@ export interface StoredRecords {
   readonly damaged: number;
 }
 
-const store = (workshop: WorkshopName, storeName: string) => localforage.createInstance({ name: `wet-test-${workshop}`, storeName });
+const store = (workshop: WorkshopName, storeName: string) =>
+  localforage.createInstance({ name: `wet-test-${workshop}`, storeName });
 
 /** The repository of one workshop over the browser's storage. */
 export function openWorkshop(name: WorkshopName) {
@@ -31,7 +32,8 @@ export function openWorkshop(name: WorkshopName) {
     let damaged = 0;
     await plans.iterate((value: { plan?: unknown; removedAt?: string }) => {
       const plan = parsePlan(value?.plan);
-      if (plan.ok) trials.push({ plan: plan.value, ...(value.removedAt ? { removedAt: value.removedAt } : {}) });
+      if (plan.ok)
+        trials.push({ plan: plan.value, ...(value.removedAt ? { removedAt: value.removedAt } : {}) });
       else damaged++;
     });
     return { trials: trials.sort((a, b) => b.plan.createdAt.localeCompare(a.plan.createdAt)), damaged };
@@ -55,7 +57,9 @@ export function openWorkshop(name: WorkshopName) {
 
   /** Photos a trial names, as bytes. */
   const photosOf = async (all: readonly TrialRecord[]) => {
-    const ids = all.flatMap(r => (r.kind === 'photo' ? [r.photo] : r.kind === 'reading' && r.straight ? [r.straight] : []));
+    const ids = all.flatMap(r =>
+      r.kind === 'photo' ? [r.photo] : r.kind === 'reading' && r.straight ? [r.straight] : [],
+    );
     const found = new Map<string, Uint8Array>();
     for (const id of ids) {
       const blob = await photos.getItem<Blob>(id);
@@ -64,9 +68,14 @@ export function openWorkshop(name: WorkshopName) {
     return found;
   };
 
-  const keepBundle = async (plan: TrialPlan, all: readonly TrialRecord[], images: ReadonlyMap<string, Uint8Array>) => {
+  const keepBundle = async (
+    plan: TrialPlan,
+    all: readonly TrialRecord[],
+    images: ReadonlyMap<string, Uint8Array>,
+  ) => {
     // The plan goes last: until it is there, nothing of a half-written import shows.
-    for (const [id, bytes] of images) await photos.setItem(id, new Blob([bytes as BlobPart], { type: 'image/jpeg' }));
+    for (const [id, bytes] of images)
+      await photos.setItem(id, new Blob([bytes as BlobPart], { type: 'image/jpeg' }));
     for (const record of all) await records.setItem(`${plan.id}/${record.id}`, record);
     await savePlan(plan);
   };
@@ -104,7 +113,9 @@ export function openWorkshop(name: WorkshopName) {
       const { records: all } = await recordsOf(plan.id);
       const images = await photosOf(all);
       const whole = checkTrial(plan, all, new Set(images.keys()));
-      return whole.ok ? good(writeBundle({ plan, records: all, photos: images }, new Date().toISOString())) : whole;
+      return whole.ok
+        ? good(writeBundle({ plan, records: all, photos: images }, new Date().toISOString()))
+        : whole;
     },
     /** Checks the whole archive first; stores nothing when anything in it is wrong or the trial is here already. */
     importTrial: async (bytes: Uint8Array): Promise<Outcome<TrialPlan>> => {
@@ -113,12 +124,22 @@ export function openWorkshop(name: WorkshopName) {
       const { plan, records: all, photos: images } = bundle.value;
       const here = await plans.getItem<StoredTrial>(plan.id);
       if (here)
-        return bad('here-already', `“${plan.name}” is in this workshop already${here.removedAt ? ', among the removed trials' : ''}.`, here.removedAt ? 'Bring it back, or erase it and import again.' : 'Remove and erase it first if you want the one from the file.');
+        return bad(
+          'here-already',
+          `“${plan.name}” is in this workshop already${here.removedAt ? ', among the removed trials' : ''}.`,
+          here.removedAt
+            ? 'Bring it back, or erase it and import again.'
+            : 'Remove and erase it first if you want the one from the file.',
+        );
       try {
         await keepBundle(plan, all, images);
       } catch (error) {
         await erase(plan.id);
-        return bad('storage', `The browser could not store this trial: ${error instanceof Error ? error.message : 'no room'}.`, 'Free some space and try again; nothing was changed.');
+        return bad(
+          'storage',
+          `The browser could not store this trial: ${error instanceof Error ? error.message : 'no room'}.`,
+          'Free some space and try again; nothing was changed.',
+        );
       }
       return good(plan);
     },

@@ -1,7 +1,9 @@
 import * as opencv from '@techstark/opencv-js';
 import type { Cv } from '../core/reading/index.ts';
 
-const loaded = ((opencv as unknown as { default?: unknown }).default ?? opencv) as Cv & { onRuntimeInitialized?: () => void };
+const loaded = ((opencv as unknown as { default?: unknown }).default ?? opencv) as Cv & {
+  onRuntimeInitialized?: () => void;
+};
 
 /** The image library; usable once {@link ready} has resolved. Never returned bare from async code: it has a `then`. */
 export const cv: Cv = loaded;

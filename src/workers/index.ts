@@ -17,7 +17,10 @@ interface Running {
 let reader: Running | undefined;
 
 function startReader(): Running {
-  const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module', name: 'reader' });
+  const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'reader',
+  });
   return { worker, api: wrap<ReaderApi>(worker) };
 }
 
@@ -48,7 +51,9 @@ export function readInWorker(
     };
     if (signal.aborted) return stop();
     signal.addEventListener('abort', stop, { once: true });
-    running.worker.addEventListener('error', () => reject(new Error('The image reader stopped.')), { once: true });
+    running.worker.addEventListener('error', () => reject(new Error('The image reader stopped.')), {
+      once: true,
+    });
     running.api
       .read(photo, patchMm, stage, proxy(tell))
       .then(resolve, reject)
@@ -65,14 +70,18 @@ async function once<Api, T>(make: () => Worker, use: (api: Remote<Api>) => Promi
   }
 }
 
-const sheetsWorker = () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: 'sheets' });
-const cameraWorker = () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' });
+const sheetsWorker = () =>
+  new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: 'sheets' });
+const cameraWorker = () =>
+  new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' });
 
 /** The donor sheets of a trial as a PDF. */
-export const makeDonorSheets = (plan: TrialPlan): Promise<Blob> => once<SheetsApi, Blob>(sheetsWorker, api => api.donorSheets(plan));
+export const makeDonorSheets = (plan: TrialPlan): Promise<Blob> =>
+  once<SheetsApi, Blob>(sheetsWorker, api => api.donorSheets(plan));
 
 /** The reading card for a patch size as a PDF. */
-export const makeReadingCard = (patchMm: number): Promise<Blob> => once<SheetsApi, Blob>(sheetsWorker, api => api.readingCard(patchMm));
+export const makeReadingCard = (patchMm: number): Promise<Blob> =>
+  once<SheetsApi, Blob>(sheetsWorker, api => api.readingCard(patchMm));
 
 /** A photo from the simulated camera. */
 export const simulatePhoto = (history: PatchHistory, stage: 'wet' | 'dry', seed: number): Promise<Blob> =>

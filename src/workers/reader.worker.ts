@@ -1,8 +1,8 @@
 import { expose } from 'comlink';
+import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { card, target } from '../core/print/index.ts';
 import { readPhoto } from '../core/reading/index.ts';
 import type { Reading } from '../core/trial/index.ts';
-import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { decodePhoto, encodePhoto } from './picture.ts';
 
 const library = import('./image-library.ts').then(async module => {
@@ -22,13 +22,21 @@ const api = {
     await library;
   },
   /** Reads one photo of a patch. */
-  async read(photo: Blob, patchMm: number, stage: 'wet' | 'dry', tell: Progress): Promise<Outcome<ReadAnswer>> {
+  async read(
+    photo: Blob,
+    patchMm: number,
+    stage: 'wet' | 'dry',
+    tell: Progress,
+  ): Promise<Outcome<ReadAnswer>> {
     const { cv } = await library;
     const pixels = await decodePhoto(photo);
     if (!pixels.ok) return pixels;
     const read = readPhoto(cv, pixels.value, card(patchMm), target(patchMm), { stage }, tell);
     if (!read.ok) return read;
-    return { ok: true, value: { reading: read.value.reading, straight: await encodePhoto(read.value.straight, 0.9) } };
+    return {
+      ok: true,
+      value: { reading: read.value.reading, straight: await encodePhoto(read.value.straight, 0.9) },
+    };
   },
 };
 export type ReaderApi = typeof api;

@@ -1,5 +1,5 @@
-import bold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url';
 import regular from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url';
+import bold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url';
 import { expose } from 'comlink';
 import { cardPdf, donorSheetsPdf } from '../core/sheets/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';

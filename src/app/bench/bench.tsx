@@ -28,7 +28,10 @@ function Bench({ view }: { view: TrialView }) {
   const noted = standing(records).findLast(r => r.kind === 'air');
   const fresh = noted && Date.now() - Date.parse(noted.at) < HALF_DAY;
   const navigate = useNavigate();
-  const leave = useCallback(() => void navigate(`/w/${workshop}/t/${plan.id}/make`), [navigate, workshop, plan.id]);
+  const leave = useCallback(
+    () => void navigate(`/w/${workshop}/t/${plan.id}/make`),
+    [navigate, workshop, plan.id],
+  );
   useWakeLock();
   useEffect(() => {
     const listen = (e: KeyboardEvent) => e.key === 'Escape' && leave();
@@ -55,22 +58,33 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
     if (soon && !early) return setEarly(true);
     setEarly(false);
-    append.mutate([{ kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round }], { onError: e => tell(failure(e)) });
+    append.mutate(
+      [{ kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round }],
+      { onError: e => tell(failure(e)) },
+    );
   }, [action, append, early, tell]);
   const undo = useCallback(() => {
     if (!undoable || append.isPending) return;
     setEarly(false);
-    append.mutate([{ kind: 'undo', patch: undoable.patch, of: undoable.id }], { onError: e => tell(failure(e)) });
+    append.mutate([{ kind: 'undo', patch: undoable.patch, of: undoable.id }], {
+      onError: e => tell(failure(e)),
+    });
   }, [undoable, append, tell]);
   useBenchKeys({ done, undo, sound: () => change({ sound: !settings.sound }) });
 
   if (action.kind === 'finished')
     return (
       <Flex direction="column" minH="100dvh" p="6" gap="5" justify="center" as="main">
-        <Text as="h1" fontFamily="heading" fontWeight="700" fontSize="3rem" lineHeight="1.1">All done at the bench</Text>
-        <Text fontSize="1.3rem">Every patch has been looked at. Photograph each one dry, through the reading card.</Text>
-        <Button size="2xl" colorPalette="buoy" onClick={leave} minH="6rem" fontSize="2rem">Leave the bench</Button>
-        <Undo undo={undo} what={undoable && describe(undoable)} />
+        <Text as="h1" fontFamily="heading" fontWeight="700" fontSize="3rem" lineHeight="1.1">
+          All done at the bench
+        </Text>
+        <Text fontSize="1.3rem">
+          Every patch has been looked at. Photograph each one dry, through the reading card.
+        </Text>
+        <Button size="2xl" colorPalette="buoy" onClick={leave} minH="6rem" fontSize="2rem">
+          Leave the bench
+        </Button>
+        <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
     );
   const { step, round } = action.link;
@@ -78,29 +92,64 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
   return (
     <Flex direction="column" minH="100dvh" as="main">
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
-        <Button variant="ghost" minH="44px" onClick={leave}>Leave the bench</Button>
-        <Text flex="1" color="fg.muted" truncate>{plan.name}</Text>
-        <Button variant="ghost" minH="44px" onClick={() => change({ sound: !settings.sound })}>Sound {settings.sound ? 'on' : 'off'}</Button>
-        <Undo undo={undo} what={undoable && describe(undoable)} />
+        <Button variant="ghost" minH="44px" onClick={leave}>
+          Leave the bench
+        </Button>
+        <Text flex="1" color="fg.muted" truncate>
+          {plan.name}
+        </Text>
+        <Button variant="ghost" minH="44px" onClick={() => change({ sound: !settings.sound })}>
+          Sound {settings.sound ? 'on' : 'off'}
+        </Button>
+        <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
-      <Flex flex="1" direction={{ base: 'column', md: 'row' }} px={{ base: '4', md: '6' }} pb="3" gap={{ base: '3', md: '8' }}>
+      <Flex
+        flex="1"
+        direction={{ base: 'column', md: 'row' }}
+        px={{ base: '4', md: '6' }}
+        pb="3"
+        gap={{ base: '3', md: '8' }}
+      >
         <Box flex="3">
           <Flex align="baseline" gap="4" wrap="wrap">
-            <Text as="h1" fontFamily="heading" fontWeight="700" fontSize={{ base: '2.3rem', md: '3.4rem' }} lineHeight="1.05">
+            <Text
+              as="h1"
+              fontFamily="heading"
+              fontWeight="700"
+              fontSize={{ base: '2.3rem', md: '3.4rem' }}
+              lineHeight="1.05"
+            >
               {action.kind === 'wait' ? 'Wait' : step.action}
             </Text>
-            <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">{action.patch.code}</Text>
+            <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
+              {action.patch.code}
+            </Text>
           </Flex>
           <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2">
-            {action.kind === 'wait' ? <>Then: {step.action.toLowerCase()}. {action.link.step.id === 'wet' ? 'Too soon, and the picture rolls off with the paper.' : ''}</> : step.instruction}
+            {action.kind === 'wait' ? (
+              <>
+                Then: {step.action.toLowerCase()}.{' '}
+                {action.link.step.id === 'wet' ? 'Too soon, and the picture rolls off with the paper.' : ''}
+              </>
+            ) : (
+              step.instruction
+            )}
           </Text>
-          {action.kind === 'do' && step.check && <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="600">{step.check}</Text>}
+          {action.kind === 'do' && step.check && (
+            <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="600">
+              {step.check}
+            </Text>
+          )}
           <Text color="fg.muted" fontSize="1.1rem" mt="1">
             {levelNames(plan, action.patch).join(', ')}
             {step.eachRound && settingsNow.rounds > 1 ? ` · round ${round} of ${settingsNow.rounds}` : ''}
           </Text>
           <Clock action={action} now={now} />
-          {action.kind === 'do' && <Box mt="3"><Cautions ids={step.cautions} /></Box>}
+          {action.kind === 'do' && (
+            <Box mt="3">
+              <Cautions ids={step.cautions} />
+            </Box>
+          )}
         </Box>
         <Box flex="2" maxW={{ base: '12rem', md: '26rem' }}>
           <BoardDrawing
@@ -108,9 +157,20 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
             selected={action.patch.code}
             name="Where on the board"
             say={p => (p.code === action.patch.code ? `${p.code}: this one` : p.code)}
-            draw={p => (p.code === action.patch.code ? <g><PatchWriting size={plan.patchMm} head={p.code} lines={[]} /><Hatch size={plan.patchMm} kind="full" /></g> : <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />)}
+            draw={p =>
+              p.code === action.patch.code ? (
+                <g>
+                  <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
+                  <Hatch size={plan.patchMm} kind="full" />
+                </g>
+              ) : (
+                <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
+              )
+            }
           />
-          <Box display={{ base: 'none', md: 'block' }}><StepDrawing step={step.id} /></Box>
+          <Box display={{ base: 'none', md: 'block' }}>
+            <StepDrawing step={step.id} />
+          </Box>
         </Box>
       </Flex>
       <Button
@@ -124,7 +184,11 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
         fontFamily="heading"
         whiteSpace="normal"
       >
-        {early ? 'Really now? It is too soon. Press again' : action.kind === 'wait' ? `Waiting until ${moment(action.until, now)}` : step.done}
+        {early
+          ? 'Really now? It is too soon. Press again'
+          : action.kind === 'wait'
+            ? `Waiting until ${moment(action.until, now)}`
+            : step.done}
       </Button>
     </Flex>
   );
@@ -138,20 +202,38 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   );
 }
 
-const describe = (r: NonNullable<ReturnType<typeof lastUndoable>>) => `${r.patch ?? ''} ${r.kind === 'step' ? r.step : r.kind}`;
+const undoWords = (r: NonNullable<ReturnType<typeof lastUndoable>>) =>
+  `${r.patch ?? ''} ${r.kind === 'step' ? r.step : r.kind}`;
 
 /** Counts down to the aim, then on past it; says when the window opens and closes. */
 function Clock({ action, now }: { action: Exclude<Action, { kind: 'finished' }>; now: number }) {
   const w = action.status.window;
   if (!w) return null;
   const left = w.aim - now;
-  const state = now > w.closes ? 'Overdue: do it at once' : now < w.opens ? `Not before ${moment(w.opens, now)}` : `Now, until ${moment(w.closes, now)}`;
+  const state =
+    now > w.closes
+      ? 'Overdue: do it at once'
+      : now < w.opens
+        ? `Not before ${moment(w.opens, now)}`
+        : `Now, until ${moment(w.closes, now)}`;
   const short = w.closes - w.opens < 1_800_000;
   return (
     <Box mt="3" role="timer" aria-label={`${clock(left)} to the aim. ${state}`}>
-      <Text fontWeight="700" fontSize={{ base: '4rem', md: '6rem' }} lineHeight="1" color={now > w.closes ? 'buoy.fg' : 'fg'}>{left >= 0 ? clock(left) : `+${clock(-left)}`}</Text>
-      <Text fontSize="1.2rem" fontWeight="600">{state}</Text>
-      <Text color="fg.muted">{left >= 0 ? 'left to the best moment' : 'past the best moment'}{short ? `; the window closes in ${clock(Math.max(0, w.closes - now))}` : ''}</Text>
+      <Text
+        fontWeight="700"
+        fontSize={{ base: '4rem', md: '6rem' }}
+        lineHeight="1"
+        color={now > w.closes ? 'buoy.fg' : 'fg'}
+      >
+        {left >= 0 ? clock(left) : `+${clock(-left)}`}
+      </Text>
+      <Text fontSize="1.2rem" fontWeight="600">
+        {state}
+      </Text>
+      <Text color="fg.muted">
+        {left >= 0 ? 'left to the best moment' : 'past the best moment'}
+        {short ? `; the window closes in ${clock(Math.max(0, w.closes - now))}` : ''}
+      </Text>
     </Box>
   );
 }

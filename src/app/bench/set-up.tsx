@@ -21,26 +21,100 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   const step = settings.system === 'imperial' ? 1 / 1.8 : 1;
   return (
     <Flex as="main" direction="column" minH="100dvh" p={{ base: '4', md: '8' }} gap="5" maxW="60rem">
-      <Button variant="ghost" alignSelf="start" minH="44px" onClick={leave}>Leave the bench</Button>
-      <Text as="h1" fontFamily="heading" fontWeight="700" fontSize={{ base: '2.3rem', md: '3rem' }} lineHeight="1.1">Before you begin</Text>
+      <Button variant="ghost" alignSelf="start" minH="44px" onClick={leave}>
+        Leave the bench
+      </Button>
+      <Text
+        as="h1"
+        fontFamily="heading"
+        fontWeight="700"
+        fontSize={{ base: '2.3rem', md: '3rem' }}
+        lineHeight="1.1"
+      >
+        Before you begin
+      </Text>
       <Cautions ids={methodOf(plan.method).setUpCautions} />
       <Text fontSize="1.2rem">What is the air like? Drying times follow it.</Text>
-      <Dial label="Room" value={temperature(air.tempC, settings.system)} less={() => setAir({ ...air, tempC: Math.max(-10, air.tempC - step) })} more={() => setAir({ ...air, tempC: Math.min(50, air.tempC + step) })} />
-      <Dial label="Humidity" value={`${air.rh} %`} less={() => setAir({ ...air, rh: Math.max(0, air.rh - 5) })} more={() => setAir({ ...air, rh: Math.min(95, air.rh + 5) })} />
-      <Text color="fg.muted">{factor > 1.15 ? `Everything dries about ${factor.toFixed(1)} times slower than usual.` : factor < 0.87 ? `Everything dries faster than usual: about ${(100 * factor).toFixed(0)} % of the time.` : 'Drying times are about as the jars say.'}</Text>
+      <Dial
+        label="Room"
+        value={temperature(air.tempC, settings.system)}
+        less={() => setAir({ ...air, tempC: Math.max(-10, air.tempC - step) })}
+        more={() => setAir({ ...air, tempC: Math.min(50, air.tempC + step) })}
+      />
+      <Dial
+        label="Humidity"
+        value={`${air.rh} %`}
+        less={() => setAir({ ...air, rh: Math.max(0, air.rh - 5) })}
+        more={() => setAir({ ...air, rh: Math.min(95, air.rh + 5) })}
+      />
+      <Text color="fg.muted">
+        {factor > 1.15
+          ? `Everything dries about ${factor.toFixed(1)} times slower than usual.`
+          : factor < 0.87
+            ? `Everything dries faster than usual: about ${(100 * factor).toFixed(0)} % of the time.`
+            : 'Drying times are about as the jars say.'}
+      </Text>
       <Box flex="1" />
-      <Button size="2xl" minH="22dvh" colorPalette="buoy" fontSize={{ base: '2rem', md: '2.6rem' }} fontFamily="heading" loading={append.isPending} onClick={start}>Window open, gloves on</Button>
+      <Button
+        size="2xl"
+        minH="22dvh"
+        colorPalette="buoy"
+        fontSize={{ base: '2rem', md: '2.6rem' }}
+        fontFamily="heading"
+        loading={append.isPending}
+        onClick={start}
+      >
+        Window open, gloves on
+      </Button>
     </Flex>
   );
 }
 
-function Dial({ label, value, less, more }: { label: string; value: string; less: () => void; more: () => void }) {
+function Dial({
+  label,
+  value,
+  less,
+  more,
+}: {
+  label: string;
+  value: string;
+  less: () => void;
+  more: () => void;
+}) {
   return (
     <Flex align="center" gap={{ base: '2', md: '4' }}>
-      <Text w={{ base: '5.6rem', md: '7rem' }} fontWeight="600" fontSize={{ base: '1.05rem', md: '1.2rem' }}>{label}</Text>
-      <Button variant="outline" minH="64px" minW="64px" fontSize="2rem" onClick={less} aria-label={`${label} lower`}>−</Button>
-      <Text fontWeight="700" fontSize="2rem" minW={{ base: '6rem', md: '7rem' }} textAlign="center" aria-live="polite">{value}</Text>
-      <Button variant="outline" minH="64px" minW="64px" fontSize="2rem" onClick={more} aria-label={`${label} higher`}>+</Button>
+      <Text w={{ base: '5.6rem', md: '7rem' }} fontWeight="600" fontSize={{ base: '1.05rem', md: '1.2rem' }}>
+        {label}
+      </Text>
+      <Button
+        variant="outline"
+        minH="64px"
+        minW="64px"
+        fontSize="2rem"
+        onClick={less}
+        aria-label={`${label} lower`}
+      >
+        −
+      </Button>
+      <Text
+        fontWeight="700"
+        fontSize="2rem"
+        minW={{ base: '6rem', md: '7rem' }}
+        textAlign="center"
+        aria-live="polite"
+      >
+        {value}
+      </Text>
+      <Button
+        variant="outline"
+        minH="64px"
+        minW="64px"
+        fontSize="2rem"
+        onClick={more}
+        aria-label={`${label} higher`}
+      >
+        +
+      </Button>
     </Flex>
   );
 }

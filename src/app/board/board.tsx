@@ -26,7 +26,10 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
   const down = Math.ceil(count / across);
   const width = across * w + (across - 1) * GAP + FRAME;
   const height = down * (h + GAP) - GAP + FRAME;
-  const at = (board: number) => ({ x: (board % across) * (w + GAP), y: Math.floor(board / across) * (h + GAP) });
+  const at = (board: number) => ({
+    x: (board % across) * (w + GAP),
+    y: Math.floor(board / across) * (h + GAP),
+  });
   const centre = (p: Patch) => ({ x: at(p.board).x + p.x, y: at(p.board).y + p.y });
   const walk = (event: KeyboardEvent, from: Patch) => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
@@ -43,13 +46,29 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
       asChild
       w="100%"
       maxH={{ base: '46vh', lg: 'calc(100vh - 11rem)' }}
-      css={{ '& .patch': { cursor: onSelect ? 'pointer' : 'default' }, '& .patch:focus-visible': { outline: 'none' }, '& .patch:focus-visible .rim': { stroke: 'var(--chakra-colors-tide-solid)', strokeWidth: 2.4 } }}
+      css={{
+        '& .patch': { cursor: onSelect ? 'pointer' : 'default' },
+        '& .patch:focus-visible': { outline: 'none' },
+        '& .patch:focus-visible .rim': { stroke: 'var(--chakra-colors-tide-solid)', strokeWidth: 2.4 },
+      }}
     >
       <svg viewBox={`-1 -1 ${width + 1} ${height + 1}`} role="group" aria-label={name} fontFamily="inherit">
         {Array.from({ length: count }, (_, board) => (
           <g key={board} transform={`translate(${at(board).x} ${at(board).y})`}>
-            <rect width={w} height={h} fill="var(--chakra-colors-bg-panel)" stroke="var(--chakra-colors-border-emphasized)" strokeWidth="0.6" />
-            <text x={w / 2} y={h + 6.5} style={{ fontSize: '5px' }} textAnchor="middle" fill="var(--chakra-colors-fg-muted)">
+            <rect
+              width={w}
+              height={h}
+              fill="var(--chakra-colors-bg-panel)"
+              stroke="var(--chakra-colors-border-emphasized)"
+              strokeWidth="0.6"
+            />
+            <text
+              x={w / 2}
+              y={h + 6.5}
+              style={{ fontSize: '5px' }}
+              textAnchor="middle"
+              fill="var(--chakra-colors-fg-muted)"
+            >
               {count > 1 ? `Board ${board + 1} · ` : ''}
               {length(w, settings.system)} × {length(h, settings.system)}
             </text>
@@ -59,15 +78,14 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
           const { x, y } = centre(patch);
           const chosen = patch.code === selected;
           return (
-            // biome-ignore lint/a11y/useSemanticElements: an SVG group cannot be a button element
             <g
               key={patch.code}
               className="patch"
               data-code={patch.code}
               transform={`translate(${x} ${y})`}
-              role={onSelect ? 'button' : 'img'}
+              role="button"
               tabIndex={onSelect ? (chosen || (!selected && patch === plan.patches[0]) ? 0 : -1) : undefined}
-              aria-pressed={onSelect ? chosen : undefined}
+              aria-pressed={chosen}
               aria-label={say(patch)}
               onClick={() => onSelect?.(patch.code)}
               onKeyDown={event => {
@@ -77,8 +95,23 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
                 } else walk(event, patch);
               }}
             >
-              <rect className="rim" x="-1.6" y="-1.6" width={plan.patchMm + 3.2} height={plan.patchMm + 3.2} fill="none" stroke={chosen ? 'var(--chakra-colors-buoy-solid)' : 'transparent'} strokeWidth="2" />
-              <rect width={plan.patchMm} height={plan.patchMm} fill="var(--chakra-colors-bg)" stroke="var(--chakra-colors-border-emphasized)" strokeWidth="0.35" />
+              <rect
+                className="rim"
+                x="-1.6"
+                y="-1.6"
+                width={plan.patchMm + 3.2}
+                height={plan.patchMm + 3.2}
+                fill="none"
+                stroke={chosen ? 'var(--chakra-colors-buoy-solid)' : 'transparent'}
+                strokeWidth="2"
+              />
+              <rect
+                width={plan.patchMm}
+                height={plan.patchMm}
+                fill="var(--chakra-colors-bg)"
+                stroke="var(--chakra-colors-border-emphasized)"
+                strokeWidth="0.35"
+              />
               {draw(patch)}
             </g>
           );
@@ -88,7 +121,13 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
   );
 }
 
-function nearest(patches: readonly Patch[], from: Patch, dx: number, dy: number, centre: (p: Patch) => { x: number; y: number }) {
+function nearest(
+  patches: readonly Patch[],
+  from: Patch,
+  dx: number,
+  dy: number,
+  centre: (p: Patch) => { x: number; y: number },
+) {
   const a = centre(from);
   const scored = patches.flatMap(to => {
     const b = centre(to);

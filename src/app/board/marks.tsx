@@ -4,7 +4,17 @@ const INK = 'var(--chakra-colors-fg)';
 const QUIET = 'var(--chakra-colors-fg-muted)';
 
 /** Lines of writing on a patch: a heading and up to three lines below, sized for the patch. */
-export function PatchWriting({ size, head, lines, strong }: { size: number; head: string; lines: readonly string[]; strong?: string }) {
+export function PatchWriting({
+  size,
+  head,
+  lines,
+  strong,
+}: {
+  size: number;
+  head: string;
+  lines: readonly string[];
+  strong?: string;
+}) {
   const u = size / 40;
   return (
     <g>
@@ -12,12 +22,24 @@ export function PatchWriting({ size, head, lines, strong }: { size: number; head
         {head}
       </text>
       {strong && (
-        <text x={size / 2} y={size * 0.6} style={{ fontSize: `${10.5 * u}px`, fontWeight: 700 }} textAnchor="middle" fill={INK}>
+        <text
+          x={size / 2}
+          y={size * 0.6}
+          style={{ fontSize: `${10.5 * u}px`, fontWeight: 700 }}
+          textAnchor="middle"
+          fill={INK}
+        >
           {strong}
         </text>
       )}
       {lines.map((line, i) => (
-        <text key={line + i} x={2.4 * u} y={(strong ? 31 : 15.4) * u + i * 6.2 * u} style={{ fontSize: `${(line.length > 15 ? 4 : 4.9) * u}px` }} fill={QUIET}>
+        <text
+          key={line + i}
+          x={2.4 * u}
+          y={(strong ? 31 : 15.4) * u + i * 6.2 * u}
+          style={{ fontSize: `${(line.length > 15 ? 4 : 4.9) * u}px` }}
+          fill={QUIET}
+        >
           {line.length > 20 ? `${line.slice(0, 19)}…` : line}
         </text>
       ))}
@@ -35,8 +57,19 @@ export function Hatch({ size, kind }: { size: number; kind: 'none' | 'dots' | 'l
   for (let x = 1; x * u * 2.4 < size; x++) {
     const at = x * u * 2.4;
     if (kind === 'dots') bits.push(<circle key={x} cx={at} cy={y + 2.2 * u} r={0.55 * u} fill={INK} />);
-    if (kind === 'lines' || kind === 'cross') bits.push(<path key={x} d={`M${at - 2 * u} ${y + 4.4 * u}L${at} ${y}`} stroke={INK} strokeWidth={0.5 * u} />);
-    if (kind === 'cross') bits.push(<path key={`c${x}`} d={`M${at - 2 * u} ${y}L${at} ${y + 4.4 * u}`} stroke={INK} strokeWidth={0.5 * u} />);
+    if (kind === 'lines' || kind === 'cross')
+      bits.push(
+        <path key={x} d={`M${at - 2 * u} ${y + 4.4 * u}L${at} ${y}`} stroke={INK} strokeWidth={0.5 * u} />,
+      );
+    if (kind === 'cross')
+      bits.push(
+        <path
+          key={`c${x}`}
+          d={`M${at - 2 * u} ${y}L${at} ${y + 4.4 * u}`}
+          stroke={INK}
+          strokeWidth={0.5 * u}
+        />,
+      );
   }
   return (
     <g>

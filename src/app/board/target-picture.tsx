@@ -8,7 +8,11 @@ export function TargetPicture({ size, mirror = false }: { size: number; mirror?:
     <g>
       <rect width={size} height={size} fill="#fff" />
       {scene.shapes.map((s, i) => (
-        <polygon key={i} points={s.points.map(p => p.map(v => v.toFixed(2)).join(',')).join(' ')} fill={`rgb(${s.grey},${s.grey},${s.grey})`} />
+        <polygon
+          key={i}
+          points={s.points.map(p => p.map(v => v.toFixed(2)).join(',')).join(' ')}
+          fill={`rgb(${s.grey},${s.grey},${s.grey})`}
+        />
       ))}
     </g>
   );

@@ -3,7 +3,8 @@ import { type Explained, explain, isTroubled, signalsOf } from '../../core/diagn
 import { levelNames, readingOf, verdictOf } from '../../core/trial/index.ts';
 import { useTrial } from '../trial/frame.tsx';
 
-const likelyWords = (p: number) => (p > 0.6 ? 'very likely' : p > 0.3 ? 'likely' : p > 0.12 ? 'possible' : 'less likely');
+const likelyWords = (p: number) =>
+  p > 0.6 ? 'very likely' : p > 0.3 ? 'likely' : p > 0.12 ? 'possible' : 'less likely';
 
 /** Stage "Explain": what went wrong with the chosen patch, why we think so, what to do now and next time. */
 export function ExplainStage() {
@@ -13,13 +14,25 @@ export function ExplainStage() {
   const causes = explain(plan, selected, records);
   return (
     <Box>
-      <Heading as="h2" size="lg">{selected.code}</Heading>
-      <Text color="fg.muted" mb="3">{levelNames(plan, selected).join(', ')}</Text>
-      {!known && <Text fontSize="1.15rem">Nothing is known of this patch yet. Read a photo of it, or judge it.</Text>}
-      {known && causes.length === 0 && (
-        <Text fontSize="1.15rem">{isTroubled(signalsOf(plan, selected, records)) ? 'Something is wrong, but none of the causes we know fits what was read and recorded. Tick what you see under Judge.' : 'Nothing is wrong with it that needs explaining.'}</Text>
+      <Heading as="h2" size="lg">
+        {selected.code}
+      </Heading>
+      <Text color="fg.muted" mb="3">
+        {levelNames(plan, selected).join(', ')}
+      </Text>
+      {!known && (
+        <Text fontSize="1.15rem">Nothing is known of this patch yet. Read a photo of it, or judge it.</Text>
       )}
-      {causes.slice(0, 5).map((c, i) => <CauseView key={c.cause.id} explained={c} rank={i + 1} />)}
+      {known && causes.length === 0 && (
+        <Text fontSize="1.15rem">
+          {isTroubled(signalsOf(plan, selected, records))
+            ? 'Something is wrong, but none of the causes we know fits what was read and recorded. Tick what you see under Judge.'
+            : 'Nothing is wrong with it that needs explaining.'}
+        </Text>
+      )}
+      {causes.slice(0, 5).map((c, i) => (
+        <CauseView key={c.cause.id} explained={c} rank={i + 1} />
+      ))}
     </Box>
   );
 }
@@ -28,15 +41,36 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
   return (
     <Box borderTopWidth="1px" py="4">
       <Flex gap="3" align="baseline" wrap="wrap">
-        <Text fontFamily="heading" fontWeight="700" fontSize={rank === 1 ? '1.7rem' : '1.25rem'} lineHeight="1.15">{rank}. {e.cause.name}</Text>
-        <Text fontWeight="600" title={`${Math.round(e.likely * 100)} % of the odds`}>{likelyWords(e.likely)}</Text>
+        <Text
+          fontFamily="heading"
+          fontWeight="700"
+          fontSize={rank === 1 ? '1.7rem' : '1.25rem'}
+          lineHeight="1.15"
+        >
+          {rank}. {e.cause.name}
+        </Text>
+        <Text fontWeight="600" title={`${Math.round(e.likely * 100)} % of the odds`}>
+          {likelyWords(e.likely)}
+        </Text>
         <Text color="fg.muted">{Math.round(e.likely * 100)} % of the odds</Text>
       </Flex>
-      <Text mt="1"><b>For:</b> {e.for.map(x => x.say).join(' ')}</Text>
-      {e.against.length > 0 && <Text mt="1"><b>Against:</b> {e.against.map(x => x.say).join(' ')}</Text>}
-      <Text mt="1"><b>To be sure:</b> {e.cause.check}</Text>
-      <Text mt="1"><b>This patch, now:</b> {e.cause.rescue}</Text>
-      <Text mt="1"><b>Next time:</b> {e.cause.prevent}</Text>
+      <Text mt="1">
+        <b>For:</b> {e.for.map(x => x.say).join(' ')}
+      </Text>
+      {e.against.length > 0 && (
+        <Text mt="1">
+          <b>Against:</b> {e.against.map(x => x.say).join(' ')}
+        </Text>
+      )}
+      <Text mt="1">
+        <b>To be sure:</b> {e.cause.check}
+      </Text>
+      <Text mt="1">
+        <b>This patch, now:</b> {e.cause.rescue}
+      </Text>
+      <Text mt="1">
+        <b>Next time:</b> {e.cause.prevent}
+      </Text>
     </Box>
   );
 }
@@ -50,14 +84,30 @@ function Overview() {
   const groups = [...Map.groupBy(all, a => a.top.cause.id).values()].sort((a, b) => b.length - a.length);
   return (
     <Box>
-      <Text fontSize="1.15rem" mb="3">{groups.length ? 'What most likely went wrong, over the whole board. Choose a patch to see why we think so.' : 'Nothing to explain yet. Read the photos or judge the patches first.'}</Text>
+      <Text fontSize="1.15rem" mb="3">
+        {groups.length
+          ? 'What most likely went wrong, over the whole board. Choose a patch to see why we think so.'
+          : 'Nothing to explain yet. Read the photos or judge the patches first.'}
+      </Text>
       {groups.map(g => (
         <Box key={g[0].top.cause.id} borderTopWidth="1px" py="3">
-          <Text fontFamily="heading" fontWeight="700" fontSize="1.25rem">{g[0].top.cause.name}</Text>
+          <Text fontFamily="heading" fontWeight="700" fontSize="1.25rem">
+            {g[0].top.cause.name}
+          </Text>
           <Text>{g[0].top.cause.prevent}</Text>
           <Flex gap="2" mt="2" wrap="wrap">
             {g.map(({ code }) => (
-              <Box as="button" key={code} minH="40px" px="3" borderWidth="1px" fontWeight="600" onClick={() => select(code)}>{code}</Box>
+              <Box
+                as="button"
+                key={code}
+                minH="40px"
+                px="3"
+                borderWidth="1px"
+                fontWeight="600"
+                onClick={() => select(code)}
+              >
+                {code}
+              </Box>
             ))}
           </Flex>
         </Box>

@@ -12,11 +12,21 @@ export default function EffectChart({ effect }: { effect: Effect }) {
   const dark = settings.mode === 'dark';
   const [ink, bar] = dark ? ['#eef2ec', '#7fd3dd'] : ['#14201d', '#0b5a66'];
   const landed = effect.measure === 'landed';
-  const most = landed ? 100 : Math.min(1, Math.ceil(Math.max(0.2, ...effect.levels.map(l => l.hi)) * 10) / 10);
+  const most = landed
+    ? 100
+    : Math.min(1, Math.ceil(Math.max(0.2, ...effect.levels.map(l => l.hi)) * 10) / 10);
   const clip = (v: number) => Math.min(most, Math.max(0, v));
   const digits = landed ? 0 : 2;
   return (
-    <Box role="img" aria-label={effect.levels.map(l => `${l.name}: ${l.mean.toFixed(digits)}, from ${l.lo.toFixed(digits)} to ${l.hi.toFixed(digits)}`).join('; ')}>
+    <Box
+      role="img"
+      aria-label={effect.levels
+        .map(
+          l =>
+            `${l.name}: ${l.mean.toFixed(digits)}, from ${l.lo.toFixed(digits)} to ${l.hi.toFixed(digits)}`,
+        )
+        .join('; ')}
+    >
       <Chart
         type="rangeBar"
         height={44 + effect.levels.length * 46}
@@ -26,19 +36,36 @@ export default function EffectChart({ effect }: { effect: Effect }) {
             data: effect.levels.map(l => ({
               x: l.name,
               y: [clip(l.lo), Math.max(clip(l.hi), clip(l.lo) + most / 200)],
-              goals: [{ name: 'Mean', value: clip(l.mean), strokeWidth: 5, strokeHeight: 16, strokeColor: ink }],
+              goals: [
+                { name: 'Mean', value: clip(l.mean), strokeWidth: 5, strokeHeight: 16, strokeColor: ink },
+              ],
             })),
           },
         ]}
         options={{
-          chart: { toolbar: { show: false }, animations: { enabled: false }, fontFamily: 'inherit', foreColor: ink, background: 'transparent' },
+          chart: {
+            toolbar: { show: false },
+            animations: { enabled: false },
+            fontFamily: 'inherit',
+            foreColor: ink,
+            background: 'transparent',
+          },
           theme: { mode: dark ? 'dark' : 'light' },
           colors: [bar],
           plotOptions: { bar: { horizontal: true, barHeight: '30%' } },
           fill: { type: 'pattern', pattern: { style: 'slantedLines', width: 5, height: 5, strokeWidth: 2 } },
           stroke: { show: true, width: 1, colors: [ink] },
-          grid: { borderColor: dark ? '#3b4a45' : '#b9c2b8', xaxis: { lines: { show: true } }, yaxis: { lines: { show: false } } },
-          xaxis: { min: 0, max: most, tickAmount: 5, labels: { style: { fontSize: '14px' }, formatter: v => Number(v).toFixed(digits) } },
+          grid: {
+            borderColor: dark ? '#3b4a45' : '#b9c2b8',
+            xaxis: { lines: { show: true } },
+            yaxis: { lines: { show: false } },
+          },
+          xaxis: {
+            min: 0,
+            max: most,
+            tickAmount: 5,
+            labels: { style: { fontSize: '14px' }, formatter: v => Number(v).toFixed(digits) },
+          },
           yaxis: { labels: { style: { fontSize: '14px' }, maxWidth: 230 } },
           legend: { show: false },
           tooltip: { enabled: false },

@@ -7,7 +7,15 @@ import { useSettings } from '../shell/settings.tsx';
 import { moment } from '../shell/time.ts';
 
 /** What a plan varies, what it costs and when it is done. */
-export function PlanSummary({ plan, records, start }: { plan: TrialPlan; records: readonly TrialRecord[]; start: number }) {
+export function PlanSummary({
+  plan,
+  records,
+  start,
+}: {
+  plan: TrialPlan;
+  records: readonly TrialRecord[];
+  start: number;
+}) {
   const { settings } = useSettings();
   const cost = planCost(plan);
   const ahead = forecast(plan, records, start);
@@ -15,29 +23,46 @@ export function PlanSummary({ plan, records, start }: { plan: TrialPlan; records
   const combos = plan.patches.length / plan.repeats;
   return (
     <Box>
-      {plan.question && <Text fontSize="1.2rem" mb="3">{plan.question}</Text>}
+      {plan.question && (
+        <Text fontSize="1.2rem" mb="3">
+          {plan.question}
+        </Text>
+      )}
       <Text mb="3">
-        <b>{plan.patches.length} patches</b> of {length(plan.patchMm, settings.system)}: {combos} combinations, each {plan.repeats === 1 ? 'once' : `${plan.repeats} times`}, wanted {plan.intent}. Order and
-        places are shuffled from seed <b>{plan.seed}</b>; repeats are kept apart in place and in time.
+        <b>{plan.patches.length} patches</b> of {length(plan.patchMm, settings.system)}: {combos}{' '}
+        combinations, each {plan.repeats === 1 ? 'once' : `${plan.repeats} times`}, wanted {plan.intent}.
+        Order and places are shuffled from seed <b>{plan.seed}</b>; repeats are kept apart in place and in
+        time.
       </Text>
-      {plan.repeats === 1 && <Text mb="3" color="warn.fg">Each combination is made once, so chance cannot be told from effect as well. Two of each is better.</Text>}
+      {plan.repeats === 1 && (
+        <Text mb="3" color="warn.fg">
+          Each combination is made once, so chance cannot be told from effect as well. Two of each is better.
+        </Text>
+      )}
       <Table.Root size="sm" mb="5">
         <Table.Body>
           {plan.factors.map((f, i) => (
             <Table.Row key={f.key} bg="transparent">
-              <Table.Cell fontWeight="700" ps="0">{'ABC'[i]}. {FACTOR_NAMES[f.key]}</Table.Cell>
+              <Table.Cell fontWeight="700" ps="0">
+                {'ABC'[i]}. {FACTOR_NAMES[f.key]}
+              </Table.Cell>
               <Table.Cell>{f.levels.map(l => levelName(plan.used, f.key, l)).join(' · ')}</Table.Cell>
             </Table.Row>
           ))}
           <Table.Row bg="transparent">
-            <Table.Cell fontWeight="700" ps="0">Same for all</Table.Cell>
+            <Table.Cell fontWeight="700" ps="0">
+              Same for all
+            </Table.Cell>
             <Table.Cell>{sameForAll(plan)}</Table.Cell>
           </Table.Row>
         </Table.Body>
       </Table.Root>
-      <Heading as="h2" size="lg" mb="1">Time and cost</Heading>
+      <Heading as="h2" size="lg" mb="1">
+        Time and cost
+      </Heading>
       <Text mb="2" display={ahead.handsOnMin ? 'block' : 'none'}>
-        Done about <b>{moment(ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of work, the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} % humidity.
+        Done about <b>{moment(ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of work,
+        the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} % humidity.
       </Text>
       <Table.Root size="sm">
         <Table.Body>
@@ -50,7 +75,13 @@ export function PlanSummary({ plan, records, start }: { plan: TrialPlan; records
           ))}
           <Table.Row fontWeight="700" bg="transparent">
             <Table.Cell ps="0">Together</Table.Cell>
-            <Table.Cell>{volume(cost.mediums.reduce((s, m) => s + m.ml, 0), settings.system)} of medium</Table.Cell>
+            <Table.Cell>
+              {volume(
+                cost.mediums.reduce((s, m) => s + m.ml, 0),
+                settings.system,
+              )}{' '}
+              of medium
+            </Table.Cell>
             <Table.Cell textAlign="end">{cost.total.toFixed(2)}</Table.Cell>
           </Table.Row>
         </Table.Body>
@@ -59,12 +90,21 @@ export function PlanSummary({ plan, records, start }: { plan: TrialPlan; records
   );
 }
 
-const mlOf = (amount: string, system: 'metric' | 'imperial') => (amount.endsWith('mL') ? volume(Number.parseFloat(amount), system) : amount);
+const mlOf = (amount: string, system: 'metric' | 'imperial') =>
+  amount.endsWith('mL') ? volume(Number.parseFloat(amount), system) : amount;
 
 function sameForAll(plan: TrialPlan): string {
   const { usual, used } = plan;
   const varied = new Set(plan.factors.map(f => f.key));
-  const fixed = (['medium', 'donor', 'preparation', 'coatMm', 'dryHours', 'rounds'] as const).filter(k => !varied.has(k));
-  const names = fixed.map(k => (k === 'dryHours' ? `${usual.dryHours} h cure` : k === 'coatMm' ? `${usual.coatMm} mm coat` : levelName(used, k, usual[k])));
+  const fixed = (['medium', 'donor', 'preparation', 'coatMm', 'dryHours', 'rounds'] as const).filter(
+    k => !varied.has(k),
+  );
+  const names = fixed.map(k =>
+    k === 'dryHours'
+      ? `${usual.dryHours} h cure`
+      : k === 'coatMm'
+        ? `${usual.coatMm} mm coat`
+        : levelName(used, k, usual[k]),
+  );
   return [used.printers[0].name, used.substrates[0].name, ...names].join(' · ');
 }

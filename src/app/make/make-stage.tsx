@@ -6,12 +6,12 @@ import { benchOf, chainOf, forecast, nextAction, patchStatus } from '../../core/
 import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
 import { dryingRange, span, temperature } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
+import { Cautions } from '../bench/cautions.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
 import { moment, useNow } from '../shell/time.ts';
-import { Cautions } from '../bench/cautions.tsx';
-import { PHASE_WORDS } from '../trial/stage-marks.tsx';
 import { useTrial } from '../trial/frame.tsx';
+import { PHASE_WORDS } from '../trial/stage-marks.tsx';
 
 /** Stage "Make": the way to the bench, what waits, and the selected patch's whole chain with what really happened. */
 export function MakeStage() {
@@ -25,22 +25,51 @@ export function MakeStage() {
   return (
     <Box>
       <Text fontSize="1.3rem" mb="3">
-        {action.kind === 'finished' ? 'Every patch is finished or written off.' : action.kind === 'wait' ? <>Nothing to do until <b>{moment(action.until, now)}</b>: then {action.link.step.action.toLowerCase()}, {action.patch.code}.</> : <>Next: <b>{action.link.step.action}</b>, {action.patch.code}. {action.why}</>}
+        {action.kind === 'finished' ? (
+          'Every patch is finished or written off.'
+        ) : action.kind === 'wait' ? (
+          <>
+            Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
+            {action.link.step.action.toLowerCase()}, {action.patch.code}.
+          </>
+        ) : (
+          <>
+            Next: <b>{action.link.step.action}</b>, {action.patch.code}. {action.why}
+          </>
+        )}
       </Text>
       {action.kind === 'finished' ? (
-        <Button asChild size="2xl" colorPalette="buoy"><Link to={`/w/${workshop}/t/${plan.id}/read`}>Photograph and read</Link></Button>
+        <Button asChild size="2xl" colorPalette="buoy">
+          <Link to={`/w/${workshop}/t/${plan.id}/read`}>Photograph and read</Link>
+        </Button>
       ) : (
-        <Button asChild size="2xl" colorPalette="buoy"><Link to={`/w/${workshop}/t/${plan.id}/bench`}>{records.some(r => r.kind === 'step') ? 'Go to the bench' : 'Set up the bench'}</Link></Button>
+        <Button asChild size="2xl" colorPalette="buoy">
+          <Link to={`/w/${workshop}/t/${plan.id}/bench`}>
+            {records.some(r => r.kind === 'step') ? 'Go to the bench' : 'Set up the bench'}
+          </Link>
+        </Button>
       )}
       <Text color="fg.muted" mt="3" mb="5">
-        {action.kind !== 'finished' && <>Done about {moment(ahead.endsAt, now)}, {span(ahead.handsOnMin)} of work left. </>}
+        {action.kind !== 'finished' && (
+          <>
+            Done about {moment(ahead.endsAt, now)}, {span(ahead.handsOnMin)} of work left.{' '}
+          </>
+        )}
         Air: {temperature(air.tempC, settings.system)}, {air.rh} % humidity.
       </Text>
       {plan.used.mediums.map(m => {
         const range = dryingRange(m.dryHours, air);
-        return <Text key={m.id} color="fg.muted">{m.name}: dry in about {range.lo.toFixed(0)}–{range.hi.toFixed(0)} h in this air (an estimate).</Text>;
+        return (
+          <Text key={m.id} color="fg.muted">
+            {m.name}: dry in about {range.lo.toFixed(0)}–{range.hi.toFixed(0)} h in this air (an estimate).
+          </Text>
+        );
       })}
-      {selected ? <Chain key={selected.code} now={now} /> : <Text mt="5">Choose a patch on the board to see its steps and times.</Text>}
+      {selected ? (
+        <Chain key={selected.code} now={now} />
+      ) : (
+        <Text mt="5">Choose a patch on the board to see its steps and times.</Text>
+      )}
     </Box>
   );
 }
@@ -54,38 +83,93 @@ function Chain({ now }: { now: number }) {
   const line = benchOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
   const status = patchStatus(line, airOf(plan, records), now);
   const s = settingsOf(plan, patch);
-  const add = (draft: Parameters<typeof append.mutate>[0][number]) => append.mutate([draft], { onError: e => tell(failure(e)) });
+  const add = (draft: Parameters<typeof append.mutate>[0][number]) =>
+    append.mutate([draft], { onError: e => tell(failure(e)) });
   return (
     <Box mt="6">
-      <Heading as="h2" size="lg">{patch.code}: {PHASE_WORDS[status.phase]}</Heading>
-      <Text color="fg.muted" mb="2">{levelNames(plan, patch).join(', ')} · {s.coatMm} mm coat · {s.donor.name}</Text>
+      <Heading as="h2" size="lg">
+        {patch.code}: {PHASE_WORDS[status.phase]}
+      </Heading>
+      <Text color="fg.muted" mb="2">
+        {levelNames(plan, patch).join(', ')} · {s.coatMm} mm coat · {s.donor.name}
+      </Text>
       {chainOf(plan, patch).map((link, i) => {
         const at = line.doneAt[i];
         const isNext = status.next?.step.id === link.step.id && status.next.round === link.round;
         return (
-          <Flex key={`${link.step.id}${link.round}`} borderTopWidth="1px" py="1.5" gap="3" align="baseline" fontWeight={isNext ? '700' : '400'}>
-            <Text minW="8.5rem" color={at ? 'fg' : 'fg.muted'}>{at ? moment(at, now) : isNext && status.window ? `aim ${moment(status.window.aim, now)}` : isNext ? 'next' : ''}</Text>
-            <Text flex="1">{at ? link.step.done : link.step.action}{link.step.eachRound && s.rounds > 1 ? `, round ${link.round}` : ''}</Text>
+          <Flex
+            key={`${link.step.id}${link.round}`}
+            borderTopWidth="1px"
+            py="1.5"
+            gap="3"
+            align="baseline"
+            fontWeight={isNext ? '700' : '400'}
+          >
+            <Text minW="8.5rem" color={at ? 'fg' : 'fg.muted'}>
+              {at
+                ? moment(at, now)
+                : isNext && status.window
+                  ? `aim ${moment(status.window.aim, now)}`
+                  : isNext
+                    ? 'next'
+                    : ''}
+            </Text>
+            <Text flex="1">
+              {at ? link.step.done : link.step.action}
+              {link.step.eachRound && s.rounds > 1 ? `, round ${link.round}` : ''}
+            </Text>
           </Flex>
         );
       })}
-      {about(records, patch.code, 'note').map(n => <Text key={n.id} mt="2">Note, {moment(Date.parse(n.at), now)}: {n.text}</Text>)}
+      {about(records, patch.code, 'note').map(n => (
+        <Text key={n.id} mt="2">
+          Note, {moment(Date.parse(n.at), now)}: {n.text}
+        </Text>
+      ))}
       <Flex gap="2" mt="3" wrap="wrap" align="end">
-        <Input aria-label={`Note about ${patch.code}`} placeholder="Note about this patch" value={note} onChange={e => setNote(e.target.value)} flex="1" minW="12rem" />
-        <Button minH="44px" variant="outline" disabled={!note.trim()} onClick={() => {
+        <Input
+          aria-label={`Note about ${patch.code}`}
+          placeholder="Note about this patch"
+          value={note}
+          onChange={e => setNote(e.target.value)}
+          flex="1"
+          minW="12rem"
+        />
+        <Button
+          minH="44px"
+          variant="outline"
+          disabled={!note.trim()}
+          onClick={() => {
             add({ kind: 'note', patch: patch.code, text: note.trim() });
             setNote('');
-          }}>Keep note</Button>
+          }}
+        >
+          Keep note
+        </Button>
         {!isSpoilt(records, patch.code) ? (
-          <Button minH="44px" variant="outline" onClick={() => add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench' })}>Spoilt</Button>
+          <Button
+            minH="44px"
+            variant="outline"
+            onClick={() => add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench' })}
+          >
+            Spoilt
+          </Button>
         ) : (
-          <Button minH="44px" variant="outline" onClick={() => {
+          <Button
+            minH="44px"
+            variant="outline"
+            onClick={() => {
               const mark = standing(records).findLast(r => r.kind === 'spoilt' && r.patch === patch.code);
               if (mark) add({ kind: 'undo', patch: patch.code, of: mark.id });
-            }}>Not spoilt after all</Button>
+            }}
+          >
+            Not spoilt after all
+          </Button>
         )}
       </Flex>
-      <Box mt="5"><Cautions ids={[...new Set(methodOf(plan.method).steps.flatMap(x => x.cautions))]} /></Box>
+      <Box mt="5">
+        <Cautions ids={[...new Set(methodOf(plan.method).steps.flatMap(x => x.cautions))]} />
+      </Box>
     </Box>
   );
 }

@@ -37,7 +37,12 @@ export function MapView({ workshop, straight, reading, overlay }: Props) {
     for (let y = 0; y < h * zoom; y++)
       for (let x = 0; x < w * zoom; x++) {
         const i = Math.floor(y / zoom) * w + Math.floor(x / zoom);
-        const pixel = overlay === 'bare' ? bareInk(state[i], x, y) : overlay === 'veil' ? veilInk(veil[i], x, y) : undefined;
+        const pixel =
+          overlay === 'bare'
+            ? bareInk(state[i], x, y)
+            : overlay === 'veil'
+              ? veilInk(veil[i], x, y)
+              : undefined;
         if (pixel) image.data.set(pixel, (y * w * zoom + x) * 4);
       }
     context.putImageData(image, 0, 0);
@@ -46,9 +51,16 @@ export function MapView({ workshop, straight, reading, overlay }: Props) {
     <Box>
       <Box position="relative" borderWidth="1px" aspectRatio="1" bg="bg.muted">
         {url && <img src={url} alt="The patch, straightened" style={{ width: '100%', height: '100%' }} />}
-        <canvas ref={canvas} role="img" aria-label={SAYS[overlay]} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} />
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={SAYS[overlay]}
+          style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
+        />
       </Box>
-      <Text fontSize="0.9rem" color="fg.muted" mt="1">{SAYS[overlay]}</Text>
+      <Text fontSize="0.9rem" color="fg.muted" mt="1">
+        {SAYS[overlay]}
+      </Text>
     </Box>
   );
 }

@@ -19,23 +19,49 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   const { settings } = useSettings();
   const [overlay, setOverlay] = useState<Overlay>('bare');
   const found = readingOf(records, patch.code);
-  if (!found) return <Text mt="6" color="fg.muted">{patch.code} has no reading yet.</Text>;
+  if (!found)
+    return (
+      <Text mt="6" color="fg.muted">
+        {patch.code} has no reading yet.
+      </Text>
+    );
   const { reading, straight } = found.reading;
   const all = about(records, patch.code, 'reading');
   const photos = about(records, patch.code, 'photo');
   const rows: [string, string, string][] = [
-    ['Landed', reading.landed === null ? 'not given' : `${reading.landed.toFixed(1)} %`, reading.landedGive === null ? '' : `± ${reading.landedGive.toFixed(1)}`],
-    ['Veil', reading.veil === null ? 'not given: photograph it dry' : reading.veil.toFixed(2), reading.veilGive === null ? '' : `± ${reading.veilGive.toFixed(2)}`],
+    [
+      'Landed',
+      reading.landed === null ? 'not given' : `${reading.landed.toFixed(1)} %`,
+      reading.landedGive === null ? '' : `± ${reading.landedGive.toFixed(1)}`,
+    ],
+    [
+      'Veil',
+      reading.veil === null ? 'not given: photograph it dry' : reading.veil.toFixed(2),
+      reading.veilGive === null ? '' : `± ${reading.veilGive.toFixed(2)}`,
+    ],
     ['Bare patches', String(reading.bare.length), 'of 1 mm² or more'],
     ['Could be seen', `${reading.visible.toFixed(0)} %`, 'of the inked area, on this ground'],
-    ...(reading.stain !== null ? [['Stain', `${reading.stain.toFixed(1)} %`, 'of the white parts'] as [string, string, string]] : []),
-    ...(reading.tone !== null ? [['Tone', `ΔE ${reading.tone.toFixed(1)}`, 'off what the ink on this ground should be'] as [string, string, string]] : []),
+    ...(reading.stain !== null
+      ? [['Stain', `${reading.stain.toFixed(1)} %`, 'of the white parts'] as [string, string, string]]
+      : []),
+    ...(reading.tone !== null
+      ? [
+          ['Tone', `ΔE ${reading.tone.toFixed(1)}`, 'off what the ink on this ground should be'] as [
+            string,
+            string,
+            string,
+          ],
+        ]
+      : []),
   ];
   return (
     <Box mt="6">
-      <Heading as="h2" size="lg" mb="1">{patch.code}</Heading>
+      <Heading as="h2" size="lg" mb="1">
+        {patch.code}
+      </Heading>
       <Text color="fg.muted" mb="3">
-        {found.photo.stage === 'dry' ? 'Dry' : 'Wet'}, after round {found.photo.round}, read {moment(Date.parse(found.reading.at), Date.now())}
+        {found.photo.stage === 'dry' ? 'Dry' : 'Wet'}, after round {found.photo.round}, read{' '}
+        {moment(Date.parse(found.reading.at), Date.now())}
         {found.photo.simulated && ' · simulated photo'}
       </Text>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="5">
@@ -43,7 +69,17 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
           <MapView workshop={workshop} straight={straight} reading={reading} overlay={overlay} />
           <Flex gap="2" mt="2" wrap="wrap">
             {OVERLAYS.map(([id, word]) => (
-              <Button key={id} size="sm" minH="44px" variant={overlay === id ? 'solid' : 'outline'} colorPalette="tide" aria-pressed={overlay === id} onClick={() => setOverlay(id)}>{word}</Button>
+              <Button
+                key={id}
+                size="sm"
+                minH="44px"
+                variant={overlay === id ? 'solid' : 'outline'}
+                colorPalette="tide"
+                aria-pressed={overlay === id}
+                onClick={() => setOverlay(id)}
+              >
+                {word}
+              </Button>
             ))}
           </Flex>
         </Box>
@@ -59,28 +95,47 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
               ))}
             </Table.Body>
           </Table.Root>
-          {reading.mirrored && <Text mt="2" color="buoy.fg" fontWeight="700">The picture is backwards.</Text>}
-          {reading.notes.map(n => <Text key={n} mt="2">{n}</Text>)}
+          {reading.mirrored && (
+            <Text mt="2" color="buoy.fg" fontWeight="700">
+              The picture is backwards.
+            </Text>
+          )}
+          {reading.notes.map(n => (
+            <Text key={n} mt="2">
+              {n}
+            </Text>
+          ))}
           {reading.bare.slice(0, 4).map(b => (
             <Text key={`${b.x} ${b.y}`} mt="1" fontSize="0.95rem">
-              {b.area.toFixed(1)} mm² {b.shape}, at {length(Math.round(b.x), settings.system)} from the left, {length(Math.round(b.y), settings.system)} from the top
+              {b.area.toFixed(1)} mm² {b.shape}, at {length(Math.round(b.x), settings.system)} from the left,{' '}
+              {length(Math.round(b.y), settings.system)} from the top
             </Text>
           ))}
           <Text mt="3" color="fg.muted" fontSize="0.9rem">
-            Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt, blur {reading.quality.blurMm} mm, lined up to {reading.quality.residualMm} mm
+            Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt, blur{' '}
+            {reading.quality.blurMm} mm, lined up to {reading.quality.residualMm} mm
           </Text>
           {all.length > 1 && (
             <Box mt="3">
               <Text fontWeight="700">Every reading of this patch</Text>
               {all.map(r => {
                 const photo = photos.find(p => p.photo === r.photo);
-                return <Text key={r.id} fontSize="0.95rem">{photo?.stage}, round {photo?.round}: landed {r.reading.landed} %, veil {r.reading.veil ?? 'not given'}</Text>;
+                return (
+                  <Text key={r.id} fontSize="0.95rem">
+                    {photo?.stage}, round {photo?.round}: landed {r.reading.landed} %, veil{' '}
+                    {r.reading.veil ?? 'not given'}
+                  </Text>
+                );
               })}
             </Box>
           )}
         </Box>
       </Grid>
-      {plan.intent !== 'crisp' && <Text mt="3" color="fg.muted">You wanted it {plan.intent}: bare patches may be what you are after. Judge with your eyes.</Text>}
+      {plan.intent !== 'crisp' && (
+        <Text mt="3" color="fg.muted">
+          You wanted it {plan.intent}: bare patches may be what you are after. Judge with your eyes.
+        </Text>
+      )}
     </Box>
   );
 }

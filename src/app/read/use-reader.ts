@@ -33,11 +33,24 @@ export function useReader(view: TrialView) {
   const [jobs, setJobs] = useState<readonly Job[]>([]);
   const [busy, setBusy] = useState(false);
   const abort = useRef<AbortController>(undefined);
-  const change = (id: string, part: Partial<Job>) => setJobs(old => old.map(j => (j.id === id ? { ...j, ...part } : j)));
+  const change = (id: string, part: Partial<Job>) =>
+    setJobs(old => old.map(j => (j.id === id ? { ...j, ...part } : j)));
 
-  const readOne = async (job: Job, wanted: Wanted, stage: 'wet' | 'dry', round: number, signal: AbortSignal) => {
+  const readOne = async (
+    job: Job,
+    wanted: Wanted,
+    stage: 'wet' | 'dry',
+    round: number,
+    signal: AbortSignal,
+  ) => {
     change(job.id, { state: 'reading', word: 'Opening' });
-    const answer = await readInWorker(wanted.file, plan.patchMm, stage, (share, word) => change(job.id, { share, word }), signal);
+    const answer = await readInWorker(
+      wanted.file,
+      plan.patchMm,
+      stage,
+      (share, word) => change(job.id, { share, word }),
+      signal,
+    );
     if (!answer.ok) return change(job.id, { state: 'refused', problem: answer.problem });
     const about = await exifOf(wanted.file);
     const photo = freshId(Math.random);
@@ -45,7 +58,16 @@ export function useReader(view: TrialView) {
     await workshopOf(workshop).keepPhoto(photo, wanted.file);
     await workshopOf(workshop).keepPhoto(straight, answer.value.straight);
     await append.mutateAsync([
-      { kind: 'photo', patch: wanted.patch.code, photo, stage, round, name: wanted.name, simulated: about.simulated, takenAt: about.takenAt },
+      {
+        kind: 'photo',
+        patch: wanted.patch.code,
+        photo,
+        stage,
+        round,
+        name: wanted.name,
+        simulated: about.simulated,
+        takenAt: about.takenAt,
+      },
       { kind: 'reading', patch: wanted.patch.code, photo, reading: answer.value.reading, straight },
     ]);
     change(job.id, { state: 'done', share: 1 });
@@ -55,14 +77,32 @@ export function useReader(view: TrialView) {
     const control = new AbortController();
     abort.current = control;
     setBusy(true);
-    const queue = list.map(w => ({ wanted: w, job: { id: freshId(Math.random), patch: w.patch.code, name: w.name, state: 'waiting', share: 0, word: '' } as Job }));
+    const queue = list.map(w => ({
+      wanted: w,
+      job: {
+        id: freshId(Math.random),
+        patch: w.patch.code,
+        name: w.name,
+        state: 'waiting',
+        share: 0,
+        word: '',
+      } as Job,
+    }));
     setJobs(queue.map(q => q.job));
     for (const { job, wanted } of queue) {
       try {
         await readOne(job, wanted, stage, round, control.signal);
       } catch (error) {
         if (error instanceof Cancelled) change(job.id, { state: 'cancelled' });
-        else change(job.id, { state: 'refused', problem: { code: 'failed', say: `This photo was not kept: ${error instanceof Error ? error.message : 'something failed'}.`, wayOut: 'Try it again.' } });
+        else
+          change(job.id, {
+            state: 'refused',
+            problem: {
+              code: 'failed',
+              say: `This photo was not kept: ${error instanceof Error ? error.message : 'something failed'}.`,
+              wayOut: 'Try it again.',
+            },
+          });
       }
     }
     setBusy(false);
@@ -71,9 +111,15 @@ export function useReader(view: TrialView) {
   /** Which patch each file is of: by the code in its name, else the selected patch, then on in the order of work. */
   const assign = (files: readonly File[]): Wanted[] => {
     const order = [...plan.patches].sort((a, b) => a.order - b.order);
-    let at = Math.max(0, order.findIndex(p => p.code === selected?.code));
+    let at = Math.max(
+      0,
+      order.findIndex(p => p.code === selected?.code),
+    );
     return files.map(file => {
-      const code = codeIn(file.name, plan.patches.map(p => p.code));
+      const code = codeIn(
+        file.name,
+        plan.patches.map(p => p.code),
+      );
       const patch = plan.patches.find(p => p.code === code) ?? order[at++ % order.length];
       return { patch, file, name: file.name.slice(0, 200) };
     });
@@ -83,11 +129,16 @@ export function useReader(view: TrialView) {
     jobs,
     busy,
     cancel: () => abort.current?.abort(),
-    readFiles: (files: readonly File[], stage: 'wet' | 'dry', round: number) => run(assign(files), stage, round),
+    readFiles: (files: readonly File[], stage: 'wet' | 'dry', round: number) =>
+      run(assign(files), stage, round),
     /** A practice photo of this patch, made from what was really recorded, or from the plan where nothing was. */
     simulate: async (patch: Patch, stage: 'wet' | 'dry', round: number) => {
       setBusy(true);
-      const file = await simulatePhoto(historyOf(view, patch, round), stage, seedOf(`${patch.code}${round}${stage}${records.length}`));
+      const file = await simulatePhoto(
+        historyOf(view, patch, round),
+        stage,
+        seedOf(`${patch.code}${round}${stage}${records.length}`),
+      );
       await run([{ patch, file, name: `${patch.code}-simulated.jpg` }], stage, round);
     },
   };
@@ -115,7 +166,10 @@ async function exifOf(file: Blob): Promise<{ simulated: boolean; takenAt: string
     const exifr = (await import('exifr')).default;
     const tags = await exifr.parse(file, ['ImageDescription', 'DateTimeOriginal']);
     const taken = tags?.DateTimeOriginal;
-    return { simulated: String(tags?.ImageDescription ?? '').startsWith(SIMULATED_WORDS), takenAt: taken instanceof Date && !Number.isNaN(taken.getTime()) ? taken.toISOString() : null };
+    return {
+      simulated: String(tags?.ImageDescription ?? '').startsWith(SIMULATED_WORDS),
+      takenAt: taken instanceof Date && !Number.isNaN(taken.getTime()) ? taken.toISOString() : null,
+    };
   } catch {
     return { simulated: false, takenAt: null };
   }

@@ -11,7 +11,9 @@ export function Broken() {
         {missing ? 'There is nothing here' : 'This page stopped working'}
       </Heading>
       <Text mb="4">
-        {missing ? 'The address may be mistyped, or the trial was removed.' : `Your trials are stored and safe. ${error instanceof Error ? error.message : ''}`}
+        {missing
+          ? 'The address may be mistyped, or the trial was removed.'
+          : `Your trials are stored and safe. ${error instanceof Error ? error.message : ''}`}
       </Text>
       <Link href="/" color="tide.fg" textDecoration="underline">
         Go to the workshop

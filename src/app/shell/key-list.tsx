@@ -26,14 +26,18 @@ export function KeyList({ open, onClose }: { open: boolean; onClose: () => void 
                 <Table.Body>
                   {KEYS.map(([key, what]) => (
                     <Table.Row key={key} bg="transparent">
-                      <Table.Cell fontWeight="700" whiteSpace="nowrap">{key}</Table.Cell>
+                      <Table.Cell fontWeight="700" whiteSpace="nowrap">
+                        {key}
+                      </Table.Cell>
                       <Table.Cell>{what}</Table.Cell>
                     </Table.Row>
                   ))}
                 </Table.Body>
               </Table.Root>
               <Box mt="4">
-                <Button onClick={onClose} colorPalette="tide">Close</Button>
+                <Button onClick={onClose} colorPalette="tide">
+                  Close
+                </Button>
               </Box>
             </Dialog.Body>
           </Dialog.Content>

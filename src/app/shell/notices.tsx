@@ -15,7 +15,11 @@ const Context = createContext<(notice: Notice) => void>(() => {});
 export const useNotice = () => useContext(Context);
 
 /** A problem as a notice. */
-export const asNotice = (problem: Problem): Notice => ({ say: problem.say, wayOut: problem.wayOut, wrong: true });
+export const asNotice = (problem: Problem): Notice => ({
+  say: problem.say,
+  wayOut: problem.wayOut,
+  wrong: true,
+});
 
 /** A thrown error as a notice: storage that is full or blocked above all. */
 export const failure = (error: unknown): Notice => ({
@@ -38,14 +42,26 @@ export function Notices({ children }: { children: ReactNode }) {
               {notice.say} {notice.wayOut}
             </Text>
             {notice.undo && (
-              <Button size="sm" variant="outline" color="bg" _hover={{ bg: 'fg.muted' }} onClick={() => {
+              <Button
+                size="sm"
+                variant="outline"
+                color="bg"
+                _hover={{ bg: 'fg.muted' }}
+                onClick={() => {
                   notice.undo?.();
                   setNotice(undefined);
-                }}>
+                }}
+              >
                 Undo
               </Button>
             )}
-            <Button size="sm" variant="outline" color="bg" _hover={{ bg: 'fg.muted' }} onClick={() => setNotice(undefined)}>
+            <Button
+              size="sm"
+              variant="outline"
+              color="bg"
+              _hover={{ bg: 'fg.muted' }}
+              onClick={() => setNotice(undefined)}
+            >
               Close
             </Button>
           </Flex>

@@ -21,7 +21,8 @@ export function Shell() {
   const onBench = useLocation().pathname.endsWith('/bench');
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
+      const typing =
+        event.target instanceof HTMLElement && /INPUT|TEXTAREA|SELECT/.test(event.target.tagName);
       if (event.key === '?' && !typing) setKeys(open => !open);
     };
     window.addEventListener('keydown', listen);
@@ -30,18 +31,40 @@ export function Shell() {
   return (
     <Notices>
       {!onBench && (
-        <Flex as="header" align="center" gap="3" px={{ base: '4', md: '6' }} py="2" borderBottomWidth="1px" wrap="wrap" rowGap="0">
-          <RouterLink to={`/w/${workshop}`} fontFamily="heading" fontWeight="750" fontSize="1.35rem" lineHeight="44px" letterSpacing="-0.02em">
+        <Flex
+          as="header"
+          align="center"
+          gap="3"
+          px={{ base: '4', md: '6' }}
+          py="2"
+          borderBottomWidth="1px"
+          wrap="wrap"
+          rowGap="0"
+        >
+          <RouterLink
+            to={`/w/${workshop}`}
+            fontFamily="heading"
+            fontWeight="750"
+            fontSize="1.35rem"
+            lineHeight="44px"
+            letterSpacing="-0.02em"
+          >
             Wet Test
           </RouterLink>
           <Text color="fg.muted" flex="1" truncate minW="0">
             {workshop === 'demo' ? 'Gannet Slip (demo)' : 'Your workshop'}
           </Text>
           <HStack gap="1">
-            <Plain onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })} label={`Measures: ${settings.system === 'metric' ? 'millimetres. Switch to inches' : 'inches. Switch to millimetres'}`}>
+            <Plain
+              onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })}
+              label={`Measures: ${settings.system === 'metric' ? 'millimetres. Switch to inches' : 'inches. Switch to millimetres'}`}
+            >
               {settings.system === 'metric' ? 'mm · °C' : 'in · °F'}
             </Plain>
-            <Plain onClick={() => change({ mode: settings.mode === 'dark' ? 'light' : 'dark' })} label={`Switch to ${settings.mode === 'dark' ? 'daylight' : 'lamplight'} colours`}>
+            <Plain
+              onClick={() => change({ mode: settings.mode === 'dark' ? 'light' : 'dark' })}
+              label={`Switch to ${settings.mode === 'dark' ? 'daylight' : 'lamplight'} colours`}
+            >
               {settings.mode === 'dark' ? 'Lamp' : 'Day'}
             </Plain>
             <Plain onClick={() => setKeys(true)} label="List the keys">
@@ -57,9 +80,26 @@ export function Shell() {
   );
 }
 
-function Plain({ onClick, label, children }: { onClick: () => void; label: string; children: React.ReactNode }) {
+function Plain({
+  onClick,
+  label,
+  children,
+}: {
+  onClick: () => void;
+  label: string;
+  children: React.ReactNode;
+}) {
   return (
-    <Button variant="ghost" size="sm" minW="44px" minH="44px" px="2" aria-label={label} title={label} onClick={onClick}>
+    <Button
+      variant="ghost"
+      size="sm"
+      minW="44px"
+      minH="44px"
+      px="2"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
       {children}
     </Button>
   );
@@ -69,15 +109,27 @@ function DemoNotice() {
   const { resetDemo } = useWorkshopActions('demo');
   const navigate = useNavigate();
   return (
-    <Flex bg="tide.subtle" px={{ base: '4', md: '6' }} py="1" align="center" gap="3" wrap="wrap" fontSize="0.95rem">
+    <Flex
+      bg="tide.subtle"
+      px={{ base: '4', md: '6' }}
+      py="1"
+      align="center"
+      gap="3"
+      wrap="wrap"
+      fontSize="0.95rem"
+    >
       <Text flex="1" minW="14rem">
         Made-up sample data, photos from a simulated camera. Nothing you do here touches your own workshop.
       </Text>
       <HStack>
-        <Button size="sm" variant="outline" onClick={async () => {
+        <Button
+          size="sm"
+          variant="outline"
+          onClick={async () => {
             await resetDemo();
             await navigate('/w/demo');
-          }}>
+          }}
+        >
           Start the demo over
         </Button>
         <Button size="sm" variant="outline" asChild>

@@ -11,7 +11,10 @@ const config = defineConfig({
       textarea: { variants: { variant: { outline: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
     },
     slotRecipes: {
-      nativeSelect: { slots: ['root', 'field', 'indicator'], variants: { variant: { outline: { field: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } } },
+      nativeSelect: {
+        slots: ['root', 'field', 'indicator'],
+        variants: { variant: { outline: { field: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
+      },
     },
     tokens: {
       fonts: {
@@ -22,12 +25,50 @@ const config = defineConfig({
     },
     semanticTokens: {
       colors: {
-        bg: { DEFAULT: pair('#f1f3ed', '#101715'), subtle: pair('#e8ebe3', '#18211e'), muted: pair('#dde2d8', '#202b28'), panel: pair('#fafbf7', '#161e1c'), emphasized: pair('#d3d9ce', '#2b3834') },
-        fg: { DEFAULT: pair('#14201d', '#eef2ec'), muted: pair('#4a5853', '#b2beb8'), subtle: pair('#4a5853', '#b2beb8') },
-        border: { DEFAULT: pair('#b9c2b8', '#3b4a45'), emphasized: pair('#6d7b75', '#8fa099'), muted: pair('#d3d9ce', '#2b3834') },
-        gray: { solid: pair('#14201d', '#eef2ec'), contrast: pair('#ffffff', '#101715'), fg: pair('#14201d', '#eef2ec'), muted: pair('#6d7b75', '#8fa099'), subtle: pair('#dde2d8', '#202b28'), emphasized: pair('#b9c2b8', '#3b4a45'), focusRing: pair('#0b5a66', '#8adbe4') },
-        buoy: { solid: pair('#b23a0e', '#ff9468'), contrast: pair('#ffffff', '#1c0d06'), fg: pair('#a03109', '#ff9f77'), muted: pair('#f6dccf', '#4a2414'), subtle: pair('#f9e8df', '#33190e'), emphasized: pair('#8f2d08', '#ffb394'), focusRing: pair('#0b5a66', '#8adbe4') },
-        tide: { solid: pair('#0b5a66', '#7fd3dd'), contrast: pair('#ffffff', '#06191c'), fg: pair('#0b5a66', '#8adbe4'), muted: pair('#cfe4e4', '#143a40'), subtle: pair('#e0edec', '#10292d'), emphasized: pair('#08454f', '#a8e5ec'), focusRing: pair('#0b5a66', '#8adbe4') },
+        bg: {
+          DEFAULT: pair('#f1f3ed', '#101715'),
+          subtle: pair('#e8ebe3', '#18211e'),
+          muted: pair('#dde2d8', '#202b28'),
+          panel: pair('#fafbf7', '#161e1c'),
+          emphasized: pair('#d3d9ce', '#2b3834'),
+        },
+        fg: {
+          DEFAULT: pair('#14201d', '#eef2ec'),
+          muted: pair('#4a5853', '#b2beb8'),
+          subtle: pair('#4a5853', '#b2beb8'),
+        },
+        border: {
+          DEFAULT: pair('#b9c2b8', '#3b4a45'),
+          emphasized: pair('#6d7b75', '#8fa099'),
+          muted: pair('#d3d9ce', '#2b3834'),
+        },
+        gray: {
+          solid: pair('#14201d', '#eef2ec'),
+          contrast: pair('#ffffff', '#101715'),
+          fg: pair('#14201d', '#eef2ec'),
+          muted: pair('#6d7b75', '#8fa099'),
+          subtle: pair('#dde2d8', '#202b28'),
+          emphasized: pair('#b9c2b8', '#3b4a45'),
+          focusRing: pair('#0b5a66', '#8adbe4'),
+        },
+        buoy: {
+          solid: pair('#b23a0e', '#ff9468'),
+          contrast: pair('#ffffff', '#1c0d06'),
+          fg: pair('#a03109', '#ff9f77'),
+          muted: pair('#f6dccf', '#4a2414'),
+          subtle: pair('#f9e8df', '#33190e'),
+          emphasized: pair('#8f2d08', '#ffb394'),
+          focusRing: pair('#0b5a66', '#8adbe4'),
+        },
+        tide: {
+          solid: pair('#0b5a66', '#7fd3dd'),
+          contrast: pair('#ffffff', '#06191c'),
+          fg: pair('#0b5a66', '#8adbe4'),
+          muted: pair('#cfe4e4', '#143a40'),
+          subtle: pair('#e0edec', '#10292d'),
+          emphasized: pair('#08454f', '#a8e5ec'),
+          focusRing: pair('#0b5a66', '#8adbe4'),
+        },
         good: { fg: pair('#22622f', '#8fd69b') },
         warn: { fg: pair('#7a4b00', '#f0c067'), subtle: pair('#f7ecd2', '#33270e') },
       },
@@ -35,10 +76,18 @@ const config = defineConfig({
   },
   globalCss: {
     html: { colorScheme: 'light dark' },
-    body: { background: 'bg', color: 'fg', fontSize: '17px', lineHeight: '1.45', fontVariantNumeric: 'tabular-nums' },
+    body: {
+      background: 'bg',
+      color: 'fg',
+      fontSize: '17px',
+      lineHeight: '1.45',
+      fontVariantNumeric: 'tabular-nums',
+    },
     'h1,h2,h3': { fontFamily: 'heading', letterSpacing: '-0.01em', lineHeight: '1.15', textWrap: 'balance' },
     ':focus-visible': { outline: '3px solid {colors.tide.solid}', outlineOffset: '2px' },
-    '*, *::before, *::after': { _motionReduce: { transition: 'none !important', animation: 'none !important' } },
+    '*, *::before, *::after': {
+      _motionReduce: { transition: 'none !important', animation: 'none !important' },
+    },
   },
 });
 

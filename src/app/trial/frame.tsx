@@ -1,6 +1,15 @@
 import { Box, Button, chakra, Flex, Grid, Heading, Spinner, Text } from '@chakra-ui/react';
-import { createContext, useContext, useState, type ReactNode } from 'react';
-import { Link, NavLink, Navigate, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
+import { createContext, type ReactNode, useContext, useState } from 'react';
+import {
+  Link,
+  Navigate,
+  NavLink,
+  Outlet,
+  useLocation,
+  useNavigate,
+  useParams,
+  useSearchParams,
+} from 'react-router';
 import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
 import { useRecords, useTrials, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
@@ -52,10 +61,13 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   const selected = plan.patches.find(p => p.code === code);
   const select = (next: string) => {
     setFirst(next);
-    setSearch(old => {
-      old.set('patch', next);
-      return old;
-    }, { replace: true });
+    setSearch(
+      old => {
+        old.set('patch', next);
+        return old;
+      },
+      { replace: true },
+    );
   };
   return children({ workshop, plan, records: records.data?.records ?? [], selected, select });
 }
@@ -92,7 +104,8 @@ export function TrialFrame() {
 function Framed({ view }: { view: TrialView }) {
   const { plan, workshop, selected, select } = view;
   const stage = useLocation().pathname.split('/').at(-1) as StageName;
-  if (!STAGES.some(([id]) => id === stage)) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/plan`} />;
+  if (!STAGES.some(([id]) => id === stage))
+    return <Navigate replace to={`/w/${workshop}/t/${plan.id}/plan`} />;
   const marks = stageMarks(stage, view);
   const query = selected ? `?patch=${selected.code}` : '';
   return (
@@ -114,15 +127,28 @@ function Framed({ view }: { view: TrialView }) {
               px={{ base: '2.5', md: '4' }}
               lineHeight="44px"
               fontSize={{ base: '0.95rem', md: '1.05rem' }}
-              css={{ '&.active': { fontWeight: 700, boxShadow: 'inset 0 -4px 0 var(--chakra-colors-buoy-solid)' } }}
+              css={{
+                '&.active': { fontWeight: 700, boxShadow: 'inset 0 -4px 0 var(--chakra-colors-buoy-solid)' },
+              }}
             >
               {label}
             </StageLink>
           ))}
         </Flex>
-        <Grid templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,10fr) minmax(0,11fr)' }} gap={{ base: '5', lg: '8' }} alignItems="start">
+        <Grid
+          templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,10fr) minmax(0,11fr)' }}
+          gap={{ base: '5', lg: '8' }}
+          alignItems="start"
+        >
           <Box position={{ lg: 'sticky' }} top="3">
-            <BoardDrawing plan={plan} selected={selected?.code} onSelect={select} draw={marks.draw} say={marks.say} name={`The board, ${marks.what}`} />
+            <BoardDrawing
+              plan={plan}
+              selected={selected?.code}
+              onSelect={select}
+              draw={marks.draw}
+              say={marks.say}
+              name={`The board, ${marks.what}`}
+            />
             <Text color="fg.muted" fontSize="0.95rem" mt="1">
               {marks.legend}
             </Text>
@@ -143,7 +169,10 @@ function RemoveTrial({ view }: { view: TrialView }) {
   const doIt = async () => {
     await navigate(`/w/${view.workshop}`);
     await remove(view.plan);
-    tell({ say: `“${view.plan.name}” was removed. It is kept until you erase it.`, undo: () => void restore(view.plan) });
+    tell({
+      say: `“${view.plan.name}” was removed. It is kept until you erase it.`,
+      undo: () => void restore(view.plan),
+    });
   };
   return (
     <Button variant="ghost" size="sm" minH="40px" color="fg.muted" onClick={doIt}>

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { explain } from '../../core/diagnosis/index.ts';
 import { findingsOf } from '../../core/findings/index.ts';
-import { benchOf, patchStatus, type PatchStatus } from '../../core/schedule/index.ts';
+import { benchOf, type PatchStatus, patchStatus } from '../../core/schedule/index.ts';
 import { levelMarks, levelNames, type Patch, readingOf, verdictOf } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
@@ -25,7 +25,14 @@ export const PHASE_WORDS: Record<PatchStatus['phase'], string> = {
   finished: 'finished',
   spoilt: 'spoilt',
 };
-const PHASE_HATCH = { 'to do': 'none', waiting: 'dots', ready: 'lines', overdue: 'cross', finished: 'full', spoilt: 'cross' } as const;
+const PHASE_HATCH = {
+  'to do': 'none',
+  waiting: 'dots',
+  ready: 'lines',
+  overdue: 'cross',
+  finished: 'full',
+  spoilt: 'cross',
+} as const;
 const VERDICT_HATCH = { keep: 'full', fix: 'lines', scrap: 'cross' } as const;
 
 /** The drawing and the words for every patch at a stage. */
@@ -33,13 +40,31 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
   const { plan, records, workshop } = view;
   const size = plan.patchMm;
   const names = (p: Patch) => levelNames(plan, p).join(', ');
-  const legend = plan.factors.map((_, i) => `${'ABC'[i]}: ${[...new Set(plan.patches.map(p => p.levels[i]))].sort().map(l => `${'ABC'[i]}${l + 1} ${levelNames(plan, { levels: plan.factors.map((_, f) => (f === i ? l : 0)) })[i]}`).join(', ')}`).join(' · ');
+  const legend = plan.factors
+    .map(
+      (_, i) =>
+        `${'ABC'[i]}: ${[...new Set(plan.patches.map(p => p.levels[i]))]
+          .sort()
+          .map(
+            l =>
+              `${'ABC'[i]}${l + 1} ${levelNames(plan, { levels: plan.factors.map((_, f) => (f === i ? l : 0)) })[i]}`,
+          )
+          .join(', ')}`,
+    )
+    .join(' · ');
   switch (stage) {
     case 'plan':
       return {
         what: 'with the levels of every patch',
         legend,
-        draw: p => <PatchWriting size={size} head={p.code} strong={levelMarks(p).join(' ')} lines={[`no. ${p.order + 1} · repeat ${p.repeat + 1}`]} />,
+        draw: p => (
+          <PatchWriting
+            size={size}
+            head={p.code}
+            strong={levelMarks(p).join(' ')}
+            lines={[`no. ${p.order + 1} · repeat ${p.repeat + 1}`]}
+          />
+        ),
         say: p => `${p.code}: ${names(p)}, number ${p.order + 1} in the order of work`,
       };
     case 'print':
@@ -61,7 +86,15 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
           const left = s.window && now < s.window.aim ? `${span((s.window.aim - now) / 60_000)} to go` : '';
           return (
             <g>
-              <PatchWriting size={size} head={p.code} lines={[s.last ? s.last.step.done.toLowerCase() : 'not begun', s.next ? `→ ${s.next.step.action.toLowerCase()}` : PHASE_WORDS[s.phase], left || PHASE_WORDS[s.phase]]} />
+              <PatchWriting
+                size={size}
+                head={p.code}
+                lines={[
+                  s.last ? s.last.step.done.toLowerCase() : 'not begun',
+                  s.next ? `→ ${s.next.step.action.toLowerCase()}` : PHASE_WORDS[s.phase],
+                  left || PHASE_WORDS[s.phase],
+                ]}
+              />
               <Hatch size={size} kind={PHASE_HATCH[s.phase]} />
             </g>
           );
@@ -79,11 +112,20 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
         draw: p => {
           const found = readingOf(records, p.code);
           if (!found) return <PatchWriting size={size} head={p.code} lines={['no photo yet']} />;
-          return <StraightPhoto workshop={workshop} id={found.reading.straight} size={size} words={`${found.reading.reading.landed?.toFixed(0)} %`} />;
+          return (
+            <StraightPhoto
+              workshop={workshop}
+              id={found.reading.straight}
+              size={size}
+              words={`${found.reading.reading.landed?.toFixed(0)} %`}
+            />
+          );
         },
         say: p => {
           const r = readingOf(records, p.code)?.reading.reading;
-          return r ? `${p.code}: landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : `${p.code}: not read yet`;
+          return r
+            ? `${p.code}: landed ${r.landed} %, veil ${r.veil ?? 'not given'}`
+            : `${p.code}: not read yet`;
         },
       };
     case 'judge':
@@ -94,7 +136,12 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
           const v = verdictOf(records, p.code);
           return (
             <g>
-              <PatchWriting size={size} head={p.code} strong={v ? v.verdict : undefined} lines={v ? [`grade ${v.grade} of 5`] : ['not judged yet']} />
+              <PatchWriting
+                size={size}
+                head={p.code}
+                strong={v ? v.verdict : undefined}
+                lines={v ? [`grade ${v.grade} of 5`] : ['not judged yet']}
+              />
               {v && <Hatch size={size} kind={VERDICT_HATCH[v.verdict]} />}
             </g>
           );
@@ -127,7 +174,12 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
           const r = readingOf(records, p.code)?.reading.reading;
           return (
             <g>
-              <PatchWriting size={size} head={p.code} strong={r?.landed != null ? `${r.landed.toFixed(0)} %` : undefined} lines={[r?.veil != null ? `veil ${r.veil.toFixed(2)}` : 'no dry reading']} />
+              <PatchWriting
+                size={size}
+                head={p.code}
+                strong={r?.landed != null ? `${r.landed.toFixed(0)} %` : undefined}
+                lines={[r?.veil != null ? `veil ${r.veil.toFixed(2)}` : 'no dry reading']}
+              />
               {leading?.patches.includes(p.code) && <Hatch size={size} kind="full" />}
             </g>
           );

@@ -16,9 +16,20 @@ const records: TrialRecord[] = [
   { id: 'r4', at: '2026-05-02T09:03:00.000Z', kind: 'note', patch: b.code, text: '=cmd()' },
   ...readingFor(a.code, 1, { landed: 88.5 }),
   ...readingFor(b.code, 2, { landed: 70, veil: 0.2 }),
-  { id: 'r9', at: '2026-05-04T09:03:00.000Z', kind: 'verdict', patch: b.code, verdict: 'fix', grade: 3, symptoms: ['veil'] },
+  {
+    id: 'r9',
+    at: '2026-05-04T09:03:00.000Z',
+    kind: 'verdict',
+    patch: b.code,
+    verdict: 'fix',
+    grade: 3,
+    symptoms: ['veil'],
+  },
 ];
-const photos = new Map([['p1', jpeg(1)], ['p2', jpeg(2)]]);
+const photos = new Map([
+  ['p1', jpeg(1)],
+  ['p2', jpeg(2)],
+]);
 const zip = writeBundle({ plan, records, photos }, '2026-05-05T00:00:00.000Z');
 
 /** The archive with its trial.json changed. */
@@ -74,18 +85,64 @@ describe('a file that is not fit to be imported', () => {
     ['has broken JSON', zipSync({ 'trial.json': strToU8('{') }), 'broken'],
     ['is from a newer version', tampered(t => ({ ...t, schema: 99 })), 'newer'],
     ['is of another format', tampered(t => ({ ...t, format: 'other' })), 'foreign'],
-    ['has a plan with a missing field', tampered(t => ({ ...t, plan: { ...(t.plan as object), board: undefined } })), 'bad-plan'],
-    ['has a patch whose code is wrong', tampered(t => ({ ...t, plan: { ...plan, patches: plan.patches.map((p, i) => (i ? p : { ...p, code: 'K7-222' })) } })), 'bad-plan'],
-    ['has a level that does not exist', tampered(t => ({ ...t, plan: { ...plan, patches: plan.patches.map((p, i) => (i ? p : { ...p, levels: [7, 0] })) } })), 'bad-plan'],
-    ['has a plan that names what it does not hold', tampered(t => ({ ...t, plan: { ...plan, used: { ...plan.used, mediums: [] } } })), 'bad-plan'],
-    ['has a damaged record', tampered(t => ({ ...t, records: [{ ...records[0], at: 'yesterday' }] })), 'bad-record'],
-    ['has a record of an unknown kind', tampered(t => ({ ...t, records: [{ ...records[0], kind: 'spell' }] })), 'bad-record'],
-    ['has a record about a stranger', tampered(t => ({ ...t, records: [{ ...records[1], patch: 'ZZ-ZZZ' }] })), 'bad-record'],
-    ['has an undo of nothing', tampered(t => ({ ...t, records: [{ ...records[2], of: 'nothing' }] })), 'bad-record'],
+    [
+      'has a plan with a missing field',
+      tampered(t => ({ ...t, plan: { ...(t.plan as object), board: undefined } })),
+      'bad-plan',
+    ],
+    [
+      'has a patch whose code is wrong',
+      tampered(t => ({
+        ...t,
+        plan: { ...plan, patches: plan.patches.map((p, i) => (i ? p : { ...p, code: 'K7-222' })) },
+      })),
+      'bad-plan',
+    ],
+    [
+      'has a level that does not exist',
+      tampered(t => ({
+        ...t,
+        plan: { ...plan, patches: plan.patches.map((p, i) => (i ? p : { ...p, levels: [7, 0] })) },
+      })),
+      'bad-plan',
+    ],
+    [
+      'has a plan that names what it does not hold',
+      tampered(t => ({ ...t, plan: { ...plan, used: { ...plan.used, mediums: [] } } })),
+      'bad-plan',
+    ],
+    [
+      'has a damaged record',
+      tampered(t => ({ ...t, records: [{ ...records[0], at: 'yesterday' }] })),
+      'bad-record',
+    ],
+    [
+      'has a record of an unknown kind',
+      tampered(t => ({ ...t, records: [{ ...records[0], kind: 'spell' }] })),
+      'bad-record',
+    ],
+    [
+      'has a record about a stranger',
+      tampered(t => ({ ...t, records: [{ ...records[1], patch: 'ZZ-ZZZ' }] })),
+      'bad-record',
+    ],
+    [
+      'has an undo of nothing',
+      tampered(t => ({ ...t, records: [{ ...records[2], of: 'nothing' }] })),
+      'bad-record',
+    ],
     ['has the same record twice', tampered(t => ({ ...t, records: [records[0], records[0]] })), 'bad-record'],
-    ['lacks a photo', zipSync(Object.fromEntries(Object.entries(unzipSync(zip)).filter(([n]) => n !== 'photos/p1.jpg'))), 'missing-photo'],
+    [
+      'lacks a photo',
+      zipSync(Object.fromEntries(Object.entries(unzipSync(zip)).filter(([n]) => n !== 'photos/p1.jpg'))),
+      'missing-photo',
+    ],
     ['has a damaged photo', zipSync({ ...unzipSync(zip), 'photos/p1.jpg': jpeg(9) }), 'bad-photo'],
-    ['has a photo that is no picture', zipSync({ ...unzipSync(zip), 'photos/p1.jpg': strToU8('<script>') }), 'bad-photo'],
+    [
+      'has a photo that is no picture',
+      zipSync({ ...unzipSync(zip), 'photos/p1.jpg': strToU8('<script>') }),
+      'bad-photo',
+    ],
   ];
   it.each(cases)('because it %s is refused with a sentence', (_, bytes, code) => {
     const result = readBundle(bytes);

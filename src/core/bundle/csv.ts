@@ -1,40 +1,127 @@
 import Papa from 'papaparse';
-import { about, FACTOR_NAMES, levelNames, readingOf, type TrialPlan, type TrialRecord, verdictOf } from '../trial/index.ts';
+import {
+  about,
+  FACTOR_NAMES,
+  levelNames,
+  readingOf,
+  type TrialPlan,
+  type TrialRecord,
+  verdictOf,
+} from '../trial/index.ts';
 
 const csv = (rows: readonly Record<string, unknown>[], columns: readonly string[]) =>
-  Papa.unparse({ fields: [...columns], data: rows.map(r => columns.map(c => r[c] ?? '')) }, { escapeFormulae: true, newline: '\n' });
+  Papa.unparse(
+    { fields: [...columns], data: rows.map(r => columns.map(c => r[c] ?? '')) },
+    { escapeFormulae: true, newline: '\n' },
+  );
 
 /** The trial as three tables for other programs: patches, records, readings (docs/FORMATS.md). */
-export function csvFiles(plan: TrialPlan, records: readonly TrialRecord[]): Record<'patches.csv' | 'records.csv' | 'readings.csv', string> {
+export function csvFiles(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+): Record<'patches.csv' | 'records.csv' | 'readings.csv', string> {
   const factors = plan.factors.map(f => FACTOR_NAMES[f.key].toLowerCase().replace(/ /g, '_'));
   const patches = plan.patches.map(p => {
     const verdict = verdictOf(records, p.code);
     const reading = readingOf(records, p.code)?.reading.reading;
     return {
-      code: p.code, order: p.order + 1, board: p.board + 1, x_mm: p.x, y_mm: p.y, repeat: p.repeat + 1,
+      code: p.code,
+      order: p.order + 1,
+      board: p.board + 1,
+      x_mm: p.x,
+      y_mm: p.y,
+      repeat: p.repeat + 1,
       ...Object.fromEntries(levelNames(plan, p).map((name, i) => [factors[i], name])),
-      landed_pct: reading?.landed, veil: reading?.veil,
-      verdict: verdict?.verdict, grade: verdict?.grade, symptoms: verdict?.symptoms.join(' '),
+      landed_pct: reading?.landed,
+      veil: reading?.veil,
+      verdict: verdict?.verdict,
+      grade: verdict?.grade,
+      symptoms: verdict?.symptoms.join(' '),
     };
   });
   const events = records.map(r => ({
-    id: r.id, at: r.at, patch: r.patch, kind: r.kind,
-    what: r.kind === 'step' ? `${r.step} round ${r.round}` : r.kind === 'air' ? `${r.air.tempC} °C ${r.air.rh} %` : r.kind === 'note' ? r.text : r.kind === 'spoilt' ? r.why : r.kind === 'photo' ? `${r.photo} ${r.stage}` : r.kind === 'undo' ? r.of : r.kind === 'verdict' ? r.verdict : r.photo,
+    id: r.id,
+    at: r.at,
+    patch: r.patch,
+    kind: r.kind,
+    what:
+      r.kind === 'step'
+        ? `${r.step} round ${r.round}`
+        : r.kind === 'air'
+          ? `${r.air.tempC} °C ${r.air.rh} %`
+          : r.kind === 'note'
+            ? r.text
+            : r.kind === 'spoilt'
+              ? r.why
+              : r.kind === 'photo'
+                ? `${r.photo} ${r.stage}`
+                : r.kind === 'undo'
+                  ? r.of
+                  : r.kind === 'verdict'
+                    ? r.verdict
+                    : r.photo,
   }));
   const readings = plan.patches.flatMap(p =>
     about(records, p.code, 'reading').map(r => {
       const photo = about(records, p.code, 'photo').find(ph => ph.photo === r.photo);
       const x = r.reading;
       return {
-        code: p.code, at: r.at, photo: r.photo, stage: photo?.stage, round: photo?.round, simulated: photo?.simulated,
-        landed_pct: x.landed, landed_give: x.landedGive, visible_pct: x.visible, veil: x.veil, veil_give: x.veilGive, stain_pct: x.stain, tone_de00: x.tone,
-        bare_count: x.bare.length, bare_mm2: x.bare.reduce((sum, b) => sum + b.area, 0).toFixed(2), mirrored: x.mirrored, turn: x.turn, px_per_mm: x.quality.pxPerMm,
+        code: p.code,
+        at: r.at,
+        photo: r.photo,
+        stage: photo?.stage,
+        round: photo?.round,
+        simulated: photo?.simulated,
+        landed_pct: x.landed,
+        landed_give: x.landedGive,
+        visible_pct: x.visible,
+        veil: x.veil,
+        veil_give: x.veilGive,
+        stain_pct: x.stain,
+        tone_de00: x.tone,
+        bare_count: x.bare.length,
+        bare_mm2: x.bare.reduce((sum, b) => sum + b.area, 0).toFixed(2),
+        mirrored: x.mirrored,
+        turn: x.turn,
+        px_per_mm: x.quality.pxPerMm,
       };
     }),
   );
   return {
-    'patches.csv': csv(patches, ['code', 'order', 'board', 'x_mm', 'y_mm', 'repeat', ...factors, 'landed_pct', 'veil', 'verdict', 'grade', 'symptoms']),
+    'patches.csv': csv(patches, [
+      'code',
+      'order',
+      'board',
+      'x_mm',
+      'y_mm',
+      'repeat',
+      ...factors,
+      'landed_pct',
+      'veil',
+      'verdict',
+      'grade',
+      'symptoms',
+    ]),
     'records.csv': csv(events, ['id', 'at', 'patch', 'kind', 'what']),
-    'readings.csv': csv(readings, ['code', 'at', 'photo', 'stage', 'round', 'simulated', 'landed_pct', 'landed_give', 'visible_pct', 'veil', 'veil_give', 'stain_pct', 'tone_de00', 'bare_count', 'bare_mm2', 'mirrored', 'turn', 'px_per_mm']),
+    'readings.csv': csv(readings, [
+      'code',
+      'at',
+      'photo',
+      'stage',
+      'round',
+      'simulated',
+      'landed_pct',
+      'landed_give',
+      'visible_pct',
+      'veil',
+      'veil_give',
+      'stain_pct',
+      'tone_de00',
+      'bare_count',
+      'bare_mm2',
+      'mirrored',
+      'turn',
+      'px_per_mm',
+    ]),
   };
 }

@@ -5,6 +5,13 @@ export function shiftTimes(plan: TrialPlan, records: readonly TrialRecord[], ms:
   const later = (iso: string) => new Date(Date.parse(iso) + ms).toISOString();
   return {
     plan: { ...plan, createdAt: later(plan.createdAt) },
-    records: records.map(r => ({ ...r, at: later(r.at), ...(r.kind === 'photo' && r.takenAt ? { takenAt: later(r.takenAt) } : {}) }) as TrialRecord),
+    records: records.map(
+      r =>
+        ({
+          ...r,
+          at: later(r.at),
+          ...(r.kind === 'photo' && r.takenAt ? { takenAt: later(r.takenAt) } : {}),
+        }) as TrialRecord,
+    ),
   };
 }

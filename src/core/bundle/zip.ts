@@ -15,13 +15,15 @@ const FORMAT = 'wet-test-trial';
 const MOST_FILE = 60e6;
 const MOST_TOTAL = 900e6;
 const MOST_FILES = 5000;
-const NAME = /^(trial\.json|patches\.csv|records\.csv|readings\.csv|photos\/[0-9A-Za-z-]{1,40}\.(jpg|png|webp))$/;
+const NAME =
+  /^(trial\.json|patches\.csv|records\.csv|readings\.csv|photos\/[0-9A-Za-z-]{1,40}\.(jpg|png|webp))$/;
 
 /** The kind of an image file by its first bytes, or nothing. */
 export function imageKind(bytes: Uint8Array): 'jpg' | 'png' | 'webp' | undefined {
   if (bytes[0] === 0xff && bytes[1] === 0xd8) return 'jpg';
   if (bytes[0] === 0x89 && bytes[1] === 0x50 && bytes[2] === 0x4e) return 'png';
-  if (strFromU8(bytes.subarray(0, 4)) === 'RIFF' && strFromU8(bytes.subarray(8, 12)) === 'WEBP') return 'webp';
+  if (strFromU8(bytes.subarray(0, 4)) === 'RIFF' && strFromU8(bytes.subarray(8, 12)) === 'WEBP')
+    return 'webp';
   return undefined;
 }
 
@@ -58,16 +60,22 @@ export function readBundle(bytes: Uint8Array): Outcome<TrialBundle> {
   const files = unpack(bytes);
   if (!files.ok) return files;
   const text = files.value['trial.json'];
-  if (!text) return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
+  if (!text)
+    return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
   let data: unknown;
   try {
     data = JSON.parse(strFromU8(text));
   } catch {
-    return bad('broken', 'The trial in this file cannot be read: it is damaged.', 'Export it again and import that.');
+    return bad(
+      'broken',
+      'The trial in this file cannot be read: it is damaged.',
+      'Export it again and import that.',
+    );
   }
   const current = migrate(data);
   if (!current.ok) return current;
-  if (current.value.format !== FORMAT) return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
+  if (current.value.format !== FORMAT)
+    return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
   const plan = parsePlan(current.value.plan);
   if (!plan.ok) return plan;
   if (!Array.isArray(current.value.records)) return bad('broken', 'The trial’s records are missing.');
@@ -93,14 +101,29 @@ function unpack(bytes: Uint8Array): Outcome<Record<string, Uint8Array>> {
         count++;
         total += file.originalSize;
         if (!NAME.test(file.name)) strange ??= file.name;
-        return strange === undefined && count <= MOST_FILES && total <= MOST_TOTAL && file.originalSize <= MOST_FILE;
+        return (
+          strange === undefined &&
+          count <= MOST_FILES &&
+          total <= MOST_TOTAL &&
+          file.originalSize <= MOST_FILE
+        );
       },
     });
-    if (count > MOST_FILES || total > MOST_TOTAL) return bad('too-big', 'This file unpacks to far more than a trial can hold, so it was not opened.');
-    if (strange !== undefined) return bad('foreign', `This ZIP holds “${strange.slice(0, 60)}”, which Wet Test never writes, so it was not opened.`, 'Choose a ZIP that Wet Test exported.');
+    if (count > MOST_FILES || total > MOST_TOTAL)
+      return bad('too-big', 'This file unpacks to far more than a trial can hold, so it was not opened.');
+    if (strange !== undefined)
+      return bad(
+        'foreign',
+        `This ZIP holds “${strange.slice(0, 60)}”, which Wet Test never writes, so it was not opened.`,
+        'Choose a ZIP that Wet Test exported.',
+      );
     return good(files);
   } catch {
-    return bad('broken', 'This file is not a ZIP, or it is damaged.', 'Export the trial again and import that.');
+    return bad(
+      'broken',
+      'This file is not a ZIP, or it is damaged.',
+      'Export the trial again and import that.',
+    );
   }
 }
 
@@ -109,9 +132,15 @@ function photosOf(list: unknown, files: Record<string, Uint8Array>): Outcome<Map
   const photos = new Map<string, Uint8Array>();
   for (const item of list as Record<string, unknown>[]) {
     const bytes = typeof item?.file === 'string' ? files[item.file] : undefined;
-    if (!bytes || typeof item.id !== 'string') return bad('missing-photo', `The photo ${String(item?.id).slice(0, 40)} is missing from the file.`, 'Export the trial again and import that.');
+    if (!bytes || typeof item.id !== 'string')
+      return bad(
+        'missing-photo',
+        `The photo ${String(item?.id).slice(0, 40)} is missing from the file.`,
+        'Export the trial again and import that.',
+      );
     if (!imageKind(bytes)) return bad('bad-photo', `The photo ${item.id} is not a picture.`);
-    if (item.crc32 !== crc32(bytes)) return bad('bad-photo', `The photo ${item.id} is damaged.`, 'Export the trial again and import that.');
+    if (item.crc32 !== crc32(bytes))
+      return bad('bad-photo', `The photo ${item.id} is damaged.`, 'Export the trial again and import that.');
     photos.set(item.id, bytes);
   }
   return good(photos);

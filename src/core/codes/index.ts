@@ -19,7 +19,8 @@ export function checkSign(body: string): string {
 }
 
 /** A trial's two-sign code, e.g. `K7`. */
-export const trialCode = (chance: Chance): string => SIGNS[chance.whole(0, N - 1)] + SIGNS[chance.whole(0, N - 1)];
+export const trialCode = (chance: Chance): string =>
+  SIGNS[chance.whole(0, N - 1)] + SIGNS[chance.whole(0, N - 1)];
 
 /** A patch's code, e.g. `K7-3AF`: trial, running number in two signs, check sign. Number from 0 to 528. */
 export function patchCode(trial: string, number: number): string {
@@ -31,7 +32,9 @@ export function patchCode(trial: string, number: number): string {
 export function isPatchCode(text: string): boolean {
   const signs = text.toUpperCase().replace(/[^0-9A-Z]/g, '');
   return (
-    signs.length === 5 && [...signs].every(sign => SIGNS.includes(sign)) && checkSign(signs.slice(0, 4)) === signs[4]
+    signs.length === 5 &&
+    [...signs].every(sign => SIGNS.includes(sign)) &&
+    checkSign(signs.slice(0, 4)) === signs[4]
   );
 }
 

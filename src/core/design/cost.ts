@@ -4,7 +4,12 @@ import { settingsOf, type TrialPlan } from '../trial/index.ts';
 /** The bill of a trial: what is used up, in the shelf's own currency. */
 export interface PlanCost {
   readonly lines: readonly { readonly what: string; readonly amount: string; readonly price: number }[];
-  readonly mediums: readonly { readonly id: string; readonly name: string; readonly ml: number; readonly jars: number }[];
+  readonly mediums: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly ml: number;
+    readonly jars: number;
+  }[];
   readonly sheets: number;
   readonly total: number;
 }
@@ -42,7 +47,11 @@ export function planCost(plan: TrialPlan): PlanCost {
       .filter(s => s.medium.id === medium.id)
       .reduce((sum, s) => sum + coatMl(plan.patchMm, s.coatMm), 0);
     if (!ml) return [];
-    lines.push({ what: medium.name, amount: `${ml.toFixed(1)} mL`, price: (ml / medium.jarMl) * medium.jarPrice });
+    lines.push({
+      what: medium.name,
+      amount: `${ml.toFixed(1)} mL`,
+      price: (ml / medium.jarMl) * medium.jarPrice,
+    });
     return [{ id: medium.id, name: medium.name, ml, jars: Math.ceil(ml / medium.jarMl) }];
   });
   const dm2 = (plan.board.w * plan.board.h * plan.board.count) / 10_000;

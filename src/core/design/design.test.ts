@@ -3,7 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { chanceFrom } from '../random/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
-import { allCombinations, boardGrid, coatMl, placeRuns, planCost, planTrial, ruleNotes, smallestBoard } from './index.ts';
+import {
+  allCombinations,
+  boardGrid,
+  coatMl,
+  placeRuns,
+  planCost,
+  planTrial,
+  ruleNotes,
+  smallestBoard,
+} from './index.ts';
 
 const identity = { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.3 };
 const ask = (part: object) => planTrial({ ...EXAMPLE_REQUEST, ...part }, STARTER_SHELF, identity);
@@ -18,7 +27,9 @@ describe('a plan', () => {
 
   it('is the same again from the same seed, another from another', () => {
     expect(examplePlan().patches).toEqual(examplePlan().patches);
-    expect(examplePlan({ seed: 1 }).patches.map(p => [p.x, p.y, p.levels])).not.toEqual(examplePlan({ seed: 2 }).patches.map(p => [p.x, p.y, p.levels]));
+    expect(examplePlan({ seed: 1 }).patches.map(p => [p.x, p.y, p.levels])).not.toEqual(
+      examplePlan({ seed: 2 }).patches.map(p => [p.x, p.y, p.levels]),
+    );
   });
 
   it('keeps what it used from the shelf', () => {
@@ -29,14 +40,20 @@ describe('a plan', () => {
 
   it('holds every combination equally often, apart, and inside the board, for any 1–3 factors of 2–4 levels', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 2, max: 4 }), { minLength: 1, maxLength: 3 }), fc.integer({ min: 1, max: 3 }), fc.integer(), (counts, repeats, seed) => {
-        const { places } = boardGrid({ w: 400, h: 320 }, 40, 10, 12);
-        const runs = placeRuns(counts, repeats, places, chanceFrom(seed));
-        expect(runs).toHaveLength(allCombinations(counts).length * repeats);
-        expect(new Set(runs.map(r => `${r.board} ${r.place}`)).size).toBe(runs.length);
-        expect(new Set(runs.map(r => r.order)).size).toBe(runs.length);
-        for (const levels of allCombinations(counts)) expect(runs.filter(r => r.levels.join() === levels.join())).toHaveLength(repeats);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 2, max: 4 }), { minLength: 1, maxLength: 3 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.integer(),
+        (counts, repeats, seed) => {
+          const { places } = boardGrid({ w: 400, h: 320 }, 40, 10, 12);
+          const runs = placeRuns(counts, repeats, places, chanceFrom(seed));
+          expect(runs).toHaveLength(allCombinations(counts).length * repeats);
+          expect(new Set(runs.map(r => `${r.board} ${r.place}`)).size).toBe(runs.length);
+          expect(new Set(runs.map(r => r.order)).size).toBe(runs.length);
+          for (const levels of allCombinations(counts))
+            expect(runs.filter(r => r.levels.join() === levels.join())).toHaveLength(repeats);
+        },
+      ),
       { numRuns: 25 },
     );
   });
@@ -51,7 +68,8 @@ describe('a plan', () => {
       const plan = examplePlan({ seed });
       for (const a of plan.patches)
         for (const b of plan.patches)
-          if (a !== b && a.levels.join() === b.levels.join()) expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeGreaterThan(60);
+          if (a !== b && a.levels.join() === b.levels.join())
+            expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeGreaterThan(60);
     }
   });
 
@@ -66,16 +84,50 @@ describe('what cannot be planned', () => {
   const cases: [string, object, RegExp][] = [
     ['no name', { name: ' ' }, /name/],
     ['no factor', { factors: [] }, /at least one/],
-    ['four factors', { factors: [...EXAMPLE_REQUEST.factors, { key: 'rounds', levels: [1, 2] }, { key: 'coatMm', levels: [0.2, 0.4] }] }, /at most three/],
+    [
+      'four factors',
+      {
+        factors: [
+          ...EXAMPLE_REQUEST.factors,
+          { key: 'rounds', levels: [1, 2] },
+          { key: 'coatMm', levels: [0.2, 0.4] },
+        ],
+      },
+      /at most three/,
+    ],
     ['one level', { factors: [{ key: 'medium', levels: ['soft-gel'] }] }, /two to four/],
     ['an empty level', { factors: [{ key: 'dryHours', levels: [4, Number.NaN] }] }, /filled in/],
     ['the same level twice', { factors: [{ key: 'dryHours', levels: [4, 4] }] }, /same level twice/],
-    ['the same factor twice', { factors: [EXAMPLE_REQUEST.factors[1], EXAMPLE_REQUEST.factors[1]] }, /varied twice/],
+    [
+      'the same factor twice',
+      { factors: [EXAMPLE_REQUEST.factors[1], EXAMPLE_REQUEST.factors[1]] },
+      /varied twice/,
+    ],
     ['a board too small for one patch', { board: { w: 50, h: 50 } }, /too small/],
     ['an absurd size', { patchMm: 5000 }, /at most 100/],
-    ['inkjet on plain paper', { usual: { ...EXAMPLE_REQUEST.usual, printer: 'cabin-inkjet' } }, /needs toner/],
-    ['an item that is not on the shelf', { factors: [{ key: 'medium', levels: ['soft-gel', 'sea-foam'] }] }, /not on your shelf/],
-    ['too many patches', { factors: [{ key: 'dryHours', levels: [1, 2, 3, 4] }, { key: 'coatMm', levels: [0.1, 0.2, 0.3, 0.4] }, { key: 'rounds', levels: [1, 2, 3, 4] }], repeats: 10, board: { w: 3000, h: 3000 } }, /640 patches/],
+    [
+      'inkjet on plain paper',
+      { usual: { ...EXAMPLE_REQUEST.usual, printer: 'cabin-inkjet' } },
+      /needs toner/,
+    ],
+    [
+      'an item that is not on the shelf',
+      { factors: [{ key: 'medium', levels: ['soft-gel', 'sea-foam'] }] },
+      /not on your shelf/,
+    ],
+    [
+      'too many patches',
+      {
+        factors: [
+          { key: 'dryHours', levels: [1, 2, 3, 4] },
+          { key: 'coatMm', levels: [0.1, 0.2, 0.3, 0.4] },
+          { key: 'rounds', levels: [1, 2, 3, 4] },
+        ],
+        repeats: 10,
+        board: { w: 3000, h: 3000 },
+      },
+      /640 patches/,
+    ],
   ];
   it.each(cases)('%s has its own sentence', (_, part, words) => {
     const result = ask(part);
@@ -97,14 +149,22 @@ describe('the bill', () => {
     expect(cost.sheets).toBe(1);
     expect(cost.mediums).toHaveLength(3);
     expect(cost.mediums[0].ml).toBeCloseTo(4 * coatMl(40, 0.4), 6);
-    expect(cost.total).toBeCloseTo(cost.lines.reduce((s, l) => s + l.price, 0), 9);
+    expect(cost.total).toBeCloseTo(
+      cost.lines.reduce((s, l) => s + l.price, 0),
+      9,
+    );
     expect(cost.lines.find(l => l.what === 'Birch plywood')!.price).toBeCloseTo(4.14 * 0.35, 5);
   });
 });
 
 describe('the rules', () => {
   it('warn of a cure too short for the air, of gloss, and of coated paper', () => {
-    const notes = ruleNotes(STARTER_SHELF, { ...EXAMPLE_REQUEST.usual, substrate: 'painted-tin', donor: 'gloss-130' }, [EXAMPLE_REQUEST.factors[1]], { tempC: 12, rh: 80 });
+    const notes = ruleNotes(
+      STARTER_SHELF,
+      { ...EXAMPLE_REQUEST.usual, substrate: 'painted-tin', donor: 'gloss-130' },
+      [EXAMPLE_REQUEST.factors[1]],
+      { tempC: 12, rh: 80 },
+    );
     const all = notes.map(n => n.say).join('\n');
     expect(all).toMatch(/too early/);
     expect(all).toMatch(/glossy/);
@@ -112,6 +172,13 @@ describe('the rules', () => {
     expect(all).toMatch(/times slower/);
   });
   it('have nothing to say against a sound plan', () => {
-    expect(ruleNotes(STARTER_SHELF, { ...EXAMPLE_REQUEST.usual, dryHours: 24 }, [{ key: 'rounds', levels: [1, 2] }], EXAMPLE_REQUEST.air)).toEqual([]);
+    expect(
+      ruleNotes(
+        STARTER_SHELF,
+        { ...EXAMPLE_REQUEST.usual, dryHours: 24 },
+        [{ key: 'rounds', levels: [1, 2] }],
+        EXAMPLE_REQUEST.air,
+      ),
+    ).toEqual([]);
   });
 });

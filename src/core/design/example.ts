@@ -17,7 +17,16 @@ export const EXAMPLE_REQUEST: PlanRequest = {
     { key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva'] },
     { key: 'dryHours', levels: [4, 20] },
   ],
-  usual: { printer: 'office-laser', donor: 'copy-80', medium: 'matte-acrylic', substrate: 'birch-ply', preparation: 'none', coatMm: 0.4, dryHours: 12, rounds: 2 },
+  usual: {
+    printer: 'office-laser',
+    donor: 'copy-80',
+    medium: 'matte-acrylic',
+    substrate: 'birch-ply',
+    preparation: 'none',
+    coatMm: 0.4,
+    dryHours: 12,
+    rounds: 2,
+  },
   repeats: 2,
   air: { tempC: 21, rh: 45 },
 };
@@ -25,7 +34,10 @@ export const EXAMPLE_REQUEST: PlanRequest = {
 /** A plan for tests and benches; throws when the request is not possible. */
 export function examplePlan(part: Partial<PlanRequest> = {}, identitySeed = 1): TrialPlan {
   const chance = chanceFrom(identitySeed);
-  const made = planTrial({ ...EXAMPLE_REQUEST, ...part }, STARTER_SHELF, { createdAt: '2026-05-02T08:00:00.000Z', random: () => chance.next() });
+  const made = planTrial({ ...EXAMPLE_REQUEST, ...part }, STARTER_SHELF, {
+    createdAt: '2026-05-02T08:00:00.000Z',
+    random: () => chance.next(),
+  });
   if (!made.ok) throw new Error(made.problem.say);
   return made.value;
 }

@@ -13,9 +13,10 @@ export function boardGrid(
   gutterMm: number,
   marginMm: number,
 ): BoardGrid {
-  const fit = (side: number) => Math.max(0, Math.floor((side - 2 * marginMm + gutterMm) / (patchMm + gutterMm)));
-  const cols = fit(board.w);
-  const rows = fit(board.h);
+  const countAlong = (side: number) =>
+    Math.max(0, Math.floor((side - 2 * marginMm + gutterMm) / (patchMm + gutterMm)));
+  const cols = countAlong(board.w);
+  const rows = countAlong(board.h);
   const pitch = patchMm + gutterMm;
   const left = (board.w - (cols * pitch - gutterMm)) / 2;
   const top = (board.h - (rows * pitch - gutterMm)) / 2;

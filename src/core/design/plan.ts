@@ -1,12 +1,12 @@
 import * as v from 'valibot';
-import { patchCode, trialCode, freshId } from '../codes/index.ts';
+import { freshId, patchCode, trialCode } from '../codes/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import {
   Air,
-  Factor,
   FACTOR_NAMES,
+  Factor,
   INTENTS,
   SCHEMA_VERSION,
   type TrialPlan,
@@ -26,7 +26,12 @@ const size = (name: string, lo: number, hi: number) =>
 
 /** What the maker asks for; {@link planTrial} turns it into a plan. */
 export const PlanRequest = v.object({
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give the trial a name.'), v.maxLength(80, 'Shorten the name to 80 letters.')),
+  name: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'Give the trial a name.'),
+    v.maxLength(80, 'Shorten the name to 80 letters.'),
+  ),
   question: v.pipe(v.string(), v.maxLength(400, 'Shorten the question to 400 letters.')),
   intent: v.picklist(INTENTS),
   seed: v.pipe(v.number(), v.integer()),
@@ -40,7 +45,12 @@ export const PlanRequest = v.object({
     v.maxLength(3, 'Vary at most three things at once.'),
   ),
   usual: Usual,
-  repeats: v.pipe(v.number(), v.integer(), v.minValue(1, 'Make each at least once.'), v.maxValue(10, 'At most 10 repeats.')),
+  repeats: v.pipe(
+    v.number(),
+    v.integer(),
+    v.minValue(1, 'Make each at least once.'),
+    v.maxValue(10, 'At most 10 repeats.'),
+  ),
   air: Air,
 });
 export type PlanRequest = v.InferOutput<typeof PlanRequest>;
@@ -61,7 +71,8 @@ export function planTrial(
   const parsed = v.safeParse(PlanRequest, request);
   if (!parsed.success) {
     const issue = parsed.issues[0];
-    const factor = issue.path?.[0]?.key === 'factors' ? request.factors[Number(issue.path[1]?.key)] : undefined;
+    const factor =
+      issue.path?.[0]?.key === 'factors' ? request.factors[Number(issue.path[1]?.key)] : undefined;
     return factor
       ? bad('levels', `${FACTOR_NAMES[factor.key]} needs two to four levels, each filled in.`)
       : bad('request', issue.message);
@@ -76,7 +87,11 @@ export function planTrial(
   const counts = factors.map(f => f.levels.length);
   const wanted = counts.reduce((a, b) => a * b, 1) * repeats;
   if (wanted > MOST_PATCHES)
-    return bad('too-many', `That makes ${wanted} patches; ${MOST_PATCHES} is the most.`, 'Take fewer levels or repeats.');
+    return bad(
+      'too-many',
+      `That makes ${wanted} patches; ${MOST_PATCHES} is the most.`,
+      'Take fewer levels or repeats.',
+    );
   const boards = Math.ceil(wanted / Math.max(1, grid.places.length));
   if (!grid.places.length || boards > MOST_BOARDS) {
     const needed = smallestBoard(wanted, patchMm, gutterMm, marginMm);
@@ -110,7 +125,9 @@ export function planTrial(
   const checked = v.safeParse(TrialPlanSchema, plan);
   if (!checked.success) return bad('plan', `The plan does not hold together: ${checked.issues[0].message}`);
   const missing = missingItem(checked.output);
-  return missing ? bad('not-on-shelf', `${missing} is not on your shelf.`, 'Choose another.') : good(checked.output);
+  return missing
+    ? bad('not-on-shelf', `${missing} is not on your shelf.`, 'Choose another.')
+    : good(checked.output);
 }
 
 function usedItems(shelf: Shelf, usual: Usual, factors: readonly Factor[]): TrialPlan['used'] {

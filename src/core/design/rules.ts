@@ -1,5 +1,5 @@
-import { FACTOR_NAMES, type Factor, type Usual } from '../trial/index.ts';
 import type { Shelf } from '../shelf/index.ts';
+import { FACTOR_NAMES, type Factor, type Usual } from '../trial/index.ts';
 import { type Air, dryingFactor, dryingRange } from '../units/index.ts';
 
 /** A word of warning about a choice, shown where the choice is made. */
@@ -23,7 +23,10 @@ export function ruleNotes(shelf: Shelf, usual: Usual, factors: readonly Factor[]
       say: `${printer.name} prints with ${printer.colourant}: on plain paper it runs or does not let go of the sheet. A wet-rub transfer needs toner.`,
     });
   for (const donor of shelf.donors.filter(d => d.coated && ids('donor').includes(d.id)))
-    notes.push({ severity: 'warn', say: `${donor.name}: a gloss coat may let go as a whole, picture and all.` });
+    notes.push({
+      severity: 'warn',
+      say: `${donor.name}: a gloss coat may let go as a whole, picture and all.`,
+    });
   if (substrate && substrate.gloss >= 0.5 && ids('preparation').includes('none'))
     notes.push({
       severity: 'warn',

@@ -22,11 +22,18 @@ export interface Cause {
   readonly prevent: string;
 }
 
-const bareLittle = (weight = -2.5): Evidence => ({ signal: 'bareShare', below: 0.03, weight, say: 'Almost nothing is bare.' });
+const bareLittle = (weight = -2.5): Evidence => ({
+  signal: 'bareShare',
+  below: 0.03,
+  weight,
+  say: 'Almost nothing is bare.',
+});
 
 export const CAUSES: readonly Cause[] = [
   {
-    id: 'air-bubbles', name: 'Air bubbles or poor contact', prior: -2,
+    id: 'air-bubbles',
+    name: 'Air bubbles or poor contact',
+    prior: -2,
     evidence: [
       { signal: 'roundShare', above: 0.35, weight: 2.2, say: 'Much of the bare area is round spots.' },
       { signal: 'roundShare', below: 0.05, weight: -1.5, say: 'None of the bare patches is round.' },
@@ -40,14 +47,37 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Press from the centre out, both ways, with a roller or an old card.',
   },
   {
-    id: 'skinned-over', name: 'The coat skinned over or had dry spots', prior: -2,
+    id: 'skinned-over',
+    name: 'The coat skinned over or had dry spots',
+    prior: -2,
     evidence: [
       { signal: 'streakShare', above: 0.25, weight: 1.6, say: 'Bare streaks, as a brush leaves them.' },
       { signal: 'streakLevel', above: 0.7, weight: 0.7, say: 'The streaks run the same way.' },
-      { signal: 'lateRatio', above: 1, weight: 2.2, say: 'It was placed after the coat’s open time had passed ({} of it).' },
-      { signal: 'lateRatio', above: 0.7, below: 1.0001, weight: 0.8, say: 'It was placed late in the coat’s open time ({} of it).' },
-      { signal: 'lateRatio', below: 0.45, weight: -1.6, say: 'It was placed while the coat was fresh ({} of its open time).' },
-      { signal: 'thirst', above: 0.5, weight: 0.5, say: 'The ground is thirsty and pulls the water out of the coat.' },
+      {
+        signal: 'lateRatio',
+        above: 1,
+        weight: 2.2,
+        say: 'It was placed after the coat’s open time had passed ({} of it).',
+      },
+      {
+        signal: 'lateRatio',
+        above: 0.7,
+        below: 1.0001,
+        weight: 0.8,
+        say: 'It was placed late in the coat’s open time ({} of it).',
+      },
+      {
+        signal: 'lateRatio',
+        below: 0.45,
+        weight: -1.6,
+        say: 'It was placed while the coat was fresh ({} of its open time).',
+      },
+      {
+        signal: 'thirst',
+        above: 0.5,
+        weight: 0.5,
+        say: 'The ground is thirsty and pulls the water out of the coat.',
+      },
       bareLittle(),
     ],
     check: 'Look along the wet coat before placing: dull places have skinned over.',
@@ -55,13 +85,20 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Coat a smaller area at a time, a little thicker, and place sooner.',
   },
   {
-    id: 'too-thick', name: 'Coat too thick, squeezed out onto the paper', prior: -2.8,
+    id: 'too-thick',
+    name: 'Coat too thick, squeezed out onto the paper',
+    prior: -2.8,
     evidence: [
       { signal: 'coatMm', above: 0.7, weight: 1.4, say: 'The coat was thick ({} mm).' },
       { signal: 'coatMm', below: 0.45, weight: -1.2, say: 'The coat was not thick ({} mm).' },
       { signal: 'symptom:halo', above: 0, weight: 1.4, say: 'There is a halo round the picture.' },
       { signal: 'symptom:milky', above: 0, weight: 1.2, say: 'The medium is still milky.' },
-      { signal: 'symptom:stuck-paper', above: 0, weight: 1.2, say: 'Paper is stuck in islands: medium on its back keeps water out.' },
+      {
+        signal: 'symptom:stuck-paper',
+        above: 0,
+        weight: 1.2,
+        say: 'Paper is stuck in islands: medium on its back keeps water out.',
+      },
       { signal: 'symptom:wrinkle', above: 0, weight: 0.9, say: 'It has wrinkled.' },
     ],
     check: 'Feel the rim: a glossy ridge is squeezed-out medium.',
@@ -69,7 +106,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Thinner coat; wipe what squeezes out before it dries; keep the paper’s back clean.',
   },
   {
-    id: 'edge-not-sealed', name: 'Edge not sealed, or the ground dips there', prior: -2.2,
+    id: 'edge-not-sealed',
+    name: 'Edge not sealed, or the ground dips there',
+    prior: -2.2,
     evidence: [
       { signal: 'edgeShare', above: 0.35, weight: 2, say: 'The loss is a band along an edge.' },
       { signal: 'cornerShare', above: 0.3, weight: 1.3, say: 'A corner is lost.' },
@@ -84,7 +123,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Coat 2 mm beyond the picture and press the edges last.',
   },
   {
-    id: 'glossy-ground', name: 'Ground glossy or greasy', prior: -2.6,
+    id: 'glossy-ground',
+    name: 'Ground glossy or greasy',
+    prior: -2.6,
     evidence: [
       { signal: 'gloss', above: 0.4, weight: 2, say: 'The ground was still glossy.' },
       { signal: 'gloss', below: 0.2, weight: -2, say: 'The ground is dull.' },
@@ -97,7 +138,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Sand dull, degrease, and check in raking light before coating.',
   },
   {
-    id: 'thirsty-ground', name: 'Ground too thirsty', prior: -2.5,
+    id: 'thirsty-ground',
+    name: 'Ground too thirsty',
+    prior: -2.5,
     evidence: [
       { signal: 'thirst', above: 0.5, weight: 1.1, say: 'The ground drinks.' },
       { signal: 'thirst', below: 0.3, weight: -2, say: 'The ground does not drink.' },
@@ -111,11 +154,29 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Prime the ground, or give it a first thin coat and let it dry.',
   },
   {
-    id: 'too-early', name: 'Removed too early', prior: -1.8,
+    id: 'too-early',
+    name: 'Removed too early',
+    prior: -1.8,
     evidence: [
-      { signal: 'dryRatio', below: 0.7, weight: 2.6, say: 'It had only {} of the drying time that this medium needs in this air.' },
-      { signal: 'dryRatio', above: 0.7, below: 0.9, weight: 0.7, say: 'It had {} of the drying time it needs: a little short.' },
-      { signal: 'dryRatio', above: 1.1, weight: -2.4, say: 'It dried longer than it needs in this air ({} of it).' },
+      {
+        signal: 'dryRatio',
+        below: 0.7,
+        weight: 2.6,
+        say: 'It had only {} of the drying time that this medium needs in this air.',
+      },
+      {
+        signal: 'dryRatio',
+        above: 0.7,
+        below: 0.9,
+        weight: 0.7,
+        say: 'It had {} of the drying time it needs: a little short.',
+      },
+      {
+        signal: 'dryRatio',
+        above: 1.1,
+        weight: -2.4,
+        say: 'It dried longer than it needs in this air ({} of it).',
+      },
       { signal: 'raggedShare', above: 0.4, weight: 0.6, say: 'The loss is large and ragged.' },
       { signal: 'bareShare', above: 0.25, weight: 0.6, say: 'Much is lost.' },
       { signal: 'symptom:rolled-off', above: 0, weight: 1.5, say: 'The picture rolled off with the paper.' },
@@ -128,7 +189,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Wait longer, or warm and dry the room. Damp air can turn one day into four.',
   },
   {
-    id: 'too-much-water', name: 'Too much water: the film went soft', prior: -2.5,
+    id: 'too-much-water',
+    name: 'Too much water: the film went soft',
+    prior: -2.5,
     evidence: [
       { signal: 'rewets', above: 0.5, weight: 1.7, say: 'This medium softens again in water.' },
       { signal: 'rewets', below: 0.12, weight: -1.2, say: 'This medium hardly softens in water.' },
@@ -142,7 +205,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Dampen, do not soak; or take a medium that stands water.',
   },
   {
-    id: 'too-little-water', name: 'Too little water: the paper tore in dry islands', prior: -3,
+    id: 'too-little-water',
+    name: 'Too little water: the paper tore in dry islands',
+    prior: -3,
     evidence: [
       { signal: 'wetMin', below: 0.7, weight: 1.5, say: 'It was rubbed {} minutes after wetting.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'Paper will not come off.' },
@@ -154,13 +219,20 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Wet until the print shows through everywhere before you rub.',
   },
   {
-    id: 'rubbed-too-hard', name: 'Rubbed too hard or too long', prior: -2.5,
+    id: 'rubbed-too-hard',
+    name: 'Rubbed too hard or too long',
+    prior: -2.5,
     evidence: [
       { signal: 'symptom:rubbed-through', above: 0, weight: 2.2, say: 'You ticked rubbed through.' },
       { signal: 'rounds', above: 3, weight: 1.1, say: 'It had {} rounds of rubbing.' },
       { signal: 'rounds', below: 2, weight: -0.8, say: 'It was rubbed only once.' },
       { signal: 'veil', below: 0.06, weight: 0.5, say: 'No paper is left to rub.' },
-      { signal: 'veil', above: 0.25, weight: -1.4, say: 'There is still paper on it (veil {}), so it was not rubbed too long.' },
+      {
+        signal: 'veil',
+        above: 0.25,
+        weight: -1.4,
+        say: 'There is still paper on it (veil {}), so it was not rubbed too long.',
+      },
       bareLittle(),
     ],
     check: 'Is the bare ground shiny, and worst on the high spots?',
@@ -168,15 +240,27 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Softer tool, less pressure, more rounds with drying between.',
   },
   {
-    id: 'not-enough-rounds', name: 'Not enough rounds, or judged while wet', prior: -2,
+    id: 'not-enough-rounds',
+    name: 'Not enough rounds, or judged while wet',
+    prior: -2,
     evidence: [
       { signal: 'veil', above: 0.2, weight: 2.4, say: 'There is a clear veil ({}).' },
       { signal: 'veil', above: 0.08, below: 0.2001, weight: 1.3, say: 'There is some veil ({}).' },
       { signal: 'veil', below: 0.06, weight: -3, say: 'There is hardly any veil ({}).' },
       { signal: 'rounds', below: 2, weight: 0.9, say: 'It had one round of rubbing.' },
       { signal: 'rounds', above: 2, weight: -0.6, say: 'It had {} rounds.' },
-      { signal: 'veilDrop', above: 0.05, weight: 0.7, say: 'The last round took {} of veil off, so another should help.' },
-      { signal: 'judgedWet', above: 0, weight: 0.5, say: 'The photo is of a wet patch; paper shows only when dry.' },
+      {
+        signal: 'veilDrop',
+        above: 0.05,
+        weight: 0.7,
+        say: 'The last round took {} of veil off, so another should help.',
+      },
+      {
+        signal: 'judgedWet',
+        above: 0,
+        weight: 0.5,
+        say: 'The photo is of a wet patch; paper shows only when dry.',
+      },
       { signal: 'symptom:veil', above: 0, weight: 1.4, say: 'You ticked white veil.' },
     ],
     check: 'Wet a corner: if the white goes away and comes back on drying, it is paper.',
@@ -184,7 +268,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Plan one round more, and look only when it is dry.',
   },
   {
-    id: 'wrong-paper', name: 'Wrong paper for rubbing', prior: -2.8,
+    id: 'wrong-paper',
+    name: 'Wrong paper for rubbing',
+    prior: -2.8,
     evidence: [
       { signal: 'coated', above: 0, weight: 2, say: 'The sheet has a gloss coat, which lets go as a whole.' },
       { signal: 'gsm', above: 100, weight: 1, say: 'Heavy paper ({} g) leaves more behind.' },
@@ -196,7 +282,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Take thin uncoated copy paper.',
   },
   {
-    id: 'wrong-colourant', name: 'Wrong colourant for this method', prior: -3,
+    id: 'wrong-colourant',
+    name: 'Wrong colourant for this method',
+    prior: -3,
     evidence: [
       { signal: 'toner', below: 0.5, weight: 4, say: 'The print is not toner.' },
       { signal: 'toner', above: 0.5, weight: -3, say: 'The print is toner, as it should be.' },
@@ -207,7 +295,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Print with toner.',
   },
   {
-    id: 'pale-original', name: 'Pale original, or thin toner', prior: -2.8,
+    id: 'pale-original',
+    name: 'Pale original, or thin toner',
+    prior: -2.8,
     evidence: [
       { signal: 'lightLoss', above: 0.15, weight: 2.2, say: 'Light tones lost more than dark ones.' },
       { signal: 'lightLoss', below: 0.04, weight: -1.4, say: 'Light tones held as well as dark ones.' },
@@ -218,7 +308,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Raise the contrast; print on full toner, not on a saving mode.',
   },
   {
-    id: 'dark-ground', name: 'Dark or coloured ground, and printers have no white', prior: -2.8,
+    id: 'dark-ground',
+    name: 'Dark or coloured ground, and printers have no white',
+    prior: -2.8,
     evidence: [
       { signal: 'groundLight', below: 0.25, weight: 1.6, say: 'The ground is dark.' },
       { signal: 'groundLight', above: 0.5, weight: -1.8, say: 'The ground is light.' },
@@ -229,7 +321,9 @@ export const CAUSES: readonly Cause[] = [
     prevent: 'Whiten the ground first, or choose a picture without light parts.',
   },
   {
-    id: 'not-mirrored', name: 'Not mirrored', prior: -4,
+    id: 'not-mirrored',
+    name: 'Not mirrored',
+    prior: -4,
     evidence: [
       { signal: 'mirrored', above: 0, weight: 8, say: 'The reading fits the mirror image of the target.' },
       { signal: 'mirrored', below: 0.5, weight: -3, say: 'The picture is the right way round.' },
@@ -237,10 +331,13 @@ export const CAUSES: readonly Cause[] = [
     ],
     check: 'Read the text on it.',
     rescue: 'None.',
-    prevent: 'Print Wet Test’s sheets as they are: they are mirrored already, so leave the printer’s mirror setting off.',
+    prevent:
+      'Print Wet Test’s sheets as they are: they are mirrored already, so leave the printer’s mirror setting off.',
   },
   {
-    id: 'dust', name: 'Dust or lint', prior: -3.2,
+    id: 'dust',
+    name: 'Dust or lint',
+    prior: -3.2,
     evidence: [
       { signal: 'symptom:pinholes', above: 0, weight: 2.4, say: 'You ticked pinholes.' },
       { signal: 'largestBareMm2', below: 3, weight: 0.6, say: 'All bare spots are tiny.' },

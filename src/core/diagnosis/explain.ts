@@ -26,7 +26,10 @@ const SOMETHING_ELSE = Math.exp(-0.4);
 
 /** Whether a patch shows anything that needs explaining. */
 export const isTroubled = (s: Signals): boolean =>
-  (s.bareShare ?? 0) > TROUBLE.bareShare || (s.veil ?? 0) > TROUBLE.veil || s.mirrored === 1 || Object.keys(s).some(k => k.startsWith('symptom:'));
+  (s.bareShare ?? 0) > TROUBLE.bareShare ||
+  (s.veil ?? 0) > TROUBLE.veil ||
+  s.mirrored === 1 ||
+  Object.keys(s).some(k => k.startsWith('symptom:'));
 
 /** Weighs one cause: prior log odds plus the weights of all evidence that is met. */
 export function weigh(cause: Cause, signals: Signals): { logOdds: number; met: Weighed[] } {
@@ -40,7 +43,8 @@ export function weigh(cause: Cause, signals: Signals): { logOdds: number; met: W
   return { logOdds: cause.prior + met.reduce((sum, m) => sum + m.weight, 0), met };
 }
 
-const shown = (v: number) => (Math.abs(v) >= 10 ? v.toFixed(0) : Math.abs(v) >= 1 ? v.toFixed(1) : v.toFixed(2));
+const shown = (v: number) =>
+  Math.abs(v) >= 10 ? v.toFixed(0) : Math.abs(v) >= 1 ? v.toFixed(1) : v.toFixed(2);
 
 /**
  * Ranked causes for a patch with the evidence for and against each in words: log odds added up as

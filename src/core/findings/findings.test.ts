@@ -31,7 +31,15 @@ describe('the linear model', () => {
 
   it('averages the other factors evenly even when patches are missing', () => {
     const value = (a: number, b: number) => 50 + 20 * a + 6 * b;
-    const data = [[0, 0], [0, 1], [1, 0], [1, 1], [0, 0], [1, 1], [1, 1]].map(levels => ({ levels, value: value(levels[0], levels[1]) }));
+    const data = [
+      [0, 0],
+      [0, 1],
+      [1, 0],
+      [1, 1],
+      [0, 0],
+      [1, 1],
+      [1, 1],
+    ].map(levels => ({ levels, value: value(levels[0], levels[1]) }));
     const fit = fitModel([2, 2], data)!;
     expect(fit.difference(0, 1, 0).value).toBeCloseTo(20, 9);
     expect(fit.mean(1, 0).value).toBeCloseTo(60, 9);
@@ -39,7 +47,12 @@ describe('the linear model', () => {
   });
 
   it('falls back to main effects without repeats, and to nothing when a level is missing', () => {
-    const once = [[0, 0], [0, 1], [1, 0], [1, 1]].map(levels => ({ levels, value: levels[0] + levels[1] }));
+    const once = [
+      [0, 0],
+      [0, 1],
+      [1, 0],
+      [1, 1],
+    ].map(levels => ({ levels, value: levels[0] + levels[1] }));
     expect(fitModel([2, 2], once)!.model).toBe('main effects');
     expect(fitModel([2, 2], once.slice(0, 2))).toBeUndefined();
     expect(fitModel([2, 2], once.slice(0, 3))).toBeUndefined();
@@ -48,7 +61,10 @@ describe('the linear model', () => {
 
 describe('findings of a trial', () => {
   const plan = examplePlan();
-  const give = (landed: (levels: readonly number[], repeat: number) => number) => plan.patches.flatMap((p, i) => readingFor(p.code, i, { landed: landed(p.levels, p.repeat), veil: 0.1 + 0.01 * p.repeat }));
+  const give = (landed: (levels: readonly number[], repeat: number) => number) =>
+    plan.patches.flatMap((p, i) =>
+      readingFor(p.code, i, { landed: landed(p.levels, p.repeat), veil: 0.1 + 0.01 * p.repeat }),
+    );
 
   it('names a clear winner and says by how much', () => {
     const records = give(([m], repeat) => [92, 80, 50][m] + repeat);
@@ -63,8 +79,12 @@ describe('findings of a trial', () => {
   it('does not claim a difference that chance could make', () => {
     const noise = [3, -7, 5, -4, 8, -6, 2, 7, -3, 4, -8, 1];
     let i = 0;
-    const { effects } = findingsOf(plan, give(() => 80 + noise[i++]));
-    for (const e of effects.filter(e => e.measure === 'landed')) expect(e.sentence).toMatch(/could change it|told apart from chance/);
+    const { effects } = findingsOf(
+      plan,
+      give(() => 80 + noise[i++]),
+    );
+    for (const e of effects.filter(e => e.measure === 'landed'))
+      expect(e.sentence).toMatch(/could change it|told apart from chance/);
   });
 
   it('are not given before every level has a dry reading', () => {
@@ -75,12 +95,21 @@ describe('findings of a trial', () => {
   });
 
   it('leave spoilt patches out', () => {
-    const spoilt: TrialRecord = { id: 'sp', at: '2026-05-03T00:00:00.000Z', kind: 'spoilt', patch: plan.patches[0].code, why: 'dropped' };
+    const spoilt: TrialRecord = {
+      id: 'sp',
+      at: '2026-05-03T00:00:00.000Z',
+      kind: 'spoilt',
+      patch: plan.patches[0].code,
+      why: 'dropped',
+    };
     expect(findingsOf(plan, [...give(() => 80), spoilt]).measured).toBe(11);
   });
 
   it('become a recipe with every choice fixed, windows, cautions and the patches behind it', () => {
-    const recipe = recipeOf(plan, give(([m, t]) => [70, 95, 50][m] - 20 * (1 - t)))!;
+    const recipe = recipeOf(
+      plan,
+      give(([m, t]) => [70, 95, 50][m] - 20 * (1 - t)),
+    )!;
     expect(recipe.choices.find(c => c.what === 'Medium')!.choice).toMatch(/^Soft gel medium, 0.4 mm/);
     expect(recipe.choices.find(c => c.what === 'Cure time')!.choice).toMatch(/^20 h/);
     expect(recipe.steps.find(s => s.action === 'Coat it')!.window).toMatch(/place within/);

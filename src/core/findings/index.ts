@@ -1,7 +1,24 @@
-import { FACTOR_NAMES, type Intent, isSpoilt, levelName, readingOf, type TrialPlan, type TrialRecord, verdictOf } from '../trial/index.ts';
+import {
+  FACTOR_NAMES,
+  type Intent,
+  isSpoilt,
+  levelName,
+  readingOf,
+  type TrialPlan,
+  type TrialRecord,
+  verdictOf,
+} from '../trial/index.ts';
 import { type Fit, fitModel, halfWidth, type Observation, pValue } from './linear-model.ts';
 
-export { type Estimate, type Fit, fitModel, halfWidth, type Observation, oneWayF, pValue } from './linear-model.ts';
+export {
+  type Estimate,
+  type Fit,
+  fitModel,
+  halfWidth,
+  type Observation,
+  oneWayF,
+  pValue,
+} from './linear-model.ts';
 
 export type Measure = 'landed' | 'veil';
 
@@ -11,7 +28,13 @@ export interface Effect {
   readonly factor: number;
   readonly name: string;
   /** Mean and 90 % interval of each level, in the units of the measure. */
-  readonly levels: readonly { readonly name: string; readonly mean: number; readonly lo: number; readonly hi: number; readonly n: number }[];
+  readonly levels: readonly {
+    readonly name: string;
+    readonly mean: number;
+    readonly lo: number;
+    readonly hi: number;
+    readonly n: number;
+  }[];
   readonly best: number;
   /** Best less second best; its p-value allows for having picked the best of several. */
   readonly lead: number;
@@ -37,11 +60,15 @@ export interface Findings {
 }
 
 /** Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out. */
-export function observations(plan: TrialPlan, records: readonly TrialRecord[], measure: Measure): (Observation & { code: string })[] {
+export function observations(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  measure: Measure,
+): (Observation & { code: string })[] {
   return plan.patches.flatMap(patch => {
     if (isSpoilt(records, patch.code)) return [];
     const found = readingOf(records, patch.code);
-    if (!found || found.photo.stage !== 'dry') return [];
+    if (found?.photo.stage !== 'dry') return [];
     const value = found.reading.reading[measure];
     return value === null ? [] : [{ code: patch.code, levels: patch.levels, value }];
   });
@@ -71,7 +98,12 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
     effectOf(plan, f, 'landed', landedFit, landed),
     ...(veilFit ? [effectOf(plan, f, 'veil', veilFit, veil)] : []),
   ]);
-  return { effects, measured: landed.length, missing, leading: leadingOf(plan, records, landedFit, veilFit, landed) };
+  return {
+    effects,
+    measured: landed.length,
+    missing,
+    leading: leadingOf(plan, records, landedFit, veilFit, landed),
+  };
 }
 
 const WORDS = {
@@ -79,24 +111,59 @@ const WORDS = {
   veil: { unit: (v: number) => v.toFixed(2), noun: 'veil', more: 'leaves less veil', high: false },
 } as const;
 
-function effectOf(plan: TrialPlan, f: number, measure: Measure, fit: Fit, data: readonly Observation[]): Effect {
+function effectOf(
+  plan: TrialPlan,
+  f: number,
+  measure: Measure,
+  fit: Fit,
+  data: readonly Observation[],
+): Effect {
   const factor = plan.factors[f];
   const words = WORDS[measure];
   const levels = factor.levels.map((value, i) => {
     const mean = fit.mean(f, i);
     const half = halfWidth(mean, fit.degreesOfFreedom);
     const n = data.filter(d => d.levels[f] === i).length;
-    return { name: levelName(plan.used, factor.key, value), mean: mean.value, lo: mean.value - half, hi: mean.value + half, n };
+    return {
+      name: levelName(plan.used, factor.key, value),
+      mean: mean.value,
+      lo: mean.value - half,
+      hi: mean.value + half,
+      n,
+    };
   });
-  const ranked = levels.map((_, i) => i).sort((a, b) => (words.high ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean));
+  const ranked = levels
+    .map((_, i) => i)
+    .sort((a, b) => (words.high ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean));
   const [best, second] = ranked;
   const difference = fit.difference(f, best, second);
   const p = pValue(difference, fit.degreesOfFreedom, levels.length - 1);
   const worst = ranked.at(-1)!;
-  const spread = pValue(fit.difference(f, best, worst), fit.degreesOfFreedom, (levels.length * (levels.length - 1)) / 2);
+  const spread = pValue(
+    fit.difference(f, best, worst),
+    fit.degreesOfFreedom,
+    (levels.length * (levels.length - 1)) / 2,
+  );
   return {
-    measure, factor: f, name: FACTOR_NAMES[factor.key], levels, best, lead: difference.value, p,
-    sentence: sentenceFor({ words, best: levels[best].name, second: levels[second].name, worst: levels[worst].name, lead: Math.abs(difference.value), half: halfWidth(difference, fit.degreesOfFreedom), gap: Math.abs(levels[best].mean - levels[worst].mean), p, spread, two: levels.length === 2 }),
+    measure,
+    factor: f,
+    name: FACTOR_NAMES[factor.key],
+    levels,
+    best,
+    lead: difference.value,
+    p,
+    sentence: sentenceFor({
+      words,
+      best: levels[best].name,
+      second: levels[second].name,
+      worst: levels[worst].name,
+      lead: Math.abs(difference.value),
+      half: halfWidth(difference, fit.degreesOfFreedom),
+      gap: Math.abs(levels[best].mean - levels[worst].mean),
+      p,
+      spread,
+      two: levels.length === 2,
+    }),
   };
 }
 
@@ -126,12 +193,23 @@ function sentenceFor(t: Telling): string {
 /** How much a point of veil (0.01) costs against a point landed, for each intent. */
 const VEIL_COST: Record<Intent, number> = { crisp: 0.8, worn: 0.25, painterly: 0.35 };
 
-function leadingOf(plan: TrialPlan, records: readonly TrialRecord[], landedFit: Fit, veilFit: Fit | undefined, data: readonly (Observation & { code: string })[]) {
+function leadingOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  landedFit: Fit,
+  veilFit: Fit | undefined,
+  data: readonly (Observation & { code: string })[],
+) {
   const combos = [...new Map(data.map(d => [d.levels.join(), d.levels])).values()];
   const score = (levels: readonly number[]) =>
-    landedFit.combination(levels).value - (veilFit ? 100 * veilFit.combination(levels).value * VEIL_COST[plan.intent] : 0);
+    landedFit.combination(levels).value -
+    (veilFit ? 100 * veilFit.combination(levels).value * VEIL_COST[plan.intent] : 0);
   const ranked = combos
-    .map(levels => ({ levels, score: score(levels), scrap: patchesOf(plan, levels).filter(code => verdictOf(records, code)?.verdict === 'scrap').length }))
+    .map(levels => ({
+      levels,
+      score: score(levels),
+      scrap: patchesOf(plan, levels).filter(code => verdictOf(records, code)?.verdict === 'scrap').length,
+    }))
     .sort((a, b) => a.scrap - b.scrap || b.score - a.score);
   const [first, next] = ranked;
   if (!first) return undefined;
@@ -143,15 +221,22 @@ function leadingOf(plan: TrialPlan, records: readonly TrialRecord[], landedFit: 
   const e = landedFit.combination(first.levels);
   const gap = next ? first.score - next.score : Number.POSITIVE_INFINITY;
   const certain = gap > 2 * Math.SQRT2 * e.standardError;
-  const name = first.levels.map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level])).join(', ');
-  const runnerUp = next?.levels.map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level])).join(', ');
+  const name = first.levels
+    .map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level]))
+    .join(', ');
+  const runnerUp = next?.levels
+    .map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level]))
+    .join(', ');
   return {
     levels: first.levels,
     landed: range(landedFit, 0, 100),
     veil: veilFit ? range(veilFit, 0, 1) : undefined,
     patches: patchesOf(plan, first.levels),
     certain,
-    sentence: certain || !runnerUp ? `${name} leads clearly.` : `${name} leads, but ${runnerUp} is too close behind to rule out.`,
+    sentence:
+      certain || !runnerUp
+        ? `${name} leads clearly.`
+        : `${name} leads, but ${runnerUp} is too close behind to rule out.`,
   };
 }
 

@@ -35,11 +35,14 @@ export interface Estimate {
  */
 export function fitModel(counts: readonly number[], data: readonly Observation[]): Fit | undefined {
   for (let f = 0; f < counts.length; f++)
-    for (let level = 0; level < counts[f]; level++) if (!data.some(d => d.levels[f] === level)) return undefined;
+    for (let level = 0; level < counts[f]; level++)
+      if (!data.some(d => d.levels[f] === level)) return undefined;
   const cells = counts.reduce((a, b) => a * b, 1);
   const filled = new Set(data.map(d => d.levels.join())).size;
   const full = filled === cells && data.length > cells;
-  const row = full ? (levels: readonly number[]) => cellRow(counts, levels) : (levels: readonly number[]) => mainRow(counts, levels);
+  const row = full
+    ? (levels: readonly number[]) => cellRow(counts, levels)
+    : (levels: readonly number[]) => mainRow(counts, levels);
   const width = row(data[0].levels).length;
   const degreesOfFreedom = data.length - width;
   if (degreesOfFreedom < 1) return undefined;
@@ -62,7 +65,9 @@ export function fitModel(counts: readonly number[], data: readonly Observation[]
     };
   };
   const average = (factor: number, level: number) => {
-    const rows = everyCombination(counts).filter(c => c[factor] === level).map(c => row(c));
+    const rows = everyCombination(counts)
+      .filter(c => c[factor] === level)
+      .map(c => row(c));
     return rows[0].map((_, i) => rows.reduce((sum, r) => sum + r[i], 0) / rows.length);
   };
   return {
@@ -79,7 +84,10 @@ export function fitModel(counts: readonly number[], data: readonly Observation[]
 }
 
 const everyCombination = (counts: readonly number[]) =>
-  counts.reduce<number[][]>((rows, n) => rows.flatMap(r => Array.from({ length: n }, (_, i) => [...r, i])), [[]]);
+  counts.reduce<number[][]>(
+    (rows, n) => rows.flatMap(r => Array.from({ length: n }, (_, i) => [...r, i])),
+    [[]],
+  );
 
 const cellRow = (counts: readonly number[], levels: readonly number[]) => {
   const index = levels.reduce((at, level, f) => at * counts[f] + level, 0);
@@ -99,14 +107,23 @@ export const halfWidth = (e: Estimate, degreesOfFreedom: number, confidence = 0.
 /** Two-sided p-value of "the true value is 0", times the number of comparisons made (Bonferroni), at most 1. */
 export function pValue(e: Estimate, degreesOfFreedom: number, comparisons = 1): number {
   if (e.standardError === 0) return e.value === 0 ? 1 : 0;
-  return Math.min(1, comparisons * 2 * (1 - studentCdf(Math.abs(e.value) / e.standardError, degreesOfFreedom)));
+  return Math.min(
+    1,
+    comparisons * 2 * (1 - studentCdf(Math.abs(e.value) / e.standardError, degreesOfFreedom)),
+  );
 }
 
 /** F statistic of a one-way layout: between-group over within-group mean square. */
 export function oneWayF(groups: readonly (readonly number[])[]): { f: number; residualSd: number } {
   const all = groups.flat();
   const grand = all.reduce((a, b) => a + b, 0) / all.length;
-  const fit = fitModel([groups.length], groups.flatMap((g, level) => g.map(value => ({ levels: [level], value }))));
-  const between = groups.reduce((sum, g, level) => sum + g.length * (fit!.mean(0, level).value - grand) ** 2, 0);
+  const fit = fitModel(
+    [groups.length],
+    groups.flatMap((g, level) => g.map(value => ({ levels: [level], value }))),
+  );
+  const between = groups.reduce(
+    (sum, g, level) => sum + g.length * (fit!.mean(0, level).value - grand) ** 2,
+    0,
+  );
   return { f: between / (groups.length - 1) / fit!.residualSd ** 2, residualSd: fit!.residualSd };
 }

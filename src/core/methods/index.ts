@@ -1,4 +1,4 @@
-export { type Caution, CAUTIONS, type CautionId } from './cautions.ts';
+export { CAUTIONS, type Caution, type CautionId } from './cautions.ts';
 export { WET_RUB } from './wet-rub.ts';
 
 import type { CautionId } from './cautions.ts';

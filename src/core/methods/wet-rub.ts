@@ -46,7 +46,8 @@ export const WET_RUB: Method = {
       id: 'place',
       action: 'Place the print',
       done: 'Placed',
-      instruction: 'Lay the print face down and press from the centre out, both ways. Wipe what squeezes out.',
+      instruction:
+        'Lay the print face down and press from the centre out, both ways. Wipe what squeezes out.',
       check: 'No bubbles, touching everywhere, back of the paper clean?',
       handsOnMin: 1.5,
       wait: { kind: 'planned-dry', lo: 0.9, hi: 1.4 },
@@ -58,7 +59,8 @@ export const WET_RUB: Method = {
       id: 'wet',
       action: 'Wet the paper',
       done: 'Wetted',
-      instruction: 'Dampen the back until the paper turns dark all over and the print shows through. Do not flood it.',
+      instruction:
+        'Dampen the back until the paper turns dark all over and the print shows through. Do not flood it.',
       check: 'Dark all over, no pale dry islands?',
       handsOnMin: 0.5,
       wait: { kind: 'fixed', min: 0.5, aim: 2, max: 8 },
@@ -71,7 +73,8 @@ export const WET_RUB: Method = {
       id: 'rub',
       action: 'Rub the paper off',
       done: 'Rubbed',
-      instruction: 'Rub in small circles from the middle. Press harder as the paper turns transparent. Colour on the finger means stop.',
+      instruction:
+        'Rub in small circles from the middle. Press harder as the paper turns transparent. Colour on the finger means stop.',
       handsOnMin: 4,
       wait: { kind: 'fixed', min: 20, aim: 45, max: 1440 },
       tooSoon: 'Paper that is left is invisible while it is wet.',
@@ -82,7 +85,8 @@ export const WET_RUB: Method = {
       id: 'look',
       action: 'Look at it dry',
       done: 'Looked',
-      instruction: 'Now it is dry: look for white veil and bare patches. Photograph it through the reading card.',
+      instruction:
+        'Now it is dry: look for white veil and bare patches. Photograph it through the reading card.',
       check: 'Is the whole patch dry to the touch?',
       handsOnMin: 1,
       wait: { kind: 'none' },

@@ -7,11 +7,27 @@ export interface Card {
   readonly patch: number;
   readonly page: { readonly w: number; readonly h: number };
   readonly dictionary: 'DICT_4X4_50';
-  readonly markers: readonly { readonly id: number; readonly x: number; readonly y: number; readonly size: number }[];
+  readonly markers: readonly {
+    readonly id: number;
+    readonly x: number;
+    readonly y: number;
+    readonly size: number;
+  }[];
   readonly window: { readonly x: number; readonly y: number; readonly w: number; readonly h: number };
-  readonly greys: readonly { readonly x: number; readonly y: number; readonly w: number; readonly h: number; readonly value: number }[];
+  readonly greys: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly w: number;
+    readonly h: number;
+    readonly value: number;
+  }[];
   /** Rectangles of bare paper to measure the light on. */
-  readonly whites: readonly { readonly x: number; readonly y: number; readonly w: number; readonly h: number }[];
+  readonly whites: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly w: number;
+    readonly h: number;
+  }[];
 }
 
 const BAND = 25;
@@ -23,7 +39,12 @@ const RAMP = [0, 40, 80, 120, 160, 200, 230];
 
 /** Bits of the coded markers 0–5 of the open 4×4 ArUco dictionary, row by row, 1 = white. */
 const MARKER_BITS = [
-  '1011 0101 0011 0010', '0000 1111 1001 1010', '0011 0011 0010 1101', '1001 1001 0100 0110', '0101 0100 1001 1110', '0111 1001 1100 1101',
+  '1011 0101 0011 0010',
+  '0000 1111 1001 1010',
+  '0011 0011 0010 1101',
+  '1001 1001 0100 0110',
+  '0101 0100 1001 1110',
+  '0111 1001 1100 1101',
 ];
 
 /** The reading card for a patch of `patch` mm: window 6 mm larger, six markers, two grey ramps, a rule. */
@@ -33,7 +54,12 @@ export function card(patch: number): Card {
   const far = page - INSET - MARKER;
   const middle = page / 2 - MARKER / 2;
   const markers = [
-    [INSET, INSET], [far, INSET], [far, far], [INSET, far], [INSET, middle], [far, middle],
+    [INSET, INSET],
+    [far, INSET],
+    [far, far],
+    [INSET, far],
+    [INSET, middle],
+    [far, middle],
   ].map(([x, y], id) => ({ id, x, y, size: MARKER }));
   const left = INSET + MARKER + 5;
   const step = (page - 2 * left) / RAMP.length;
@@ -52,8 +78,14 @@ export function card(patch: number): Card {
     { x: page - 2.8, y: page / 2 - 14, w: 2, h: 28 },
   ];
   return {
-    unit: 'mm', patch, page: { w: page, h: page }, dictionary: 'DICT_4X4_50', markers,
-    window: { x: BAND, y: BAND, w: side, h: side }, greys, whites,
+    unit: 'mm',
+    patch,
+    page: { w: page, h: page },
+    dictionary: 'DICT_4X4_50',
+    markers,
+    window: { x: BAND, y: BAND, w: side, h: side },
+    greys,
+    whites,
   };
 }
 
@@ -63,7 +95,9 @@ export function cardScene(c: Card): Scene {
   const height = Math.min(2, 2 * ((c.page.w - 44) / letteringWidth(words, 2)));
   const ruleY = c.page.h - 3.4;
   const ruleX = (c.page.w - 50) / 2;
-  const ticks = Array.from({ length: 51 }, (_, i) => rect(ruleX + i - 0.06, ruleY, 0.12, i % 10 === 0 ? 2.4 : i % 5 === 0 ? 1.8 : 1.2, 0));
+  const ticks = Array.from({ length: 51 }, (_, i) =>
+    rect(ruleX + i - 0.06, ruleY, 0.12, i % 10 === 0 ? 2.4 : i % 5 === 0 ? 1.8 : 1.2, 0),
+  );
   return {
     w: c.page.w,
     h: c.page.h,
@@ -83,7 +117,9 @@ function markerShapes(marker: Card['markers'][number]): Shape[] {
   return [
     rect(marker.x, marker.y, marker.size, marker.size, 0),
     ...[...bits].flatMap((bit, i) =>
-      bit === '1' ? [rect(marker.x + (1 + (i % 4)) * cell, marker.y + (1 + Math.floor(i / 4)) * cell, cell, cell, 255)] : [],
+      bit === '1'
+        ? [rect(marker.x + (1 + (i % 4)) * cell, marker.y + (1 + Math.floor(i / 4)) * cell, cell, cell, 255)]
+        : [],
     ),
   ];
 }

@@ -4,12 +4,19 @@ const PAGE_MARGIN_MM = 12;
 const HEAD_MM = 26;
 
 /** The room one print takes on a donor sheet, mm: the picture with its tab below and a gap for the knife. */
-export const donorCells = (patchMm: number) => ({ w: patchMm + GAP_MM, h: patchMm + TAB_MM + GAP_MM, tab: TAB_MM });
+export const donorCells = (patchMm: number) => ({
+  w: patchMm + GAP_MM,
+  h: patchMm + TAB_MM + GAP_MM,
+  tab: TAB_MM,
+});
 
 /** How prints are nested on a sheet: columns, rows and the top left of each cell in mm. */
 export function sheetGrid(sheet: { w: number; h: number }, cell: { w: number; h: number }) {
   const cols = Math.max(1, Math.floor((sheet.w - 2 * PAGE_MARGIN_MM + GAP_MM) / cell.w));
-  const rows = Math.max(1, Math.floor((sheet.h - PAGE_MARGIN_MM - HEAD_MM - PAGE_MARGIN_MM + GAP_MM) / cell.h));
+  const rows = Math.max(
+    1,
+    Math.floor((sheet.h - PAGE_MARGIN_MM - HEAD_MM - PAGE_MARGIN_MM + GAP_MM) / cell.h),
+  );
   const places = Array.from({ length: cols * rows }, (_, i) => ({
     x: PAGE_MARGIN_MM + (i % cols) * cell.w,
     y: PAGE_MARGIN_MM + HEAD_MM + Math.floor(i / cols) * cell.h,

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { card, cardScene, donorCells, mirrored, rasterise, sheetGrid, srgbByte, target, toLinear, toSrgb } from './index.ts';
+import {
+  card,
+  cardScene,
+  donorCells,
+  mirrored,
+  rasterise,
+  sheetGrid,
+  srgbByte,
+  target,
+  toLinear,
+  toSrgb,
+} from './index.ts';
 
 describe('the reading card', () => {
   for (const size of [20, 40, 60, 100]) {
@@ -12,7 +23,11 @@ describe('the reading card', () => {
         expect(a.x + a.w).toBeLessThanOrEqual(c.page.w);
         expect(a.y + a.h).toBeLessThanOrEqual(c.page.h);
         for (const b of boxes.slice(i + 1)) {
-          const apart = a.x + a.w <= b.x + 1e-9 || b.x + b.w <= a.x + 1e-9 || a.y + a.h <= b.y + 1e-9 || b.y + b.h <= a.y + 1e-9;
+          const apart =
+            a.x + a.w <= b.x + 1e-9 ||
+            b.x + b.w <= a.x + 1e-9 ||
+            a.y + a.h <= b.y + 1e-9 ||
+            b.y + b.h <= a.y + 1e-9;
           expect(apart).toBe(true);
         }
       });
@@ -21,7 +36,8 @@ describe('the reading card', () => {
       const drawn = rasterise(cardScene(c), 10);
       for (const box of c.whites)
         for (let y = Math.ceil(box.y * 10) + 1; y < (box.y + box.h) * 10 - 1; y += 3)
-          for (let x = Math.ceil(box.x * 10) + 1; x < (box.x + box.w) * 10 - 1; x += 3) expect(drawn.data[y * drawn.w + x]).toBe(255);
+          for (let x = Math.ceil(box.x * 10) + 1; x < (box.x + box.w) * 10 - 1; x += 3)
+            expect(drawn.data[y * drawn.w + x]).toBe(255);
     });
   }
 });
@@ -39,7 +55,8 @@ describe('the test target', () => {
     const b = rasterise(mirrored(target(40)), 4);
     const differs = (other: (x: number, y: number) => number) => {
       let sum = 0;
-      for (let y = 0; y < a.h; y++) for (let x = 0; x < a.w; x++) sum += Math.abs(a.data[y * a.w + x] - other(x, y)) > 60 ? 1 : 0;
+      for (let y = 0; y < a.h; y++)
+        for (let x = 0; x < a.w; x++) sum += Math.abs(a.data[y * a.w + x] - other(x, y)) > 60 ? 1 : 0;
       return sum / a.data.length;
     };
     expect(differs((x, y) => b.data[y * a.w + x])).toBeGreaterThan(0.2);
@@ -56,7 +73,24 @@ describe('the test target', () => {
 
 describe('drawing', () => {
   it('covers exactly the area of a shape, and mixes edges in linear light', () => {
-    const { w, data } = rasterise({ w: 4, h: 4, shapes: [{ points: [[1, 1], [2.5, 1], [2.5, 3], [1, 3]], grey: 0 }] }, 1);
+    const { w, data } = rasterise(
+      {
+        w: 4,
+        h: 4,
+        shapes: [
+          {
+            points: [
+              [1, 1],
+              [2.5, 1],
+              [2.5, 3],
+              [1, 3],
+            ],
+            grey: 0,
+          },
+        ],
+      },
+      1,
+    );
     expect(data[1 * w + 1]).toBe(0);
     expect(data[1 * w + 2]).toBe(Math.round(toSrgb(0.5) * 255));
     expect(data[1 * w + 3]).toBe(255);

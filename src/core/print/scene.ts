@@ -53,7 +53,11 @@ export const mirrored = (scene: Scene): Scene => ({
  * Paints a scene as sRGB grey bytes, row by row, at `pxPerMm`. Edges are smoothed with `over` sub-rows
  * of exact horizontal coverage each (even-odd rule). Coverage mixes in linear light.
  */
-export function rasterise(scene: Scene, pxPerMm: number, over = 4): { w: number; h: number; data: Uint8Array } {
+export function rasterise(
+  scene: Scene,
+  pxPerMm: number,
+  over = 4,
+): { w: number; h: number; data: Uint8Array } {
   const w = Math.round(scene.w * pxPerMm);
   const h = Math.round(scene.h * pxPerMm);
   const light = new Float32Array(w * h).fill(1);
@@ -81,7 +85,8 @@ function paint(light: Float32Array, w: number, h: number, shape: Shape, scale: n
     cover.fill(0);
     for (let sub = 0; sub < over; sub++) {
       const crossings = crossingsAt(shape, row + (sub + 0.5) / over, scale);
-      for (let i = 0; i + 1 < crossings.length; i += 2) addSpan(cover, crossings[i], crossings[i + 1], 1 / over);
+      for (let i = 0; i + 1 < crossings.length; i += 2)
+        addSpan(cover, crossings[i], crossings[i + 1], 1 / over);
     }
     for (let x = 0; x < w; x++)
       if (cover[x] > 0) light[row * w + x] += (value - light[row * w + x]) * Math.min(1, cover[x]);
@@ -94,7 +99,8 @@ function crossingsAt(shape: Shape, y: number, scale: number): number[] {
   for (let i = 0; i < points.length; i++) {
     const [ax, ay] = points[i];
     const [bx, by] = points[(i + 1) % points.length];
-    if (ay * scale <= y !== by * scale <= y) xs.push((ax + ((y / scale - ay) / (by - ay)) * (bx - ax)) * scale);
+    if (ay * scale <= y !== by * scale <= y)
+      xs.push((ax + ((y / scale - ay) / (by - ay)) * (bx - ax)) * scale);
   }
   return xs.sort((a, b) => a - b);
 }

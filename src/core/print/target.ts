@@ -13,7 +13,14 @@ export const TONE_STEPS = [10, 45, 80, 115, 150, 180, 210, 235] as const;
  */
 export function target(size: number): Scene {
   const scale = size / 40;
-  const shapes = [...band(), ...solids(), ...tones(), ...boat(), ...fallingLines(), ...lettering('WET 47', 21.5, 32.8, 3, 15, 0.17)];
+  const shapes = [
+    ...band(),
+    ...solids(),
+    ...tones(),
+    ...boat(),
+    ...fallingLines(),
+    ...lettering('WET 47', 21.5, 32.8, 3, 15, 0.17),
+  ];
   return {
     w: size,
     h: size,
@@ -48,12 +55,58 @@ const tones = (): Shape[] => TONE_STEPS.map((grey, i) => rect(3 + i * 4.25, 14.2
 
 /** Hull, one big sail aft, a small jib, and a lighthouse to the right with its beam: nothing is symmetrical. */
 const boat = (): Shape[] => [
-  { points: [[3, 31], [15.5, 31], [13.4, 35.2], [5.4, 35.2]], grey: 25 },
-  { points: [[8.6, 22], [8.6, 30.2], [3.4, 30.2]], grey: 95 },
-  { points: [[9.4, 24], [13.4, 30.2], [9.4, 30.2]], grey: 140 },
-  { points: [[16.4, 24], [18.4, 24], [19.2, 35.2], [15.8, 35.2]], grey: 55 },
-  { points: [[16.4, 22.2], [18.4, 22.2], [18.4, 23.6], [16.4, 23.6]], grey: 10 },
-  { points: [[16, 22.3], [16, 23.3], [11, 22.6], [11, 21.4]], grey: 170 },
+  {
+    points: [
+      [3, 31],
+      [15.5, 31],
+      [13.4, 35.2],
+      [5.4, 35.2],
+    ],
+    grey: 25,
+  },
+  {
+    points: [
+      [8.6, 22],
+      [8.6, 30.2],
+      [3.4, 30.2],
+    ],
+    grey: 95,
+  },
+  {
+    points: [
+      [9.4, 24],
+      [13.4, 30.2],
+      [9.4, 30.2],
+    ],
+    grey: 140,
+  },
+  {
+    points: [
+      [16.4, 24],
+      [18.4, 24],
+      [19.2, 35.2],
+      [15.8, 35.2],
+    ],
+    grey: 55,
+  },
+  {
+    points: [
+      [16.4, 22.2],
+      [18.4, 22.2],
+      [18.4, 23.6],
+      [16.4, 23.6],
+    ],
+    grey: 10,
+  },
+  {
+    points: [
+      [16, 22.3],
+      [16, 23.3],
+      [11, 22.6],
+      [11, 21.4],
+    ],
+    grey: 170,
+  },
   stroke([3, 36.6], [19, 36.6], 0.8, 60),
 ];
 

@@ -20,12 +20,12 @@ export function barePatches(cv: Cv, bare: Uint8Array, side: number): BarePatch[]
     for (let i = 0; i < label.length; i++) if (label[i] > 0) members[label[i]].push(i);
     return members
       .filter(list => list.length >= LEAST_MM2 * PX * PX)
-      .map(list => describe(list, side))
+      .map(list => describePatch(list, side))
       .sort((a, b) => b.area - a.area);
   });
 }
 
-function describe(pixels: readonly number[], side: number): BarePatch {
+function describePatch(pixels: readonly number[], side: number): BarePatch {
   const n = pixels.length;
   let sx = 0;
   let sy = 0;
@@ -58,7 +58,7 @@ function describe(pixels: readonly number[], side: number): BarePatch {
   // Full axes of the ellipse with the same second moments: 4 √λ.
   const long = 4 * Math.sqrt((a + b) / 2 + root);
   const wide = 4 * Math.sqrt(Math.max(0.08, (a + b) / 2 - root));
-  const along = (((0.5 * Math.atan2(2 * c, a - b) * 180) / Math.PI) + 180) % 180;
+  const along = ((0.5 * Math.atan2(2 * c, a - b) * 180) / Math.PI + 180) % 180;
   const area = n / (PX * PX);
   const filled = n / ((Math.PI / 4) * long * wide);
   return {

@@ -33,7 +33,9 @@ export function groundFrom(points: readonly { x: number; y: number; rgb: Three }
   for (let pass = 0; pass < 2; pass++) {
     const X = new Matrix(kept.map(p => [1, p.x, p.y]));
     const XtX = X.transpose().mmul(X);
-    planes = [0, 1, 2].map(c => solve(XtX, X.transpose().mmul(Matrix.columnVector(kept.map(p => p.rgb[c])))).to1DArray());
+    planes = [0, 1, 2].map(c =>
+      solve(XtX, X.transpose().mmul(Matrix.columnVector(kept.map(p => p.rgb[c])))).to1DArray(),
+    );
     const off = kept.map(p => Math.abs(p.rgb[1] - predict(1, p.x, p.y)));
     const limit = 4 * [...off].sort((a, b) => a - b)[off.length >> 1] + 0.01;
     if (pass === 0) kept = kept.filter((_, i) => off[i] < limit);
@@ -41,7 +43,11 @@ export function groundFrom(points: readonly { x: number; y: number; rgb: Three }
   const d = kept.map(p => [0, 1, 2].map(c => p.rgb[c] - predict(c, p.x, p.y)));
   const mean = (i: number, j: number) => d.reduce((sum, row) => sum + row[i] * row[j], 0) / d.length;
   return {
-    at: (x, y) => [Math.max(0.005, predict(0, x, y)), Math.max(0.005, predict(1, x, y)), Math.max(0.005, predict(2, x, y))],
+    at: (x, y) => [
+      Math.max(0.005, predict(0, x, y)),
+      Math.max(0.005, predict(1, x, y)),
+      Math.max(0.005, predict(2, x, y)),
+    ],
     cov: [mean(0, 0), mean(1, 1), mean(2, 2), mean(0, 1), mean(0, 2), mean(1, 2)],
   };
 }
@@ -77,7 +83,14 @@ interface Scene {
   readonly offMm: number;
 }
 
-const PAIRS = [[0, 0], [1, 1], [2, 2], [0, 1], [0, 2], [1, 2]] as const;
+const PAIRS = [
+  [0, 0],
+  [1, 1],
+  [2, 2],
+  [0, 1],
+  [0, 2],
+  [1, 2],
+] as const;
 
 /** Scratch for {@link explain}, which runs for every pixel: written there, read right after. */
 const told = { landed: 0, bare: 0, landedCov: new Float64Array(6), bareCov: new Float64Array(6) };
@@ -99,7 +112,8 @@ function explain(s: Scene, i: number, h: number, spread: number): typeof told {
   for (let k = 0; k < 6; k++) {
     const [p, q] = PAIRS[k];
     const grain = s.cov[k];
-    told.landedCov[k] = spread * spread * pull[p] * pull[q] + slip * slip * ground[p] * ground[q] + cover * cover * grain;
+    told.landedCov[k] =
+      spread * spread * pull[p] * pull[q] + slip * slip * ground[p] * ground[q] + cover * cover * grain;
     // As much give along the veil's line as landed ink has: a pixel half bare, half inked falls in the middle.
     told.bareCov[k] = grain + spread * spread * pull[p] * pull[q];
   }
@@ -113,7 +127,12 @@ function explain(s: Scene, i: number, h: number, spread: number): typeof told {
   const seen0 = s.seen[0].data[i];
   const seen1 = s.seen[1].data[i];
   const seen2 = s.seen[2].data[i];
-  told.landed = logNormal(seen0 - cover * b0 - h, seen1 - cover * b1 - h, seen2 - cover * b2 - h, told.landedCov);
+  told.landed = logNormal(
+    seen0 - cover * b0 - h,
+    seen1 - cover * b1 - h,
+    seen2 - cover * b2 - h,
+    told.landedCov,
+  );
   told.bare = logNormal(seen0 - b0, seen1 - b1, seen2 - b2, told.bareCov);
   return told;
 }
@@ -185,7 +204,15 @@ export function sortPixels(
   const count = side * side;
   const soft = blurPlane(cv, reference, Math.max(0.5, camera.blurMm * PX));
   const slope = slopeOf(soft);
-  const scene: Scene = { seen, soft, slope, base: basePlanes(ground, side), cov: ground.cov, noise: camera.noise, offMm: 0.05 + 0.4 * camera.residualMm };
+  const scene: Scene = {
+    seen,
+    soft,
+    slope,
+    base: basePlanes(ground, side),
+    cov: ground.cov,
+    noise: camera.noise,
+    offMm: 0.05 + 0.4 * camera.residualMm,
+  };
   const start = firstVeil(scene);
 
   let veil = new Float32Array(count).fill(start);
@@ -203,7 +230,7 @@ export function sortPixels(
     }
     const weighed = blurPlane(cv, { w: side, h: side, data: evidence.map((v, i) => v * clear[i]) }, 1.1).data;
     const weights = blurPlane(cv, { w: side, h: side, data: clear }, 1.1).data;
-    odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR * 0.5) as Float32Array<ArrayBuffer>;
+    odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR) as Float32Array<ArrayBuffer>;
     for (let i = 0; i < count; i++) visible[i] = weights[i] > 0.25 ? 1 : 0;
     veil = localVeil(cv, scene, odds, start);
   }
@@ -261,7 +288,9 @@ function localVeil(cv: Cv, s: Scene, odds: Float32Array, start: number): Float32
   const b = blurPlane(cv, { w: side, h: side, data: down }, sigma).data;
   const trust = 0.03 * (b.reduce((m, v) => Math.max(m, v), 0) + 1e-9);
   const most = Math.min(0.97, 2.2 * start + 0.12);
-  return a.map((v, i) => Math.min(most, Math.max(0, (v + trust * start) / (b[i] + trust)))) as Float32Array<ArrayBuffer>;
+  return a.map((v, i) =>
+    Math.min(most, Math.max(0, (v + trust * start) / (b[i] + trust))),
+  ) as Float32Array<ArrayBuffer>;
 }
 
 /** Size of the gradient of the reference, per mm. */

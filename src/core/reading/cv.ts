@@ -14,7 +14,14 @@ interface MarkerFinder {
     dictionary: Marked,
     settings: Marked,
     refine: Marked,
-  ) => Marked & { detectMarkers(image: opencv.Mat, corners: opencv.MatVector, ids: opencv.Mat, rejected: opencv.MatVector): void };
+  ) => Marked & {
+    detectMarkers(
+      image: opencv.Mat,
+      corners: opencv.MatVector,
+      ids: opencv.Mat,
+      rejected: opencv.MatVector,
+    ): void;
+  };
 }
 
 /** The image library, handed in ready: the core never loads it. */
@@ -52,7 +59,8 @@ export interface Plane {
 }
 
 /** Copies a plane into a CV_32F matrix (caller frees). */
-export const toMat = (cv: Cv, plane: Plane) => cv.matFromArray(plane.h, plane.w, cv.CV_32F, plane.data as never);
+export const toMat = (cv: Cv, plane: Plane) =>
+  cv.matFromArray(plane.h, plane.w, cv.CV_32F, plane.data as never);
 
 /** Gaussian blur of a plane, `sigma` in pixels. */
 export function blurPlane(cv: Cv, plane: Plane, sigma: number): Plane {

@@ -21,7 +21,11 @@ const DETECT_SIDE = 2200;
 export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> {
   const { from, to, found } = markerCorners(cv, photo, card);
   if (found === 0)
-    return bad('no-card', 'No reading card was found in this photo.', 'Lay the card over the patch and take the whole card into the picture.');
+    return bad(
+      'no-card',
+      'No reading card was found in this photo.',
+      'Lay the card over the patch and take the whole card into the picture.',
+    );
   if (found < 4)
     return bad(
       'markers-hidden',
@@ -34,7 +38,12 @@ export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> 
     const H = keep(cv.findHomography(a, b, cv.RANSAC, 3));
     return [...H.data64F];
   });
-  if (homography.length !== 9) return bad('no-plane', 'The card’s markers do not lie in one plane.', 'Flatten the card and take the photo again.');
+  if (homography.length !== 9)
+    return bad(
+      'no-plane',
+      'The card’s markers do not lie in one plane.',
+      'Flatten the card and take the photo again.',
+    );
   const misfit = misfitOf(from, to, homography);
   const scale = scaleAt(homography, card);
   return good({ homography, pxPerMm: scale, tiltDeg: tiltOf(homography, card), misfitMm: misfit / scale });
@@ -49,7 +58,11 @@ function markerCorners(cv: Cv, photo: Pixels, card: Card) {
     if (shrink < 1) cv.resize(grey, grey, new cv.Size(0, 0), shrink, shrink, cv.INTER_AREA);
     const dictionary = keep(cv.getPredefinedDictionary(cv.DICT_4X4_50));
     const settings = keep(new cv.aruco_DetectorParameters());
-    Object.assign(settings, { cornerRefinementMethod: 1, cornerRefinementWinSize: 4, adaptiveThreshWinSizeMax: 43 });
+    Object.assign(settings, {
+      cornerRefinementMethod: 1,
+      cornerRefinementWinSize: 4,
+      adaptiveThreshWinSizeMax: 43,
+    });
     const refine = keep(new cv.aruco_RefineParameters(10, 3, true));
     const detector = keep(new cv.aruco_ArucoDetector(dictionary, settings, refine));
     const corners = keep(new cv.MatVector());
@@ -92,7 +105,12 @@ function misfitOf(from: readonly number[], to: readonly number[], h: readonly nu
 function scaleAt(h: readonly number[], card: Card): number {
   const { x, y, w, h: tall } = card.window;
   return Math.min(
-    ...[[x, y], [x + w, y], [x, y + tall], [x + w, y + tall]].map(([px, py]) => singular(h, px, py)[1]),
+    ...[
+      [x, y],
+      [x + w, y],
+      [x, y + tall],
+      [x + w, y + tall],
+    ].map(([px, py]) => singular(h, px, py)[1]),
   );
 }
 

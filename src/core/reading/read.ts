@@ -1,4 +1,11 @@
-import { differenceCiede2000, modeLab65, modeLrgb, modeRgb, modeXyz65, useMode as registerSpace } from 'culori/fn';
+import {
+  differenceCiede2000,
+  modeLab65,
+  modeLrgb,
+  modeRgb,
+  modeXyz65,
+  useMode as registerSpace,
+} from 'culori/fn';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import { type Card, rasterise, type Scene, toLinear } from '../print/index.ts';
 import type { Reading } from '../trial/index.ts';
@@ -43,21 +50,41 @@ export function readPhoto(
   tell(0.35, 'Finding the picture');
   const window = cutWindow(flat, card);
   const shine = share(window.clipped);
-  if (shine > 0.012) return bad('glare', 'There is glare on the patch.', 'Move the lamp or turn the board until nothing shines, then take it again.');
+  if (shine > 0.012)
+    return bad(
+      'glare',
+      'There is glare on the patch.',
+      'Move the lamp or turn the board until nothing shines, then take it again.',
+    );
   const drawn = rasterise(reference, PX);
   const ink: Plane = { w: drawn.w, h: drawn.h, data: Float32Array.from(drawn.data, v => toLinear(v / 255)) };
   const root = (plane: Plane): Plane => ({ ...plane, data: plane.data.map(v => Math.sqrt(Math.max(0, v))) });
-  const brightness: Plane = { ...window.rgb[1], data: window.rgb[1].data.map((g, i) => 0.2126 * window.rgb[0].data[i] + 0.7152 * g + 0.0722 * window.rgb[2].data[i]) };
+  const brightness: Plane = {
+    ...window.rgb[1],
+    data: window.rgb[1].data.map(
+      (g, i) => 0.2126 * window.rgb[0].data[i] + 0.7152 * g + 0.0722 * window.rgb[2].data[i],
+    ),
+  };
   const found = register(cv, root(brightness), root(ink));
 
   tell(0.55, 'Telling ink from ground');
   const blank = options.blank ? upright(cv, options.blank, card) : undefined;
-  if (blank && !blank.ok) return bad('blank', `The photo of the blank cannot be used. ${blank.problem.say}`, blank.problem.wayOut);
+  if (blank && !blank.ok)
+    return bad('blank', `The photo of the blank cannot be used. ${blank.problem.say}`, blank.problem.wayOut);
   const ground = blank?.ok
     ? groundOf(cutWindow(blank.value.card, card), undefined, ink.w)
     : groundOf(window, found.warp, ink.w);
-  if (!ground) return bad('no-ground', 'The bare ground round the picture cannot be seen.', 'Centre the picture in the card’s window.');
-  const seen = window.rgb.map(plane => inPictureFrame(cv, plane, found.warp, ink.w)) as unknown as [Plane, Plane, Plane];
+  if (!ground)
+    return bad(
+      'no-ground',
+      'The bare ground round the picture cannot be seen.',
+      'Centre the picture in the card’s window.',
+    );
+  const seen = window.rgb.map(plane => inPictureFrame(cv, plane, found.warp, ink.w)) as unknown as [
+    Plane,
+    Plane,
+    Plane,
+  ];
   const camera = { noise: flat.noise, blurMm: flat.blurMm, residualMm: found.residualMm ?? 0.1 };
   const sorted = sortPixels(cv, seen, ink, ground, camera);
 
@@ -65,8 +92,12 @@ export function readPhoto(
   const refused = mistrust(found, sorted);
   if (refused) return refused;
   const quality = {
-    pxPerMm: tidy(place.pxPerMm, 1), blurMm: tidy(flat.blurMm, 3), tiltDeg: tidy(place.tiltDeg, 1), glare: tidy(shine, 4),
-    residualMm: tidy(found.residualMm ?? 0, 3), light: tidy(flat.light, 2),
+    pxPerMm: tidy(place.pxPerMm, 1),
+    blurMm: tidy(flat.blurMm, 3),
+    tiltDeg: tidy(place.tiltDeg, 1),
+    glare: tidy(shine, 4),
+    residualMm: tidy(found.residualMm ?? 0, 3),
+    light: tidy(flat.light, 2),
   };
   const reading = addUp(cv, { seen, ink, ground, sorted, found, stage: options.stage, quality });
   tell(1, 'Done');
@@ -77,12 +108,31 @@ function upright(cv: Cv, photo: Pixels, card: Card) {
   const place = findCard(cv, photo, card);
   if (!place.ok) return place;
   if (place.value.pxPerMm < LEAST_PX_PER_MM)
-    return bad('too-small', `The card is too small in this photo: ${place.value.pxPerMm.toFixed(1)} pixels per mm, ${LEAST_PX_PER_MM} are needed.`, 'Come closer until the card fills the picture.');
-  if (place.value.tiltDeg > MOST_TILT_DEG) return bad('tilted', 'The photo is taken too much from the side.', 'Hold the camera straight above the card.');
+    return bad(
+      'too-small',
+      `The card is too small in this photo: ${place.value.pxPerMm.toFixed(1)} pixels per mm, ${LEAST_PX_PER_MM} are needed.`,
+      'Come closer until the card fills the picture.',
+    );
+  if (place.value.tiltDeg > MOST_TILT_DEG)
+    return bad(
+      'tilted',
+      'The photo is taken too much from the side.',
+      'Hold the camera straight above the card.',
+    );
   const flat = straighten(cv, photo, card, place.value);
   if (!flat.ok) return flat;
-  if (flat.value.blurMm > MOST_BLUR_MM) return bad('blurred', 'This photo is blurred.', 'Rest your elbows, tap the card on the screen to focus, and take it again.');
-  if (place.value.misfitMm > MOST_MISFIT_MM) return bad('card-bent', 'The card is not flat, or the lens bends it.', 'Press the card flat and step back a little.');
+  if (flat.value.blurMm > MOST_BLUR_MM)
+    return bad(
+      'blurred',
+      'This photo is blurred.',
+      'Rest your elbows, tap the card on the screen to focus, and take it again.',
+    );
+  if (place.value.misfitMm > MOST_MISFIT_MM)
+    return bad(
+      'card-bent',
+      'The card is not flat, or the lens bends it.',
+      'Press the card flat and step back a little.',
+    );
   return good({ card: flat.value, place: place.value });
 }
 
@@ -105,7 +155,8 @@ function cutWindow(flat: Straight, card: Card): Window {
     for (let x = 0; x < side; x++) {
       const from = (y + top) * flat.w + x + left;
       for (let c = 0; c < 3; c++) planes[c][y * side + x] = flat.rgb[from * 3 + c];
-      const shines = Math.min(flat.rgb[from * 3], flat.rgb[from * 3 + 1], flat.rgb[from * 3 + 2]) > SHINES_ABOVE;
+      const shines =
+        Math.min(flat.rgb[from * 3], flat.rgb[from * 3 + 1], flat.rgb[from * 3 + 2]) > SHINES_ABOVE;
       clipped[y * side + x] = flat.clipped[from] || shines ? 1 : 0;
     }
   return { rgb: planes.map(data => ({ w: side, h: tall, data })) as unknown as Window['rgb'], clipped };
@@ -142,12 +193,24 @@ const LEAST_MATCH = 0.3;
 function mistrust(found: Registration, sorted: Sorted): Outcome<never> | undefined {
   const { inked, visible, bare } = tally(sorted);
   if (visible / inked < LEAST_VISIBLE)
-    return bad('not-visible', `Only ${Math.round((100 * visible) / inked)} % of this picture could be seen on so dark a ground.`, 'Judge this patch by eye, or test on a lighter ground.');
+    return bad(
+      'not-visible',
+      `Only ${Math.round((100 * visible) / inked)} % of this picture could be seen on so dark a ground.`,
+      'Judge this patch by eye, or test on a lighter ground.',
+    );
   const nearlyNothing = bare / visible > 0.85;
   if (found.match < LEAST_MATCH && !nearlyNothing)
-    return bad('no-picture', 'The test picture was not found in the window.', 'Check that this is the right patch and that the picture is centred in the window.');
+    return bad(
+      'no-picture',
+      'The test picture was not found in the window.',
+      'Check that this is the right patch and that the picture is centred in the window.',
+    );
   if (found.residualMm !== undefined && found.residualMm > 0.3 && !nearlyNothing)
-    return bad('misaligned', 'The picture does not line up with its original.', 'Lay the card flat on the board and take it again from straight above.');
+    return bad(
+      'misaligned',
+      'The picture does not line up with its original.',
+      'Lay the card flat on the board and take it again from straight above.',
+    );
   return undefined;
 }
 
@@ -185,9 +248,11 @@ function addUp(cv: Cv, parts: Parts): Reading {
     }
   const veil = stage === 'dry' && held > 0.05 * sums.inked ? haze / held : null;
   const notes: string[] = [];
-  if (stage === 'wet') notes.push('Veil is not given: paper is invisible while it is wet. Photograph it again dry.');
+  if (stage === 'wet')
+    notes.push('Veil is not given: paper is invisible while it is wet. Photograph it again dry.');
   if (found.mirrored) notes.push('The picture is backwards.');
-  if (found.match < LEAST_MATCH) notes.push('Almost nothing landed, so the picture’s place is assumed to be the middle of the window.');
+  if (found.match < LEAST_MATCH)
+    notes.push('Almost nothing landed, so the picture’s place is assumed to be the middle of the window.');
   return {
     landed: tidy(landed, 1),
     landedGive: tidy(0.8 + 100 * sorted.doubt * 1.2, 1),
@@ -254,7 +319,12 @@ function stainOf({ seen, ink, ground, sorted }: Parts): number | null {
   let dark = 0;
   for (let y = clear; y < side - clear; y++)
     for (let x = clear; x < side - clear; x++) {
-      if (![0, clear, -clear].every(d => ink.data[y * side + x + d] > 0.95 && ink.data[(y + d) * side + x] > 0.95)) continue;
+      if (
+        ![0, clear, -clear].every(
+          d => ink.data[y * side + x + d] > 0.95 && ink.data[(y + d) * side + x] > 0.95,
+        )
+      )
+        continue;
       white++;
       const base = ground.at(x, y);
       const v = seen[1].data[y * side + x];
@@ -299,9 +369,11 @@ function shrink(side: number, value: (i: number) => number) {
 }
 
 /** 0 no ink wanted, 1 landed, 2 bare, 3 cannot be seen on this ground. */
-const stateMap = (s: Sorted) => shrink(s.side, i => (!s.inked[i] ? 0 : !s.visible[i] ? 3 : s.bare[i] ? 2 : 1));
+const stateMap = (s: Sorted) =>
+  shrink(s.side, i => (!s.inked[i] ? 0 : !s.visible[i] ? 3 : s.bare[i] ? 2 : 1));
 /** Veil in 1/255 where ink landed, 0 elsewhere. */
-const veilMap = (s: Sorted) => shrink(s.side, i => (s.inked[i] && !s.bare[i] ? Math.round(s.veil[i] * 255) : 0));
+const veilMap = (s: Sorted) =>
+  shrink(s.side, i => (s.inked[i] && !s.bare[i] ? Math.round(s.veil[i] * 255) : 0));
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
 
@@ -320,7 +392,8 @@ export function base64(bytes: Uint8Array): string {
 function asPixels(seen: readonly [Plane, Plane, Plane]): Pixels {
   const { w, h } = seen[0];
   const data = new Uint8ClampedArray(w * h * 4);
-  const curve = (v: number) => (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.max(0, v) ** (1 / 2.4) - 0.055) * 255;
+  const curve = (v: number) =>
+    (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.max(0, v) ** (1 / 2.4) - 0.055) * 255;
   for (let i = 0; i < w * h; i++) {
     for (let c = 0; c < 3; c++) data[i * 4 + c] = curve(Math.min(1, seen[c].data[i]) * 0.92);
     data[i * 4 + 3] = 255;

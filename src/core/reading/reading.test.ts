@@ -13,13 +13,44 @@ beforeAll(async () => {
 
 const shelf = STARTER_SHELF;
 const history = (part: Partial<PatchHistory> = {}, substrate = shelf.substrates[0]): PatchHistory => ({
-  settings: { printer: shelf.printers[0], donor: shelf.donors[0], medium: shelf.mediums[0], substrate, preparation: shelf.preparations[0], coatMm: 0.4, dryHours: 20, rounds: 2 },
-  air: { tempC: 21, rh: 45 }, placedAfterMin: 0.8, driedHours: 20, rounds: 2, patchMm: 40, seed: 5, ...part,
+  settings: {
+    printer: shelf.printers[0],
+    donor: shelf.donors[0],
+    medium: shelf.mediums[0],
+    substrate,
+    preparation: shelf.preparations[0],
+    coatMm: 0.4,
+    dryHours: 20,
+    rounds: 2,
+  },
+  air: { tempC: 21, rh: 45 },
+  placedAfterMin: 0.8,
+  driedHours: 20,
+  rounds: 2,
+  patchMm: 40,
+  seed: 5,
+  ...part,
 });
-const SHOT: Shot = { seed: 8, stage: 'dry', pxPerMm: 10, tiltDeg: 8, kelvin: 4500, falloff: 0.2, blurPx: 0.7, noise: 0.005 };
+const SHOT: Shot = {
+  seed: 8,
+  stage: 'dry',
+  pxPerMm: 10,
+  tiltDeg: 8,
+  kelvin: 4500,
+  falloff: 0.2,
+  blurPx: 0.7,
+  noise: 0.005,
+};
 
 async function readShot(shot: Partial<Shot> = {}, h = history()) {
-  const taken = photograph(simulateProcess(h), target(40), card(40), h.settings.substrate, h.settings.preparation, { ...SHOT, ...shot });
+  const taken = photograph(
+    simulateProcess(h),
+    target(40),
+    card(40),
+    h.settings.substrate,
+    h.settings.preparation,
+    { ...SHOT, ...shot },
+  );
   const photo = await decode(await encodeJpeg(taken.photo, 85));
   return { taken, read: readPhoto(lib.cv, photo, card(40), target(40), { stage: shot.stage ?? 'dry' }) };
 }
@@ -27,7 +58,10 @@ async function readShot(shot: Partial<Shot> = {}, h = history()) {
 describe('a photo through the card', () => {
   for (const ground of [0, 1, 3])
     it(`on ${shelf.substrates[ground].name.toLowerCase()} gives landed and veil close to the truth`, async () => {
-      const { taken, read } = await readShot({ seed: 20 + ground }, history({ seed: 30 + ground }, shelf.substrates[ground]));
+      const { taken, read } = await readShot(
+        { seed: 20 + ground },
+        history({ seed: 30 + ground }, shelf.substrates[ground]),
+      );
       expect(read.ok).toBe(true);
       if (!read.ok) return;
       expect(Math.abs(read.value.reading.landed! - taken.landed)).toBeLessThan(5);
@@ -41,8 +75,12 @@ describe('a photo through the card', () => {
     expect(read.ok && read.value.reading.mirrored).toBe(true);
     for (const turn of [90, 180, 270] as const) {
       const turned = await readShot({ turn });
-      expect(turned.read.ok && [turned.read.value.reading.turn, turned.read.value.reading.mirrored]).toEqual([turn, false]);
-      if (turned.read.ok) expect(Math.abs(turned.read.value.reading.landed! - turned.taken.landed)).toBeLessThan(6);
+      expect(turned.read.ok && [turned.read.value.reading.turn, turned.read.value.reading.mirrored]).toEqual([
+        turn,
+        false,
+      ]);
+      if (turned.read.ok)
+        expect(Math.abs(turned.read.value.reading.landed! - turned.taken.landed)).toBeLessThan(6);
     }
   });
 
@@ -72,7 +110,8 @@ describe('a photo that cannot be trusted', () => {
   };
   it('because it is blurred', async () => expect(await refused({ blurPx: 2.3, pxPerMm: 8 })).toBe('blurred'));
   it('because of glare', async () => expect(await refused({ glare: true })).toBe('glare'));
-  it('because it is too far away', async () => expect(['too-small', 'markers-hidden', 'no-card']).toContain(await refused({ pxPerMm: 4 })));
+  it('because it is too far away', async () =>
+    expect(['too-small', 'markers-hidden', 'no-card']).toContain(await refused({ pxPerMm: 4 })));
   it('because no card is in it', async () => {
     const blank = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(120) };
     const read = readPhoto(lib.cv, blank, card(40), target(40), { stage: 'dry' });
@@ -82,7 +121,13 @@ describe('a photo that cannot be trusted', () => {
     const { taken } = await readShot();
     const { w, h, data } = taken.photo;
     const half = Math.floor(h / 2);
-    const read = readPhoto(lib.cv, { w, h: half, data: data.subarray(0, half * w * 4) }, card(40), target(40), { stage: 'dry' });
+    const read = readPhoto(
+      lib.cv,
+      { w, h: half, data: data.subarray(0, half * w * 4) },
+      card(40),
+      target(40),
+      { stage: 'dry' },
+    );
     expect(!read.ok && read.problem.code).toBe('markers-hidden');
   });
   it('because it is too dark', async () => {
@@ -94,7 +139,15 @@ describe('a photo that cannot be trusted', () => {
 });
 
 describe('the shape of a bare patch', () => {
-  const look = { area: 8, stretch: 1.1, filled: 0.95, near: { top: 150, left: 150, bottom: 150, right: 150 }, along: 0, long: 3, side: 40 };
+  const look = {
+    area: 8,
+    stretch: 1.1,
+    filled: 0.95,
+    near: { top: 150, left: 150, bottom: 150, right: 150 },
+    along: 0,
+    long: 3,
+    side: 40,
+  };
   it('is told from its proportions and from what it touches', () => {
     expect(shapeOf(look)).toBe('round');
     expect(shapeOf({ ...look, stretch: 5, filled: 0.7 })).toBe('streak');

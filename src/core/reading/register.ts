@@ -21,8 +21,12 @@ const ANGLES = [-7.5, -5, -2.5, 0, 2.5, 5, 7.5];
 const TURNS = [0, 90, 180, 270] as const;
 
 const multiply = (m: Affine, n: Affine): Affine => [
-  m[0] * n[0] + m[1] * n[3], m[0] * n[1] + m[1] * n[4], m[0] * n[2] + m[1] * n[5] + m[2],
-  m[3] * n[0] + m[4] * n[3], m[3] * n[1] + m[4] * n[4], m[3] * n[2] + m[4] * n[5] + m[5],
+  m[0] * n[0] + m[1] * n[3],
+  m[0] * n[1] + m[1] * n[4],
+  m[0] * n[2] + m[1] * n[5] + m[2],
+  m[3] * n[0] + m[4] * n[3],
+  m[3] * n[1] + m[4] * n[4],
+  m[3] * n[2] + m[4] * n[5] + m[5],
 ];
 
 /** Applies an affine map to a point. */
@@ -73,17 +77,35 @@ function coarse(cv: Cv, seen: Plane, reference: Plane) {
     const zoom = (m: Affine): Affine => {
       const up = 1 / COARSE;
       const half = (up - 1) / 2;
-      return multiply([up, 0, half, 0, up, half], multiply(m, [COARSE, 0, -half * COARSE, 0, COARSE, -half * COARSE]));
+      return multiply(
+        [up, 0, half, 0, up, half],
+        multiply(m, [COARSE, 0, -half * COARSE, 0, COARSE, -half * COARSE]),
+      );
     };
-    let best = { match: -1, warp: orientation(reference.w, false, 0), mirrored: false, turn: 0 as (typeof TURNS)[number] };
+    let best = {
+      match: -1,
+      warp: orientation(reference.w, false, 0),
+      mirrored: false,
+      turn: 0 as (typeof TURNS)[number],
+    };
     for (const mirrored of [false, true])
       for (const turn of TURNS)
         for (const angle of ANGLES) {
           const about = orientation(n, mirrored, turn + angle);
           const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...about]));
-          cv.warpAffine(small, turned, matrix, new cv.Size(n, n), cv.INTER_LINEAR, cv.BORDER_CONSTANT, new cv.Scalar(1));
+          cv.warpAffine(
+            small,
+            turned,
+            matrix,
+            new cv.Size(n, n),
+            cv.INTER_LINEAR,
+            cv.BORDER_CONSTANT,
+            new cv.Scalar(1),
+          );
           cv.matchTemplate(image, turned, scores, cv.TM_CCOEFF_NORMED);
-          const peak = (cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }).minMaxLoc(scores);
+          const peak = (
+            cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }
+          ).minMaxLoc(scores);
           if (peak.maxVal > best.match) {
             const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
             best = { match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn };
@@ -93,7 +115,12 @@ function coarse(cv: Cv, seen: Plane, reference: Plane) {
   });
 }
 
-function refine(cv: Cv, seen: Plane, reference: Plane, found: Pick<Registration, 'warp' | 'mirrored' | 'turn'>): Affine | undefined {
+function refine(
+  cv: Cv,
+  seen: Plane,
+  reference: Plane,
+  found: Pick<Registration, 'warp' | 'mirrored' | 'turn'>,
+): Affine | undefined {
   return scoped(keep => {
     const template = keep(toMat(cv, reference));
     const input = keep(toMat(cv, seen));
@@ -101,21 +128,39 @@ function refine(cv: Cv, seen: Plane, reference: Plane, found: Pick<Registration,
     // Euclidean ECC takes its angle from an arcsine: the reference is first mirrored and turned as the photo shows it.
     const upright = orientation(reference.w, found.mirrored, found.turn);
     const matrix0 = keep(cv.matFromArray(2, 3, cv.CV_64F, [...upright]));
-    cv.warpAffine(template, template, matrix0, new cv.Size(reference.w, reference.w), cv.INTER_LINEAR, cv.BORDER_REPLICATE, new cv.Scalar(1));
+    cv.warpAffine(
+      template,
+      template,
+      matrix0,
+      new cv.Size(reference.w, reference.w),
+      cv.INTER_LINEAR,
+      cv.BORDER_REPLICATE,
+      new cv.Scalar(1),
+    );
     const begun = multiply(found.warp, inverse(upright));
     const criteria = new cv.TermCriteria(COUNT_AND_EPS, 60, 1e-5);
     let warp: Affine = begun;
     try {
       for (const motion of [cv.MOTION_EUCLIDEAN, cv.MOTION_AFFINE]) {
         const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...warp]));
-        cv.findTransformECC(template, input, matrix, motion, criteria, mask, motion === cv.MOTION_EUCLIDEAN ? 9 : 5);
+        cv.findTransformECC(
+          template,
+          input,
+          matrix,
+          motion,
+          criteria,
+          mask,
+          motion === cv.MOTION_EUCLIDEAN ? 9 : 5,
+        );
         warp = [...matrix.data32F] as unknown as Affine;
       }
     } catch {
       // The library throws when the correlation does not rise; the coarse match then stands.
       if (warp === begun) return undefined;
     }
-    const moved = Math.hypot(...minus(move(warp, reference.w / 2, reference.h / 2), move(begun, reference.w / 2, reference.h / 2)));
+    const moved = Math.hypot(
+      ...minus(move(warp, reference.w / 2, reference.h / 2), move(begun, reference.w / 2, reference.h / 2)),
+    );
     const stretch = Math.sqrt(Math.abs(warp[0] * warp[4] - warp[1] * warp[3]));
     return moved > 25 || Math.abs(stretch - 1) > 0.06 ? undefined : multiply(warp, upright);
   });
@@ -129,7 +174,15 @@ export function inPictureFrame(cv: Cv, seen: Plane, warp: Affine, side: number):
     const image = keep(toMat(cv, seen));
     const out = keep(new cv.Mat());
     const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...warp]));
-    cv.warpAffine(image, out, matrix, new cv.Size(side, side), cv.INTER_LINEAR | cv.WARP_INVERSE_MAP, cv.BORDER_REPLICATE, new cv.Scalar(0));
+    cv.warpAffine(
+      image,
+      out,
+      matrix,
+      new cv.Size(side, side),
+      cv.INTER_LINEAR | cv.WARP_INVERSE_MAP,
+      cv.BORDER_REPLICATE,
+      new cv.Scalar(0),
+    );
     return { w: side, h: side, data: new Float32Array(out.data32F) };
   });
 }
@@ -148,10 +201,14 @@ function residual(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number |
     const block = Math.floor(reference.w / BLOCKS);
     for (let by = 0; by < BLOCKS; by++)
       for (let bx = 0; bx < BLOCKS; bx++) {
-        const inner = keep(ref.roi(new cv.Rect(bx * block + REACH, by * block + REACH, block - 2 * REACH, block - 2 * REACH)));
+        const inner = keep(
+          ref.roi(new cv.Rect(bx * block + REACH, by * block + REACH, block - 2 * REACH, block - 2 * REACH)),
+        );
         const around = keep(image.roi(new cv.Rect(bx * block, by * block, block, block)));
         cv.matchTemplate(around, inner, scores, cv.TM_CCOEFF_NORMED);
-        const peak = (cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }).minMaxLoc(scores);
+        const peak = (
+          cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }
+        ).minMaxLoc(scores);
         if (peak.maxVal > 0.5) shifts.push(Math.hypot(peak.maxLoc.x - REACH, peak.maxLoc.y - REACH));
       }
     if (shifts.length < 3) return undefined;

@@ -1,8 +1,8 @@
 import { Matrix, solve } from 'ml-matrix';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, toLinear } from '../print/index.ts';
-import { type CardPlace } from './find-card.ts';
 import { type Cv, type Pixels, scoped } from './cv.ts';
+import type { CardPlace } from './find-card.ts';
 
 /** The card seen from straight above, in linear light, paper white = 1 everywhere. */
 export interface Straight {
@@ -37,13 +37,30 @@ export function straighten(cv: Cv, photo: Pixels, card: Card, place: CardPlace):
   const { rgb, clipped } = warp(cv, photo, place, w, h);
   const blurMm = edgeBlur(rgb, w, h, card);
   const whites = samples(rgb, w, card.whites, 2);
-  if (whites.length < 20) return bad('no-white', 'The card’s white paper cannot be seen.', 'Take the whole card into the picture.');
+  if (whites.length < 20)
+    return bad('no-white', 'The card’s white paper cannot be seen.', 'Take the whole card into the picture.');
   const brightest = Math.max(...whites.map(s => Math.max(...s.rgb)));
-  if (brightest < 0.05) return bad('too-dark', 'This photo is too dark to be measured.', 'Take it again in brighter, even light.');
+  if (brightest < 0.05)
+    return bad(
+      'too-dark',
+      'This photo is too dark to be measured.',
+      'Take it again in brighter, even light.',
+    );
   const burnt = share(clipped, w, card.whites);
-  if (burnt > 0.3) return bad('overexposed', 'The white paper is overexposed.', 'Take it again a little darker, or out of direct sun.');
+  if (burnt > 0.3)
+    return bad(
+      'overexposed',
+      'The white paper is overexposed.',
+      'Take it again a little darker, or out of direct sun.',
+    );
 
-  const surfaces = [0, 1, 2].map(c => fitLight(whites.map(s => ({ x: s.x, y: s.y, value: s.rgb[c] })), card.page.w, card.page.w * PX));
+  const surfaces = [0, 1, 2].map(c =>
+    fitLight(
+      whites.map(s => ({ x: s.x, y: s.y, value: s.rgb[c] })),
+      card.page.w,
+      card.page.w * PX,
+    ),
+  );
   let lo = Number.POSITIVE_INFINITY;
   let hi = 0;
   for (let y = 0; y < h; y++)
@@ -64,19 +81,34 @@ function warp(cv: Cv, photo: Pixels, place: CardPlace, w: number, h: number) {
   return scoped(keep => {
     const rgba = keep(cv.matFromImageData({ width: photo.w, height: photo.h, data: photo.data } as never));
     const soften = place.pxPerMm / (PX * OVER);
-    if (soften > 1.2) cv.GaussianBlur(rgba, rgba, new cv.Size(0, 0), soften * 0.45, soften * 0.45, cv.BORDER_REPLICATE);
+    if (soften > 1.2)
+      cv.GaussianBlur(rgba, rgba, new cv.Size(0, 0), soften * 0.45, soften * 0.45, cv.BORDER_REPLICATE);
     const scale = PX * OVER;
     // Output pixel centre → card mm → photo pixel centre.
     const H = place.homography;
     const shift = 0.5 / scale;
     const m = [
-      H[0] / scale, H[1] / scale, H[0] * shift + H[1] * shift + H[2],
-      H[3] / scale, H[4] / scale, H[3] * shift + H[4] * shift + H[5],
-      H[6] / scale, H[7] / scale, H[6] * shift + H[7] * shift + H[8],
+      H[0] / scale,
+      H[1] / scale,
+      H[0] * shift + H[1] * shift + H[2],
+      H[3] / scale,
+      H[4] / scale,
+      H[3] * shift + H[4] * shift + H[5],
+      H[6] / scale,
+      H[7] / scale,
+      H[6] * shift + H[7] * shift + H[8],
     ];
     const matrix = keep(cv.matFromArray(3, 3, cv.CV_64F, m));
     const flat = keep(new cv.Mat());
-    cv.warpPerspective(rgba, flat, matrix, new cv.Size(w * OVER, h * OVER), cv.INTER_LINEAR | cv.WARP_INVERSE_MAP, cv.BORDER_CONSTANT, new cv.Scalar(0, 0, 0, 255));
+    cv.warpPerspective(
+      rgba,
+      flat,
+      matrix,
+      new cv.Size(w * OVER, h * OVER),
+      cv.INTER_LINEAR | cv.WARP_INVERSE_MAP,
+      cv.BORDER_CONSTANT,
+      new cv.Scalar(0, 0, 0, 255),
+    );
     const rgb = new Float32Array(w * h * 3);
     const clipped = new Uint8Array(w * h);
     const bytes = flat.data;
@@ -108,7 +140,11 @@ function samples(rgb: Float32Array, w: number, boxes: readonly Box[], cell: numb
     const out: { x: number; y: number; rgb: [number, number, number] }[] = [];
     for (let y = box.y; y + cell <= box.y + box.h + 1e-6; y += cell)
       for (let x = box.x; x + cell <= box.x + box.w + 1e-6; x += cell)
-        out.push({ x: x + cell / 2, y: y + cell / 2, rgb: medianOf(rgb, w, { x: x + 0.2, y: y + 0.2, w: cell - 0.4, h: cell - 0.4 }) });
+        out.push({
+          x: x + cell / 2,
+          y: y + cell / 2,
+          rgb: medianOf(rgb, w, { x: x + 0.2, y: y + 0.2, w: cell - 0.4, h: cell - 0.4 }),
+        });
     return out;
   });
 }
@@ -147,7 +183,10 @@ function fitLight(points: readonly { x: number; y: number; value: number }[], si
     const y = Matrix.columnVector(kept.map(p => Math.log(p.value)));
     beta = solve(X.transpose().mmul(X), X.transpose().mmul(y)).to1DArray();
     const residuals = kept.map(p => Math.log(p.value) - dot(beta, terms(p.x, p.y)));
-    const spread = Math.max(0.01, residuals.map(Math.abs).sort((a, b) => a - b)[residuals.length >> 1] * 1.48);
+    const spread = Math.max(
+      0.01,
+      residuals.map(Math.abs).sort((a, b) => a - b)[residuals.length >> 1] * 1.48,
+    );
     const next = kept.filter((_, i) => Math.abs(residuals[i]) < 3 * spread);
     if (next.length < 12) break;
     kept = next;
@@ -173,9 +212,14 @@ function fitTone(rgb: Float32Array, w: number, card: Card) {
     return { seen: (seen[0] + seen[1] + seen[2]) / 3, sent: toLinear(g.value / 255) };
   });
   const blacks = steps.filter(s => s.sent < 0.001).map(s => s.seen);
-  const flare = Math.max(0, Math.min(0.2, blacks.length ? blacks.reduce((a, b) => a + b, 0) / blacks.length : 0));
+  const flare = Math.max(
+    0,
+    Math.min(0.2, blacks.length ? blacks.reduce((a, b) => a + b, 0) / blacks.length : 0),
+  );
   const middles = steps.filter(s => s.sent > 0.05 && s.sent < 0.85 && s.seen > flare + 0.01);
-  const slope = middles.map(s => Math.log(s.sent) / Math.log((s.seen - flare) / (1 - flare))).sort((a, b) => a - b);
+  const slope = middles
+    .map(s => Math.log(s.sent) / Math.log((s.seen - flare) / (1 - flare)))
+    .sort((a, b) => a - b);
   const power = slope.length ? Math.min(1.5, Math.max(0.67, slope[slope.length >> 1])) : 1;
   const usePower = Math.abs(power - 1) > 0.04;
   if (flare < 0.004 && !usePower) return;
@@ -202,13 +246,15 @@ function noiseOf(rgb: Float32Array, w: number, card: Card): number {
  */
 function edgeBlur(rgb: Float32Array, w: number, h: number, card: Card): number {
   const widths: number[] = [];
-  const at = (x: number, y: number) => rgb[(Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))) * 3 + 1];
+  const at = (x: number, y: number) =>
+    rgb[(Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))) * 3 + 1];
   const reach = Math.round(1.2 * PX);
   for (const marker of card.markers)
     for (let t = 1.5; t < marker.size - 1; t += 0.7)
       for (const side of [0, 1, 2, 3]) {
         const along = side < 2;
-        const edge = side % 2 === 0 ? (along ? marker.x : marker.y) : (along ? marker.x : marker.y) + marker.size;
+        const edge =
+          side % 2 === 0 ? (along ? marker.x : marker.y) : (along ? marker.x : marker.y) + marker.size;
         const fixed = Math.round(((along ? marker.y : marker.x) + t) * PX);
         const centre = Math.round(edge * PX);
         const profile = Array.from({ length: 2 * reach + 1 }, (_, i) => {

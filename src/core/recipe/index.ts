@@ -1,6 +1,6 @@
+import { coatMl } from '../design/index.ts';
 import { findingsOf } from '../findings/index.ts';
 import { CAUTIONS, methodOf } from '../methods/index.ts';
-import { coatMl } from '../design/index.ts';
 import { openMinutes } from '../schedule/index.ts';
 import { airOf, settingsOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { dryingFactor, span } from '../units/index.ts';
@@ -9,7 +9,12 @@ import { dryingFactor, span } from '../units/index.ts';
 export interface Recipe {
   readonly title: string;
   readonly choices: readonly { readonly what: string; readonly choice: string }[];
-  readonly steps: readonly { readonly action: string; readonly instruction: string; readonly window?: string; readonly cautions: readonly string[] }[];
+  readonly steps: readonly {
+    readonly action: string;
+    readonly instruction: string;
+    readonly window?: string;
+    readonly cautions: readonly string[];
+  }[];
   readonly evidence: readonly string[];
 }
 
@@ -35,7 +40,10 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
     choices: [
       { what: 'Printer', choice: s.printer.name },
       { what: 'Donor sheet', choice: `${s.donor.name}, printed mirrored` },
-      { what: 'Medium', choice: `${s.medium.name}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)` },
+      {
+        what: 'Medium',
+        choice: `${s.medium.name}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)`,
+      },
       { what: 'Substrate', choice: s.substrate.name },
       { what: 'Preparation', choice: s.preparation.name },
       { what: 'Cure time', choice: `${s.dryHours} h at ${air.tempC} °C and ${air.rh} % humidity` },
@@ -45,7 +53,11 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
     evidence: [
       leading.sentence,
       `Expected landed ${pct(leading.landed.value)} (90 % interval ${pct(leading.landed.lo)} to ${pct(leading.landed.hi)}).`,
-      ...(leading.veil ? [`Expected veil ${leading.veil.value.toFixed(2)} (${leading.veil.lo.toFixed(2)} to ${leading.veil.hi.toFixed(2)}).`] : []),
+      ...(leading.veil
+        ? [
+            `Expected veil ${leading.veil.value.toFixed(2)} (${leading.veil.lo.toFixed(2)} to ${leading.veil.hi.toFixed(2)}).`,
+          ]
+        : []),
       `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
     ],
   };
@@ -53,7 +65,12 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
 
 type Wait = ReturnType<typeof methodOf>['steps'][number]['wait'];
 
-function windowOf(wait: Wait, s: ReturnType<typeof settingsOf>, open: number, factor: number): string | undefined {
+function windowOf(
+  wait: Wait,
+  s: ReturnType<typeof settingsOf>,
+  open: number,
+  factor: number,
+): string | undefined {
   switch (wait.kind) {
     case 'none':
       return undefined;
@@ -64,6 +81,8 @@ function windowOf(wait: Wait, s: ReturnType<typeof settingsOf>, open: number, fa
     case 'planned-dry':
       return `then leave it ${s.dryHours} h in air like this (${span(s.dryHours * 60 * wait.lo)} to ${span(s.dryHours * 60 * wait.hi)})`;
     case 'preparation':
-      return s.preparation.waitHours ? `then let it dry about ${span(s.preparation.waitHours * 60 * factor)}` : undefined;
+      return s.preparation.waitHours
+        ? `then let it dry about ${span(s.preparation.waitHours * 60 * factor)}`
+        : undefined;
   }
 }

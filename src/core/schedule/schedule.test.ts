@@ -8,7 +8,14 @@ const plan = examplePlan();
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
 const MIN = 60_000;
 let count = 0;
-const step = (patch: string, id: string, at: number, round = 1): TrialRecord => ({ id: `r${++count}`, at: new Date(at).toISOString(), kind: 'step', patch, step: id, round });
+const step = (patch: string, id: string, at: number, round = 1): TrialRecord => ({
+  id: `r${++count}`,
+  at: new Date(at).toISOString(),
+  kind: 'step',
+  patch,
+  step: id,
+  round,
+});
 const first = plan.patches.find(p => p.order === 0)!;
 const second = plan.patches.find(p => p.order === 1)!;
 const marked = plan.patches.map(p => step(p.code, 'mark', T0));
@@ -37,9 +44,17 @@ describe('what needs hands next', () => {
   });
 
   it('leaves spoilt patches alone and ends when every other one is done', () => {
-    const done = plan.patches.filter(p => p !== first).flatMap(p => chainOf(plan, p).map(l => step(p.code, l.step.id, T0, l.round)));
+    const done = plan.patches
+      .filter(p => p !== first)
+      .flatMap(p => chainOf(plan, p).map(l => step(p.code, l.step.id, T0, l.round)));
     expect(nextAction(benchOf(plan, done), T0).kind).toBe('do');
-    const spoilt: TrialRecord = { id: 'x', at: new Date(T0).toISOString(), kind: 'spoilt', patch: first.code, why: 'dropped' };
+    const spoilt: TrialRecord = {
+      id: 'x',
+      at: new Date(T0).toISOString(),
+      kind: 'spoilt',
+      patch: first.code,
+      why: 'dropped',
+    };
     expect(nextAction(benchOf(plan, [...done, spoilt]), T0).kind).toBe('finished');
   });
 });
@@ -57,9 +72,17 @@ describe('a patch', () => {
     expect(at(aim * 1.5)).toBe('overdue');
   });
   it('goes back a step when the step is undone', () => {
-    const undo: TrialRecord = { id: 'u', at: new Date(T0 + MIN).toISOString(), kind: 'undo', patch: first.code, of: placed.at(-1)!.id };
+    const undo: TrialRecord = {
+      id: 'u',
+      at: new Date(T0 + MIN).toISOString(),
+      kind: 'undo',
+      patch: first.code,
+      of: placed.at(-1)!.id,
+    };
     const bench = benchOf(plan, [...placed, undo]);
-    expect(patchStatus(bench.lines.find(l => l.patch === first)!, bench.air, T0 + MIN).next?.step.id).toBe('place');
+    expect(patchStatus(bench.lines.find(l => l.patch === first)!, bench.air, T0 + MIN).next?.step.id).toBe(
+      'place',
+    );
   });
   it('goes through wetting, rubbing and looking once a round', () => {
     const chain = chainOf(examplePlan({ usual: { ...plan.usual, rounds: 3 } }), first);
@@ -78,7 +101,10 @@ describe('a patch', () => {
 describe('the forecast', () => {
   it('ends after the longest chain and counts all the work', () => {
     const f = forecast(plan, [], T0);
-    const work = plan.patches.reduce((sum, p) => sum + chainOf(plan, p).reduce((s, l) => s + l.step.handsOnMin, 0), 0);
+    const work = plan.patches.reduce(
+      (sum, p) => sum + chainOf(plan, p).reduce((s, l) => s + l.step.handsOnMin, 0),
+      0,
+    );
     expect(f.handsOnMin).toBeCloseTo(work, 6);
     expect(f.endsAt - T0).toBeGreaterThan(20 * 60 * MIN);
     expect(f.endsAt - T0).toBeLessThan(30 * 60 * MIN);

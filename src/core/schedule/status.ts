@@ -25,8 +25,18 @@ export interface Link {
 
 /** Where a patch stands: derived from the plan and the records, never stored. */
 export type PatchStatus =
-  | { readonly phase: 'to do' | 'ready' | 'waiting' | 'overdue'; readonly next: Link; readonly window?: Window; readonly last?: Link }
-  | { readonly phase: 'finished' | 'spoilt'; readonly next?: undefined; readonly window?: undefined; readonly last?: Link };
+  | {
+      readonly phase: 'to do' | 'ready' | 'waiting' | 'overdue';
+      readonly next: Link;
+      readonly window?: Window;
+      readonly last?: Link;
+    }
+  | {
+      readonly phase: 'finished' | 'spoilt';
+      readonly next?: undefined;
+      readonly window?: undefined;
+      readonly last?: Link;
+    };
 
 /** A patch's whole chain of steps, with the rubbing rounds written out. */
 export function chainOf(plan: TrialPlan, patch: Pick<Patch, 'levels'>): Link[] {
@@ -96,7 +106,8 @@ export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench
   const spoilt = new Set<string>();
   const kept = standing(records);
   for (const record of kept) {
-    if (record.kind === 'step') times.set(`${record.patch} ${record.step} ${record.round}`, Date.parse(record.at));
+    if (record.kind === 'step')
+      times.set(`${record.patch} ${record.step} ${record.round}`, Date.parse(record.at));
     if (record.kind === 'spoilt' && record.patch) spoilt.add(record.patch);
   }
   const lines = plan.patches.map(patch => {
@@ -126,8 +137,20 @@ export function patchStatus(line: BenchLine, air: Air, now: number): PatchStatus
 
 /** The one thing that needs hands, or the next moment when something will. */
 export type Action =
-  | { readonly kind: 'do'; readonly patch: Patch; readonly status: PatchStatus; readonly link: Link; readonly why: string }
-  | { readonly kind: 'wait'; readonly patch: Patch; readonly status: PatchStatus; readonly link: Link; readonly until: number }
+  | {
+      readonly kind: 'do';
+      readonly patch: Patch;
+      readonly status: PatchStatus;
+      readonly link: Link;
+      readonly why: string;
+    }
+  | {
+      readonly kind: 'wait';
+      readonly patch: Patch;
+      readonly status: PatchStatus;
+      readonly link: Link;
+      readonly until: number;
+    }
   | { readonly kind: 'finished' };
 
 const SHORT_WINDOW = 20 * MIN;
@@ -145,11 +168,18 @@ export function nextAction(bench: Bench, now: number): Action {
   });
   const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });
   const soonest = (list: typeof open) =>
-    [...list].sort((a, b) => (a.status.window?.closes ?? 0) - (b.status.window?.closes ?? 0) || a.patch.order - b.patch.order)[0];
+    [...list].sort(
+      (a, b) =>
+        (a.status.window?.closes ?? 0) - (b.status.window?.closes ?? 0) || a.patch.order - b.patch.order,
+    )[0];
 
-  const short = open.filter(o => o.status.window && o.status.window.closes - o.status.window.opens < SHORT_WINDOW);
+  const short = open.filter(
+    o => o.status.window && o.status.window.closes - o.status.window.opens < SHORT_WINDOW,
+  );
   if (short.length) return act(soonest(short), 'Its window is short.');
-  const ready = open.filter(o => o.status.phase === 'overdue' || (o.status.phase === 'ready' && now >= o.status.window!.aim));
+  const ready = open.filter(
+    o => o.status.phase === 'overdue' || (o.status.phase === 'ready' && now >= o.status.window!.aim),
+  );
   if (ready.length) return act(soonest(ready), 'Its time has come.');
   const fresh = open.filter(o => o.status.phase === 'to do');
   if (fresh.length) {

@@ -13,9 +13,18 @@ import {
 } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
 import { methodOf } from '../methods/index.ts';
+import {
+  type Card,
+  card,
+  cardScene,
+  donorCells,
+  mirrored,
+  type Scene,
+  sheetGrid,
+  target,
+} from '../print/index.ts';
 import type { Donor } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
-import { type Card, card, cardScene, donorCells, mirrored, type Scene, sheetGrid, target } from '../print/index.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
 export interface SheetFonts {
@@ -82,7 +91,15 @@ function rule(page: PDFPage, ax: number, ay: number, bx: number, by: number, thi
 function checkBar(page: PDFPage, font: PDFFont, x: number, y: number) {
   rule(page, x, y, x + 100, y, 0.3);
   for (const at of [0, 50, 100]) rule(page, x + at, y - 1.5, x + at, y + 1.5, 0.2);
-  text(page, font, '100 mm: measure it. If it is not 100, print again at 100 %, without "fit to page".', x + 102, y + 0.8, 2, 84);
+  text(
+    page,
+    font,
+    '100 mm: measure it. If it is not 100, print again at 100 %, without "fit to page".',
+    x + 102,
+    y + 0.8,
+    2,
+    84,
+  );
 }
 
 function cutMarks(page: PDFPage, x: number, y: number, w: number, h: number) {
@@ -113,7 +130,13 @@ export async function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promis
     const { perSheet, places } = sheetGrid(donor.sheet, cell);
     for (let first = 0; first < pieces.length; first += perSheet) {
       const page = pen.doc.addPage([donor.sheet.w * PT, donor.sheet.h * PT]);
-      heading(page, pen, plan, donor, `${Math.floor(first / perSheet) + 1} of ${Math.ceil(pieces.length / perSheet)}`);
+      heading(
+        page,
+        pen,
+        plan,
+        donor,
+        `${Math.floor(first / perSheet) + 1} of ${Math.ceil(pieces.length / perSheet)}`,
+      );
       pieces.slice(first, first + perSheet).forEach((patch, i) => {
         drawScene(page, picture, places[i].x, places[i].y);
         tab(page, pen, plan, patch, places[i].x, places[i].y);
@@ -128,8 +151,24 @@ function heading(page: PDFPage, pen: Pen, plan: TrialPlan, donor: Donor, sheet: 
   const printer = plan.used.printers[0];
   const method = methodOf(plan.method);
   text(page, pen.bold, `${plan.code} · ${plan.name}`, 12, 15, 4, width);
-  text(page, pen.regular, `Print on ${donor.name}, with: ${printer.name}. Sheet ${sheet}.`, 12, 20.5, 2.6, width);
-  text(page, pen.regular, `${method.mirror ? 'Mirrored already: do not mirror again. ' : ''}${method.mirrorReason}`, 12, 25, 2.4, width);
+  text(
+    page,
+    pen.regular,
+    `Print on ${donor.name}, with: ${printer.name}. Sheet ${sheet}.`,
+    12,
+    20.5,
+    2.6,
+    width,
+  );
+  text(
+    page,
+    pen.regular,
+    `${method.mirror ? 'Mirrored already: do not mirror again. ' : ''}${method.mirrorReason}`,
+    12,
+    25,
+    2.4,
+    width,
+  );
   checkBar(page, pen.regular, 12, 31);
 }
 
@@ -139,7 +178,15 @@ function tab(page: PDFPage, pen: Pen, plan: TrialPlan, patch: Patch, x: number, 
   const height = donorCells(size).tab;
   text(page, pen.bold, patch.code, x + 1, below + 4.6, 3.4, size - 8);
   const marks = levelMarks(patch).join(' ');
-  text(page, pen.regular, `${marks} · ${levelNames(plan, patch).join(' · ')}`, x + 1, below + 7.8, 1.7, size - 2);
+  text(
+    page,
+    pen.regular,
+    `${marks} · ${levelNames(plan, patch).join(' · ')}`,
+    x + 1,
+    below + 7.8,
+    1.7,
+    size - 2,
+  );
   const ax = x + size - 4;
   rule(page, ax, below + 5, ax, below + 1.4, 0.3);
   rule(page, ax, below + 1.4, ax - 1.1, below + 2.8, 0.3);

@@ -1,6 +1,14 @@
+import {
+  type Card,
+  cardScene,
+  rasterise,
+  type Scene,
+  srgbByte,
+  toLinear,
+  WINDOW_BEYOND,
+} from '../print/index.ts';
+import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Pixels } from '../reading/index.ts';
-import { type Card, cardScene, rasterise, type Scene, srgbByte, toLinear, WINDOW_BEYOND } from '../print/index.ts';
-import { chanceFrom, type Chance } from '../random/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';
 import { field, rough } from './noise.ts';
 import type { PatchOutcome } from './process.ts';
@@ -43,7 +51,11 @@ function ground(substrate: Substrate, preparation: Preparation, seed: number): (
   const tint = (value: number, c: Rgb): Rgb => {
     const shade = 1 + (value - 1) * (1 - 0.7 * white);
     const paint = 0.88 * white;
-    return [(c[0] * (1 - white) + paint) * shade, (c[1] * (1 - white) + paint) * shade, (c[2] * (1 - white) + paint) * shade];
+    return [
+      (c[0] * (1 - white) + paint) * shade,
+      (c[1] * (1 - white) + paint) * shade,
+      (c[2] * (1 - white) + paint) * shade,
+    ];
   };
   switch (substrate.texture) {
     case 'grain':
@@ -96,7 +108,16 @@ export function photograph(
 ): Simulated {
   const chance = chanceFrom(shot.seed);
   const scale = shot.pxPerMm ?? chance.between(9, 15);
-  const { flat, landed, veil, px } = flatCard(outcome, picture, card, substrate, preparation, shot, scale, chance);
+  const { flat, landed, veil, px } = flatCard(
+    outcome,
+    picture,
+    card,
+    substrate,
+    preparation,
+    shot,
+    scale,
+    chance,
+  );
   return { photo: exposeAndTilt(flat, px, card, shot, scale, chance), landed, veil };
 }
 
@@ -139,7 +160,13 @@ function flatCard(
       if (shot.backwards) u = size - u;
       const at = (y * drawn.w + x) * 3;
       const inside = u >= 0 && w >= 0 && u < size && w < size;
-      const r = inside ? linear[ink.data[Math.min(ink.h - 1, Math.floor(w * px)) * ink.w + Math.min(ink.w - 1, Math.floor(u * px))]] : 1;
+      const r = inside
+        ? linear[
+            ink.data[
+              Math.min(ink.h - 1, Math.floor(w * px)) * ink.w + Math.min(ink.w - 1, Math.floor(u * px))
+            ]
+          ]
+        : 1;
       const k = inside ? cell(outcome, u, w) : 0;
       const m = inside ? outcome.landed[k] : 0;
       const h = inside ? outcome.veil[k] * (wet ? 0.08 : 1) : 0;
@@ -167,7 +194,14 @@ export function truth(outcome: PatchOutcome, picture: Scene): { landed: number; 
   return { landed: (100 * held) / inked, veil: held ? haze / held : 0 };
 }
 
-function exposeAndTilt(flat: Float32Array, px: number, card: Card, shot: Shot, scale: number, chance: Chance): Pixels {
+function exposeAndTilt(
+  flat: Float32Array,
+  px: number,
+  card: Card,
+  shot: Shot,
+  scale: number,
+  chance: Chance,
+): Pixels {
   const w = Math.round(card.page.w * scale * 1.22);
   const h = Math.round(card.page.h * scale * 1.16);
   const map = tiltMap(card, shot, scale, w, h, chance);
@@ -181,9 +215,14 @@ function exposeAndTilt(flat: Float32Array, px: number, card: Card, shot: Shot, s
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const [mx, my] = map(x + 0.5, y + 0.5);
-      const fade = 1 - falloff * (0.5 + 0.7 * ((Math.cos(towards) * (x - w / 2)) / w + (Math.sin(towards) * (y - h / 2)) / h));
+      const fade =
+        1 -
+        falloff *
+          (0.5 + 0.7 * ((Math.cos(towards) * (x - w / 2)) / w + (Math.sin(towards) * (y - h / 2)) / h));
       const on = mx > 0 && my > 0 && mx < card.page.w && my < card.page.h;
-      const shine = shot.glare ? 1.6 * Math.exp(-(((mx - card.page.w * 0.5) / 9) ** 2) - ((my - card.page.h * 0.48) / 7) ** 2) : 0;
+      const shine = shot.glare
+        ? 1.6 * Math.exp(-(((mx - card.page.w * 0.5) / 9) ** 2) - ((my - card.page.h * 0.48) / 7) ** 2)
+        : 0;
       for (let c = 0; c < 3; c++) {
         const value = on ? sample(flat, flatW, mx * px - 0.5, my * px - 0.5, c) : DESK[c];
         image[(y * w + x) * 3 + c] = (value + shine) * fade * exposure * gains[c];
@@ -213,7 +252,8 @@ function sample(flat: Float32Array, w: number, x: number, y: number, c: number):
   const i = (y0 * w + x0) * 3 + c;
   const down = w * 3;
   return (
-    (flat[i] * (1 - fx) + flat[i + 3] * fx) * (1 - fy) + (flat[i + down] * (1 - fx) + flat[i + down + 3] * fx) * fy
+    (flat[i] * (1 - fx) + flat[i + 3] * fx) * (1 - fy) +
+    (flat[i + down] * (1 - fx) + flat[i + down + 3] * fx) * fy
   );
 }
 
@@ -246,7 +286,9 @@ function tiltMap(card: Card, shot: Shot, scale: number, w: number, h: number, ch
 function blur(image: Float32Array, w: number, h: number, sigma: number): Float32Array {
   if (sigma < 0.2) return image;
   const radius = Math.ceil(sigma * 3);
-  const weights = Array.from({ length: 2 * radius + 1 }, (_, i) => Math.exp(-((i - radius) ** 2) / (2 * sigma * sigma)));
+  const weights = Array.from({ length: 2 * radius + 1 }, (_, i) =>
+    Math.exp(-((i - radius) ** 2) / (2 * sigma * sigma)),
+  );
   const sum = weights.reduce((a, b) => a + b, 0);
   const pass = (from: Float32Array, dx: number, dy: number) => {
     const to = new Float32Array(from.length);

@@ -14,14 +14,22 @@ export function withExif(jpeg: Uint8Array, comment: string, takenAt: Date): Uint
 
   const u16 = (n: number) => [(n >> 8) & 255, n & 255];
   const u32 = (n: number) => [...u16(n >>> 16), ...u16(n & 0xffff)];
-  const entry = (tag: number, type: number, count: number, value: number) => [...u16(tag), ...u16(type), ...u32(count), ...u32(value)];
+  const entry = (tag: number, type: number, count: number, value: number) => [
+    ...u16(tag),
+    ...u16(type),
+    ...u32(count),
+    ...u32(value),
+  ];
   const ifd0 = 8;
   const ifd0Size = 2 + 2 * 12 + 4;
   const exif = ifd0 + ifd0Size;
   const exifSize = 2 + 2 * 12 + 4;
   const data = exif + exifSize;
   const tiff = [
-    0x4d, 0x4d, ...u16(42), ...u32(ifd0),
+    0x4d,
+    0x4d,
+    ...u16(42),
+    ...u32(ifd0),
     ...u16(2),
     ...entry(0x010e, 2, description.length, data),
     ...entry(0x8769, 4, 1, exif),
@@ -30,7 +38,9 @@ export function withExif(jpeg: Uint8Array, comment: string, takenAt: Date): Uint
     ...entry(0x9003, 2, date.length, data + description.length),
     ...entry(0x9286, 7, user.length, data + description.length + date.length),
     ...u32(0),
-    ...description, ...date, ...user,
+    ...description,
+    ...date,
+    ...user,
   ];
   const body = [...ascii('Exif').slice(0, 4), 0, 0, ...tiff];
   const segment = [0xff, 0xe1, ...u16(body.length + 2), ...body];

@@ -1,4 +1,4 @@
-import { chanceFrom, type Chance } from '../random/index.ts';
+import { type Chance, chanceFrom } from '../random/index.ts';
 import { openMinutes } from '../schedule/index.ts';
 import type { PatchSettings } from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
@@ -42,7 +42,8 @@ interface Piece {
 export function dryness(h: PatchHistory): number {
   const { settings, air } = h;
   const thirst = settings.substrate.thirst * settings.preparation.thirstTimes;
-  const need = settings.medium.dryHours * dryingFactor(air) * (settings.coatMm / 0.3) ** 0.7 * (1.15 - 0.3 * thirst);
+  const need =
+    settings.medium.dryHours * dryingFactor(air) * (settings.coatMm / 0.3) ** 0.7 * (1.15 - 0.3 * thirst);
   return h.driedHours / need;
 }
 
@@ -53,7 +54,12 @@ export function dryness(h: PatchHistory): number {
  */
 export function simulateProcess(h: PatchHistory): PatchOutcome {
   const side = Math.round(h.patchMm * PX);
-  const piece: Piece = { side, mm: h.patchMm, landed: new Float32Array(side * side).fill(1), chance: chanceFrom(h.seed) };
+  const piece: Piece = {
+    side,
+    mm: h.patchMm,
+    landed: new Float32Array(side * side).fill(1),
+    chance: chanceFrom(h.seed),
+  };
   const struck: string[] = [];
   const strike = (name: string, happened: boolean) => {
     if (happened) struck.push(name);
@@ -113,7 +119,8 @@ function streaks(piece: Piece, count: number): boolean {
   punch(piece, (x, y) =>
     Math.min(
       ...lines.map(l => {
-        const across = Math.abs(y - l.y + 0.8 * (wobble(x / 6, l.y) - 0.5)) - l.half * (0.5 + wobble(x / 3, l.y + 9));
+        const across =
+          Math.abs(y - l.y + 0.8 * (wobble(x / 6, l.y) - 0.5)) - l.half * (0.5 + wobble(x / 3, l.y + 9));
         return soft(Math.max(across, l.from - x, x - l.from - l.long));
       }),
     ),
@@ -128,7 +135,12 @@ function edgeLoss(piece: Piece, probability: number): boolean {
   const deep = chance.between(0.5, 2.2);
   const wobble = rough(field(chance.whole(0, 1e9)));
   punch(piece, (x, y) => {
-    const [inward, along] = [[y, x], [mm - x, y], [mm - y, x], [x, y]][edge];
+    const [inward, along] = [
+      [y, x],
+      [mm - x, y],
+      [mm - y, x],
+      [x, y],
+    ][edge];
     return soft(inward - deep * 2 * Math.max(0, wobble(along / 7, 3) - 0.2));
   });
   return true;

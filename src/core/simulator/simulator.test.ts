@@ -1,18 +1,33 @@
-import { describe, expect, it } from 'vitest';
 import exifr from 'exifr';
+import { describe, expect, it } from 'vitest';
 import { encodeJpeg } from '../../cli/node-image.ts';
 import { target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { dryness, type PatchHistory, simulateProcess, SIMULATED_WORDS, truth, withExif } from './index.ts';
+import { dryness, type PatchHistory, SIMULATED_WORDS, simulateProcess, truth, withExif } from './index.ts';
 
 const shelf = STARTER_SHELF;
 const base: PatchHistory = {
-  settings: { printer: shelf.printers[0], donor: shelf.donors[0], medium: shelf.mediums[0], substrate: shelf.substrates[0], preparation: shelf.preparations[0], coatMm: 0.4, dryHours: 24, rounds: 2 },
-  air: { tempC: 21, rh: 45 }, placedAfterMin: 0.8, driedHours: 24, rounds: 2, patchMm: 40, seed: 11,
+  settings: {
+    printer: shelf.printers[0],
+    donor: shelf.donors[0],
+    medium: shelf.mediums[0],
+    substrate: shelf.substrates[0],
+    preparation: shelf.preparations[0],
+    coatMm: 0.4,
+    dryHours: 24,
+    rounds: 2,
+  },
+  air: { tempC: 21, rh: 45 },
+  placedAfterMin: 0.8,
+  driedHours: 24,
+  rounds: 2,
+  patchMm: 40,
+  seed: 11,
 };
 const mean = (part: (seed: number) => Partial<PatchHistory>, what: 'landed' | 'veil') => {
   let sum = 0;
-  for (let seed = 1; seed <= 6; seed++) sum += truth(simulateProcess({ ...base, seed, ...part(seed) }), target(40))[what];
+  for (let seed = 1; seed <= 6; seed++)
+    sum += truth(simulateProcess({ ...base, seed, ...part(seed) }), target(40))[what];
   return sum / 6;
 };
 
@@ -34,14 +49,19 @@ describe('the process simulator', () => {
     const veil = (rounds: number) => mean(() => ({ rounds }), 'veil');
     expect(veil(1)).toBeGreaterThan(veil(2) * 1.5);
     expect(veil(2)).toBeGreaterThan(veil(3) * 1.5);
-    expect(mean(() => ({ settings: { ...base.settings, donor: shelf.donors[2] } }), 'veil')).toBeGreaterThan(veil(2));
+    expect(mean(() => ({ settings: { ...base.settings, donor: shelf.donors[2] } }), 'veil')).toBeGreaterThan(
+      veil(2),
+    );
   });
 });
 
 describe('a simulated photo', () => {
   it('says in its EXIF that it is simulated, and when it was taken', async () => {
     const jpeg = await encodeJpeg({ w: 8, h: 8, data: new Uint8ClampedArray(256).fill(99) });
-    const tags = await exifr.parse(withExif(new Uint8Array(jpeg), SIMULATED_WORDS, new Date(2026, 4, 3, 12, 30, 5)), { userComment: true });
+    const tags = await exifr.parse(
+      withExif(new Uint8Array(jpeg), SIMULATED_WORDS, new Date(2026, 4, 3, 12, 30, 5)),
+      { userComment: true },
+    );
     expect(tags.ImageDescription).toBe(SIMULATED_WORDS);
     expect(tags.DateTimeOriginal).toEqual(new Date(2026, 4, 3, 12, 30, 5));
     expect(withExif(Uint8Array.from([1, 2, 3]), 'x', new Date())).toEqual(Uint8Array.from([1, 2, 3]));

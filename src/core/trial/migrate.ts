@@ -21,7 +21,11 @@ export function migrate(
   let current = data as Record<string, unknown>;
   const version = current.schema;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 0)
-    return bad('no-version', 'This file does not say which version it is.', 'Choose a ZIP that Wet Test exported.');
+    return bad(
+      'no-version',
+      'This file does not say which version it is.',
+      'Choose a ZIP that Wet Test exported.',
+    );
   if (version > target)
     return bad(
       'newer',

@@ -121,7 +121,12 @@ const base = { id: idText, at: iso, patch: v.nullable(v.string()) };
 
 /** One append-only event of a trial. */
 export const TrialRecord = v.variant('kind', [
-  v.object({ ...base, kind: v.literal('step'), step: idText, round: v.pipe(v.number(), v.integer(), v.minValue(1)) }),
+  v.object({
+    ...base,
+    kind: v.literal('step'),
+    step: idText,
+    round: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  }),
   v.object({ ...base, kind: v.literal('undo'), of: idText }),
   v.object({ ...base, kind: v.literal('air'), air: Air }),
   v.object({ ...base, kind: v.literal('note'), text: words(2000) }),

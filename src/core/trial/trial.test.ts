@@ -1,15 +1,35 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
-import { airOf, lastUndoable, levelNames, migrate, readingOf, standing, type TrialRecord, verdictOf } from './index.ts';
+import {
+  airOf,
+  lastUndoable,
+  levelNames,
+  migrate,
+  readingOf,
+  standing,
+  type TrialRecord,
+  verdictOf,
+} from './index.ts';
 
-const at = (minute: number) => new Date(Date.parse('2026-05-02T09:00:00.000Z') + minute * 60_000).toISOString();
+const at = (minute: number) =>
+  new Date(Date.parse('2026-05-02T09:00:00.000Z') + minute * 60_000).toISOString();
 const plan = examplePlan();
 const code = plan.patches[0].code;
-const note = (id: string, minute: number): TrialRecord => ({ id, at: at(minute), kind: 'note', patch: code, text: id });
+const note = (id: string, minute: number): TrialRecord => ({
+  id,
+  at: at(minute),
+  kind: 'note',
+  patch: code,
+  text: id,
+});
 
 describe('records', () => {
   it('stand in order of time, without what was undone', () => {
-    const records: TrialRecord[] = [note('b', 2), note('a', 1), { id: 'u', at: at(3), kind: 'undo', patch: code, of: 'b' }];
+    const records: TrialRecord[] = [
+      note('b', 2),
+      note('a', 1),
+      { id: 'u', at: at(3), kind: 'undo', patch: code, of: 'b' },
+    ];
     expect(standing(records).map(r => r.id)).toEqual(['a']);
     expect(lastUndoable(records)?.id).toBe('a');
   });
@@ -31,13 +51,22 @@ describe('records', () => {
 });
 
 describe('old files', () => {
-  const steps = { 1: (d: Record<string, unknown>) => ({ ...d, colour: d.color }), 2: (d: Record<string, unknown>) => ({ ...d, extra: true }) };
+  const steps = {
+    1: (d: Record<string, unknown>) => ({ ...d, colour: d.color }),
+    2: (d: Record<string, unknown>) => ({ ...d, extra: true }),
+  };
   it('are brought up one version at a time', () => {
     const result = migrate({ schema: 1, color: 'red' }, steps, 3);
     expect(result).toEqual({ ok: true, value: { schema: 3, color: 'red', colour: 'red', extra: true } });
   });
   it('are refused with a sentence when newer, nameless, without a path, or no object', () => {
-    for (const [data, code] of [[{ schema: 9 }, 'newer'], [{}, 'no-version'], [{ schema: 0 }, 'no-path'], [[], 'not-an-object'], ['x', 'not-an-object']] as const) {
+    for (const [data, code] of [
+      [{ schema: 9 }, 'newer'],
+      [{}, 'no-version'],
+      [{ schema: 0 }, 'no-path'],
+      [[], 'not-an-object'],
+      ['x', 'not-an-object'],
+    ] as const) {
       const result = migrate(data, steps, 3);
       expect(!result.ok && result.problem.code).toBe(code);
     }

@@ -16,7 +16,8 @@ export const saturationPressure = (tempC: number): number =>
   0.6112 * Math.exp((17.62 * tempC) / (243.12 + tempC));
 
 /** Vapour-pressure deficit in kPa: how strongly the air pulls water out of a coat. */
-export const vapourPressureDeficit = ({ tempC, rh }: Air): number => saturationPressure(tempC) * (1 - rh / 100);
+export const vapourPressureDeficit = ({ tempC, rh }: Air): number =>
+  saturationPressure(tempC) * (1 - rh / 100);
 
 /** How many times longer drying takes in this air than in the reference air, clamped to 0.5–6. */
 export function dryingFactor(air: Air): number {

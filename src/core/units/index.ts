@@ -1,10 +1,19 @@
-export { type Air, dryingFactor, dryingRange, REFERENCE_AIR, saturationPressure, vapourPressureDeficit } from "./air.ts";
+export {
+  type Air,
+  dryingFactor,
+  dryingRange,
+  REFERENCE_AIR,
+  saturationPressure,
+  vapourPressureDeficit,
+} from './air.ts';
 
 /** The measures people read; everything inside is in mm, °C and mL. */
 export type System = 'metric' | 'imperial';
 
 const number = (value: number, digits: number, locale?: string) =>
-  new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits }).format(value);
+  new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits }).format(
+    value,
+  );
 
 /** A length given in mm, as `40 mm` or `1.57 in`. */
 export const length = (mm: number, system: System, locale?: string): string =>
@@ -16,7 +25,9 @@ export const temperature = (celsius: number, system: System, locale?: string): s
 
 /** A volume given in mL; US fluid ounces (29.5735 mL). */
 export const volume = (ml: number, system: System, locale?: string): string =>
-  system === 'metric' ? `${number(ml, ml < 10 ? 1 : 0, locale)} mL` : `${number(ml / 29.5735, 2, locale)} fl oz`;
+  system === 'metric'
+    ? `${number(ml, ml < 10 ? 1 : 0, locale)} mL`
+    : `${number(ml / 29.5735, 2, locale)} fl oz`;
 
 /** A time span given in minutes, in the unit a maker would say: `45 s`, `12 min`, `6 h`, `2 days`. */
 export function span(minutes: number): string {

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { clock, dryingFactor, dryingRange, length, REFERENCE_AIR, saturationPressure, span, temperature, vapourPressureDeficit, volume } from './index.ts';
+import {
+  clock,
+  dryingFactor,
+  dryingRange,
+  length,
+  REFERENCE_AIR,
+  saturationPressure,
+  span,
+  temperature,
+  vapourPressureDeficit,
+  volume,
+} from './index.ts';
 
 describe('the air', () => {
   it('has the saturation pressures of the published tables', () => {

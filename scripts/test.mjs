@@ -1,0 +1,87 @@
+// npm test: installs what is missing, then types, lint, unit tests and the browser journey; closes with "N passed, N failed".
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { buildIfStale } from './build.mjs';
+import { install } from './install.mjs';
+
+const run = (command, args, options = {}) =>
+  spawnSync(command, args, { stdio: 'inherit', ...options }).status === 0;
+const has = command => spawnSync('sh', ['-c', `command -v ${command}`], { stdio: 'ignore' }).status === 0;
+
+/** Chromium and the PDF tools come from Debian's packages; installing them needs root. */
+function debianPackages() {
+  const missing = [
+    ['chromium', 'chromium'],
+    ['pdftotext', 'poppler-utils'],
+  ]
+    .filter(([command]) => !has(command))
+    .map(([, name]) => name);
+  if (!missing.length) return;
+  if (process.getuid?.() !== 0) {
+    console.error(
+      `The tests need ${missing.join(' and ')} from Debian's packages, and installing needs root.\nRun once: sudo apt-get install ${missing.join(' ')}`,
+    );
+    process.exit(1);
+  }
+  console.log(`Installing ${missing.join(', ')}…`);
+  const quiet = {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  };
+  if (
+    !run('apt-get', ['update', '-qq'], quiet) ||
+    !run('apt-get', ['install', '-y', '-qq', ...missing], quiet)
+  ) {
+    console.error(`${missing.join(' and ')} could not be installed.`);
+    process.exit(1);
+  }
+}
+
+let passed = 0;
+let failed = 0;
+const count = (ok, name) => {
+  console.log(`${ok ? 'ok' : 'FAILED'}: ${name}\n`);
+  if (ok) passed++;
+  else failed++;
+};
+
+/** Adds up a runner's JSON report; a runner that left none counts as one failure. */
+function add(file, read, name) {
+  if (!existsSync(file)) return count(false, `${name} left no report`);
+  const [good, bad] = read(JSON.parse(readFileSync(file, 'utf8')));
+  passed += good;
+  failed += bad;
+  if (good + bad === 0) count(false, `${name} ran no test`);
+}
+
+install();
+debianPackages();
+rmSync('test-results', { recursive: true, force: true });
+const node = (file, ...args) => run(process.execPath, [file, ...args]);
+count(node('node_modules/typescript/bin/tsc', '-p', 'tsconfig.json'), 'types');
+count(
+  node('node_modules/typescript/bin/tsc', '-p', 'tsconfig.core.json'),
+  'types of the core, without a browser',
+);
+count(node('node_modules/@biomejs/biome/bin/biome', 'lint', '--error-on-warnings', '.'), 'lint');
+node(
+  'node_modules/vitest/vitest.mjs',
+  'run',
+  '--reporter=default',
+  '--reporter=json',
+  '--outputFile.json=test-results/unit.json',
+);
+add(
+  'test-results/unit.json',
+  r => [r.numPassedTests, r.numFailedTests + (r.numFailedTestSuites && !r.numFailedTests ? 1 : 0)],
+  'unit tests',
+);
+buildIfStale();
+node('node_modules/@playwright/test/cli.js', 'test');
+add(
+  'test-results/e2e.json',
+  r => [r.stats.expected + r.stats.flaky, r.stats.unexpected + r.errors.length],
+  'browser tests',
+);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);

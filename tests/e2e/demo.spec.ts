@@ -1,0 +1,92 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+
+const grave = async (page: Page) =>
+  (
+    await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
+  ).violations
+    .filter(v => v.impact === 'serious' || v.impact === 'critical')
+    .map(v => `${v.id}: ${v.nodes[0].target}`);
+
+test('the demo workshop shows a trial drying now, and never touches the user’s own', async ({ page }) => {
+  await page.goto('/w/demo');
+  await expect(page.getByText('Nothing. Let it dry.')).toBeVisible();
+  await expect(page.getByText('Wet the paper', { exact: false }).first()).toBeVisible();
+  expect(await grave(page)).toEqual([]);
+  await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
+  await page.getByRole('button', { name: 'Remove trial' }).click();
+  await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeVisible();
+  await page.getByRole('button', { name: 'Bring back' }).click();
+  await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeHidden();
+  await page.goto('/w/mine');
+  await expect(page.getByRole('heading', { name: 'Make test pieces you can learn from' })).toBeVisible();
+  await page.goto('/w/demo');
+  await page.getByRole('button', { name: 'Start the demo over' }).click();
+  await expect(page.getByText('Berth plates: medium and cure time')).toBeVisible();
+});
+
+test('every view of the demo is free of serious faults, by day and by lamp, wide and narrow', async ({
+  page,
+}) => {
+  await page.goto('/w/demo');
+  await page.getByRole('link', { name: /Berth plates/ }).click();
+  await expect(page).toHaveURL(/keep/);
+  const url = page.url().replace(/keep.*/, '');
+  for (const mode of ['day', 'lamp'] as const) {
+    if (mode === 'lamp') await page.getByRole('button', { name: 'Switch to lamplight colours' }).click();
+    for (const stage of ['plan', 'print', 'make', 'read', 'judge', 'explain', 'keep']) {
+      await page.goto(`${url}${stage}`);
+      await page.locator('.patch').nth(2).click();
+      await expect(page.locator('.patch[aria-pressed=true]')).toHaveCount(1);
+      expect(await grave(page), `${stage} by ${mode}`).toEqual([]);
+    }
+  }
+  await page.setViewportSize({ width: 390, height: 844 });
+  for (const stage of ['plan', 'read', 'keep']) {
+    await page.goto(`${url}${stage}`);
+    await expect(page.locator('.patch').first()).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), stage).toBeLessThanOrEqual(390);
+  }
+});
+
+test('the simulated camera makes a photo that says so, and reading can be cancelled', async ({ page }) => {
+  await page.goto('/w/demo');
+  await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Read' }).click();
+  await page.locator('.patch').first().click();
+  await page.getByRole('button', { name: 'Simulated camera' }).click();
+  await page.getByRole('button', { name: 'Cancel reading' }).click();
+  await expect(page.getByText('Cancelled')).toBeVisible();
+  await page.getByRole('button', { name: 'Simulated camera' }).click();
+  await expect(page.getByText('Read and kept')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('simulated photo', { exact: false }).first()).toBeVisible();
+});
+
+test('a stranger’s address, a missing trial and the keys all have a word', async ({ page }) => {
+  expect((await page.goto('/nowhere'))!.status()).toBe(404);
+  await page.goto('/w/mine/t/NOTHERE/read');
+  await expect(page.getByRole('heading', { name: 'This trial is not in this workshop' })).toBeVisible();
+  await page.goto('/w/mine');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('undo the last thing');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+});
+
+test('when the browser refuses to store, the step is not shown as done', async ({ page }) => {
+  await page.goto('/w/demo');
+  await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Make' }).click();
+  await page.getByRole('link', { name: 'Set up the bench' }).click();
+  await page.getByRole('button', { name: 'Window open, gloves on' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Mark it');
+  const code = await page.locator('h1 + p').textContent();
+  await page.evaluate(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+    };
+  });
+  await page.locator('body').press(' ');
+  await expect(page.getByText('That was not saved', { exact: false })).toBeVisible();
+  await expect(page.locator('h1 + p')).toHaveText(code!);
+});

@@ -1,0 +1,247 @@
+import { readFileSync } from 'node:fs';
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import { planIn, takePhotos } from './photos.ts';
+
+/** No fault that axe calls serious or critical on the page as it stands. */
+async function sound(page: Page) {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  const grave = violations.filter(v => v.impact === 'serious' || v.impact === 'critical');
+  expect(grave.map(v => `${v.id}: ${v.nodes.map(n => n.target).join(' | ')}`)).toEqual([]);
+}
+
+async function download(page: Page, button: string | RegExp): Promise<Buffer> {
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: button }).click(),
+  ]);
+  return readFileSync(await file.path());
+}
+
+const stage = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click();
+
+test('from an empty workshop through all eight stages, and out and in again as a file', async ({
+  page,
+}, info) => {
+  test.setTimeout(420_000);
+  const faults: string[] = [];
+  page.on('pageerror', e => faults.push(e.message));
+  await page.clock.install({ time: new Date('2026-05-02T18:00:00') });
+
+  // An empty workshop teaches.
+  await page.goto('/');
+  await expect(page).toHaveURL(/\/w\/mine$/);
+  await expect(page.getByRole('heading', { name: 'Make test pieces you can learn from' })).toBeVisible();
+  await sound(page);
+
+  // Ask and lay out.
+  await page.getByRole('link', { name: 'Plan your first trial' }).click();
+  await page.getByRole('button', { name: 'Save the plan and print' }).click();
+  await expect(page.getByText('Give the trial a name first.')).toBeVisible();
+  await page.getByLabel('Name of the trial').fill('Birch: medium and hours');
+  await page.getByLabel('Your question').fill('Which medium, and is an evening enough?');
+  await page
+    .getByLabel('A1')
+    .selectOption({ label: 'Soft gel medium' })
+    .catch(() => {});
+  await page.getByLabel('Board width, mm').fill('60');
+  await page.getByLabel('Board height, mm').fill('40');
+  await expect(page.getByRole('alert')).toContainText('too small');
+  await page.getByLabel('Board width, mm').fill('230');
+  await page.getByLabel('Board height, mm').fill('180');
+  await expect(page.locator('.patch')).toHaveCount(12);
+  await expect(page.getByText('12 patches of 40 mm')).toBeVisible();
+  await expect(page.getByText('of medium')).toBeVisible();
+  await sound(page);
+  const seeds = await page.getByText(/Shuffled from seed/).textContent();
+  await page.getByRole('button', { name: 'Shuffle again' }).click();
+  await expect(page.getByText(/Shuffled from seed/)).not.toHaveText(seeds!);
+  await page.getByRole('button', { name: 'Save the plan and print' }).click();
+
+  // Print: real PDFs.
+  await expect(page).toHaveURL(/\/print/);
+  const sheets = await download(page, 'Save the donor sheets (PDF)');
+  expect(sheets.subarray(0, 5).toString()).toBe('%PDF-');
+  expect((await download(page, 'Save the reading card (PDF)')).subarray(0, 5).toString()).toBe('%PDF-');
+  await sound(page);
+
+  // The board by keyboard; the selected patch stays selected across stages.
+  const patches = page.locator('.patch');
+  await patches.first().focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowDown');
+  const chosen = await page.locator('.patch[aria-pressed=true]').getAttribute('data-code');
+  await stage(page, 'Make');
+  await expect(page.locator('.patch[aria-pressed=true]')).toHaveAttribute('data-code', chosen!);
+  await sound(page);
+
+  // Make: set up, then mark all twelve before anything is coated.
+  await page.getByRole('link', { name: 'Set up the bench' }).click();
+  await expect(page.getByText('Air and gloves.')).toBeVisible();
+  await page.getByRole('button', { name: 'Humidity higher' }).click();
+  await sound(page);
+  await page.getByRole('button', { name: 'Window open, gloves on' }).click();
+  const heading = page.getByRole('heading', { level: 1 });
+  await expect(heading).toHaveText('Mark it');
+  await sound(page);
+  const code = page.locator('h1 + p');
+  const press = async (key = ' ') => {
+    const before = `${await heading.textContent()} ${await code.textContent()}`;
+    await page.locator('body').press(key);
+    await expect
+      .poll(async () => `${await heading.textContent()} ${await code.textContent().catch(() => '')}`)
+      .not.toBe(before);
+  };
+  await press();
+  await press();
+  await page.keyboard.press('u');
+  await expect(page.getByRole('button', { name: /Undo: .* mark/ })).toBeVisible();
+  for (let i = 0; i < 11; i++) await press('Enter');
+  await expect(heading).toHaveText('Coat it');
+  await press();
+  await expect(heading).toHaveText('Place the print');
+  await expect(page.getByRole('timer')).toContainText('the window closes in');
+
+  // Reload in the middle: nothing is lost and the clock is right.
+  const placing = await code.textContent();
+  await page.clock.fastForward(60_000);
+  await page.reload();
+  await expect(heading).toHaveText('Place the print');
+  await expect(code).toHaveText(placing!);
+  await expect(page.getByRole('timer')).toContainText(/past the best moment|left to the best moment/);
+  await press();
+  for (let i = 0; i < 11; i++) {
+    await press();
+    await press();
+  }
+  await expect(heading).toHaveText('Wait');
+  // Too soon needs a second press.
+  await page.locator('body').press(' ');
+  await expect(page.getByRole('button', { name: /too soon/ })).toBeVisible();
+  await page.reload();
+
+  // The opening view says until when.
+  await page.goto('/w/mine');
+  await expect(page.getByText('Nothing. Let it dry.')).toBeVisible();
+  await expect(page.getByText(/Wet the paper: \d patches from|Wet the paper: /).first()).toBeVisible();
+  await page.getByRole('link', { name: /Birch: medium and hours/ }).click();
+
+  // Hours later: what is ready needs hands; work through everything, time jumping over the waits.
+  await page.getByRole('link', { name: 'Go to the bench' }).click();
+  for (let guard = 0; guard < 200; guard++) {
+    const words = await page.locator('h1').first().textContent();
+    if (words === 'All done at the bench') break;
+    if (words === 'Before you begin')
+      await page.getByRole('button', { name: 'Window open, gloves on' }).click();
+    else if (words === 'Wait') await page.clock.fastForward(20 * 60_000);
+    else {
+      const before = `${words} ${await code.textContent()}`;
+      await page.locator('body').press(' ');
+      await expect
+        .poll(
+          async () =>
+            `${await page.locator('h1').first().textContent()} ${await code.textContent().catch(() => '')}`,
+        )
+        .not.toBe(before);
+      await page.clock.fastForward(30_000);
+    }
+    await expect.poll(async () => page.locator('h1').first().textContent()).toBeTruthy();
+  }
+  await expect(heading).toHaveText('All done at the bench');
+  await page.getByRole('button', { name: 'Leave the bench' }).click();
+  await page.getByRole('link', { name: 'Photograph and read' }).click();
+  await page.clock.resume();
+
+  // Read: real JPEGs, several at once, told apart by their names; one that cannot be read is refused.
+  await stage(page, 'Keep');
+  const early = await download(page, 'Export the trial (ZIP)');
+  const plan = planIn(new Uint8Array(early));
+  const taken = await takePhotos(plan, info.outputDir.length ? info.outputPath('') : '.');
+  await stage(page, 'Read');
+  await page.getByTestId('photo-files').setInputFiles([
+    {
+      name: `${plan.patches[0].code}.jpg`,
+      mimeType: 'image/jpeg',
+      buffer: Buffer.from('no picture at all'),
+    },
+  ]);
+  await expect(page.getByRole('alert')).toContainText('cannot be opened as a picture');
+  await page.getByTestId('photo-files').setInputFiles(taken.map(t => t.file));
+  await expect(page.getByText('12 of 12 patches read.')).toBeVisible({ timeout: 200_000 });
+  await page.locator(`.patch[data-code="${taken[3].code}"]`).click();
+  await page.getByRole('button', { name: 'Veil', exact: true }).click();
+  await expect(page.getByRole('img', { name: /thicker the veil/ })).toBeVisible();
+  await expect(page.getByText('simulated photo')).toBeVisible();
+  await sound(page);
+
+  // Judge.
+  await stage(page, 'Judge');
+  await page.getByRole('button', { name: 'Keep this verdict' }).click();
+  await expect(page.getByText('Choose keep, fix or scrap, and a grade.')).toBeVisible();
+  await page.getByRole('button', { name: /^Fix/ }).click();
+  await page.getByRole('button', { name: '3 fair' }).click();
+  await page.getByRole('button', { name: 'White veil' }).click();
+  await sound(page);
+  await page.getByRole('button', { name: 'Keep this verdict' }).click();
+  await expect(page.getByText(`${taken[3].code} is judged: fix.`)).toBeVisible();
+
+  // Explain.
+  await stage(page, 'Explain');
+  await page.locator(`.patch[data-code="${taken[3].code}"]`).click();
+  await expect(page.getByText(/^1\. /)).toBeVisible();
+  for (const part of ['For:', 'This patch, now:', 'Next time:'])
+    await expect(page.getByText(part).first()).toBeVisible();
+  await sound(page);
+
+  // Keep: findings that follow from what is true of the pieces, a recipe, and the file.
+  await stage(page, 'Keep');
+  await expect(page.getByRole('heading', { name: 'Cure time: landed, %' })).toBeVisible();
+  await expect(page.getByText(/^20 h lands more than 4 h/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^Recipe: Wet-rub transfer on birch/ })).toBeVisible();
+  await expect(page.locator('.apexcharts-svg').first()).toBeVisible();
+  await sound(page);
+  const zip = await download(page, 'Export the trial (ZIP)');
+  const before = JSON.parse(new TextDecoder().decode(unzipSync(new Uint8Array(zip))['trial.json']));
+  for (const t of taken) {
+    const reading = before.records
+      .filter((r: { kind: string; patch: string }) => r.kind === 'reading' && r.patch === t.code)
+      .at(-1).reading;
+    expect(Math.abs(reading.landed - t.landed), `${t.code} landed`).toBeLessThan(8);
+    expect(Math.abs(reading.veil - t.veil), `${t.code} veil`).toBeLessThan(0.08);
+  }
+
+  // Wipe and import: the same trial.
+  await page.getByRole('button', { name: 'Remove trial' }).click();
+  await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeVisible();
+  await page.getByRole('button', { name: 'Erase for good' }).click();
+  await expect(page.getByRole('heading', { name: 'Make test pieces you can learn from' })).toBeVisible();
+  await page.getByTestId('import-file').setInputFiles({
+    name: 'trial.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from(zip.subarray(0, 2000)),
+  });
+  await expect(page.getByRole('status').last()).toContainText('damaged');
+  await page
+    .getByTestId('import-file')
+    .setInputFiles({ name: 'trial.zip', mimeType: 'application/zip', buffer: zip });
+  await expect(page.getByText('was imported')).toBeVisible();
+  await page
+    .getByTestId('import-file')
+    .setInputFiles({ name: 'trial.zip', mimeType: 'application/zip', buffer: zip });
+  await expect(page.getByText('is in this workshop already')).toBeVisible();
+  await page.getByRole('link', { name: /Birch: medium and hours/ }).click();
+  await stage(page, 'Keep');
+  const again = await download(page, 'Export the trial (ZIP)');
+  const files = unzipSync(new Uint8Array(again));
+  const after = JSON.parse(new TextDecoder().decode(files['trial.json']));
+  expect({ ...after, exportedAt: '' }).toEqual({ ...before, exportedAt: '' });
+  const original = unzipSync(new Uint8Array(zip));
+  for (const name of Object.keys(original).filter(n => n.startsWith('photos/')))
+    expect(Buffer.from(files[name]).equals(Buffer.from(original[name]))).toBe(true);
+  expect(faults).toEqual([]);
+});

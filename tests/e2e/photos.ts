@@ -1,0 +1,57 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { encodeJpeg } from '../../src/cli/node-image.ts';
+import { readBundle } from '../../src/core/bundle/index.ts';
+import { card, target } from '../../src/core/print/index.ts';
+import { seedOf } from '../../src/core/random/index.ts';
+import { photograph, SIMULATED_WORDS, simulateProcess, withExif } from '../../src/core/simulator/index.ts';
+import { settingsOf, type TrialPlan } from '../../src/core/trial/index.ts';
+
+/** The plan inside an exported ZIP. */
+export function planIn(zip: Uint8Array): TrialPlan {
+  const bundle = readBundle(zip);
+  if (!bundle.ok) throw new Error(bundle.problem.say);
+  return bundle.value.plan;
+}
+
+/** Writes one simulated JPEG a patch into `dir`, named by its code, and gives what is true of each. */
+export async function takePhotos(plan: TrialPlan, dir: string) {
+  const taken: { file: string; code: string; landed: number; veil: number }[] = [];
+  for (const patch of plan.patches) {
+    const settings = settingsOf(plan, patch);
+    const outcome = simulateProcess({
+      settings,
+      air: plan.air,
+      placedAfterMin: 1,
+      driedHours: settings.dryHours,
+      rounds: settings.rounds,
+      patchMm: plan.patchMm,
+      seed: seedOf(`e2e ${patch.levels} ${patch.repeat}`),
+    });
+    const shot = photograph(
+      outcome,
+      target(plan.patchMm),
+      card(plan.patchMm),
+      settings.substrate,
+      settings.preparation,
+      {
+        seed: seedOf(`${patch.levels}${patch.repeat}`),
+        stage: 'dry',
+        pxPerMm: 9.5,
+        tiltDeg: 8,
+        falloff: 0.2,
+      },
+    );
+    const file = join(dir, `${patch.code}.jpg`);
+    writeFileSync(
+      file,
+      withExif(
+        new Uint8Array(await encodeJpeg(shot.photo, 82)),
+        SIMULATED_WORDS,
+        new Date('2026-05-03T10:00:00Z'),
+      ),
+    );
+    taken.push({ file, code: patch.code, landed: shot.landed, veil: shot.veil });
+  }
+  return taken;
+}
