@@ -11,6 +11,8 @@ export interface Trialled {
   readonly ground: string;
   readonly landed: readonly [number, number | null];
   readonly veil: readonly [number, number | null];
+  /** How long the reading took, ms. */
+  readonly readMs: number;
   readonly refusal?: string;
 }
 
@@ -47,9 +49,13 @@ export async function tryOne(cv: Cv, seed: number, save?: (jpeg: Buffer) => void
   });
   const jpeg = await encodeJpeg(shot.photo, chance.whole(70, 92));
   save?.(jpeg);
-  const read = readPhoto(cv, await decode(jpeg), c, picture, { stage: 'dry' });
+  const decoded = await decode(jpeg);
+  const began = performance.now();
+  const read = readPhoto(cv, decoded, c, picture, { stage: 'dry' });
+  const readMs = performance.now() - began;
   return {
     seed,
+    readMs,
     ground: substrate.name,
     landed: [shot.landed, read.ok ? read.value.reading.landed : null],
     veil: [shot.veil, read.ok ? read.value.reading.veil : null],
