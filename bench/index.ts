@@ -7,7 +7,8 @@ import { type Trialled, tryOne } from './accuracy.ts';
 const PHOTOS = 40;
 const FIRST_SEED = Number(process.argv[2] ?? 70_000);
 
-const at = (sorted: readonly number[], share: number) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))];
+const at = (sorted: readonly number[], share: number) =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))];
 const errors = (all: readonly Trialled[], what: 'landed' | 'veil') =>
   all.flatMap(t => (t[what][1] === null ? [] : [Math.abs(t[what][0] - t[what][1]!)])).sort((a, b) => a - b);
 
@@ -27,12 +28,18 @@ async function main() {
   for (let i = 0; i < PHOTOS; i++) {
     const t = await tryOne(cv, FIRST_SEED + i);
     all.push(t);
-    const read = t.refusal ? `refused: ${t.refusal}` : `${t.landed[1]!.toFixed(1).padStart(6)}         ${t.veil[0].toFixed(3)}  ${t.veil[1]?.toFixed(3) ?? '-'}`;
+    const read = t.refusal
+      ? `refused: ${t.refusal}`
+      : `${t.landed[1]!.toFixed(1).padStart(6)}         ${t.veil[0].toFixed(3)}  ${t.veil[1]?.toFixed(3) ?? '-'}`;
     console.log(`${t.seed}  ${t.ground.padEnd(26)} ${t.landed[0].toFixed(1).padStart(11)} ${read}`);
   }
   const [landed, veil] = [errors(all, 'landed'), errors(all, 'veil')];
-  console.log(`\nlanded: median error ${at(landed, 0.5).toFixed(2)} points, nine in ten within ${at(landed, 0.9).toFixed(2)} (asked: 4)`);
-  console.log(`veil:   median error ${at(veil, 0.5).toFixed(3)}, nine in ten within ${at(veil, 0.9).toFixed(3)} (asked at the median: 0.06)`);
+  console.log(
+    `\nlanded: median error ${at(landed, 0.5).toFixed(2)} points, nine in ten within ${at(landed, 0.9).toFixed(2)} (asked: 4)`,
+  );
+  console.log(
+    `veil:   median error ${at(veil, 0.5).toFixed(3)}, nine in ten within ${at(veil, 0.9).toFixed(3)} (asked at the median: 0.06)`,
+  );
   console.log(`refused: ${all.filter(t => t.refusal).length} of ${PHOTOS}`);
   const readMs = all.map(t => t.readMs).sort((a, b) => a - b);
   console.log(`\nspeed, in units of the reference (${unit.toFixed(0)} ms here):`);

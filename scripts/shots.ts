@@ -19,7 +19,10 @@ async function main() {
   buildIfStale();
   mkdirSync(OUT, { recursive: true });
   const server = makeServer('demo').listen(PORT, '127.0.0.1');
-  const browser = await chromium.launch({ executablePath: execSync('command -v chromium').toString().trim(), args: ['--no-sandbox', '--disable-gpu'] });
+  const browser = await chromium.launch({
+    executablePath: execSync('command -v chromium').toString().trim(),
+    args: ['--no-sandbox', '--disable-gpu'],
+  });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
   const [berth, hook, tiles] = ['berth-plates.zip', 'hook-plates.zip', 'bulkhead-tiles.zip'].map(idOf);
   const patch = [...berth.patches].sort((a, b) => a.order - b.order)[2].code;
@@ -35,7 +38,8 @@ async function main() {
   await shoot('plan', `demo/t/${berth.id}/plan?patch=${patch}`);
   await shoot('print', `demo/t/${tiles.id}/print`);
   await shoot('make', `demo/t/${hook.id}/make?patch=${hook.patches[0].code}`);
-  for (const stage of ['read', 'judge', 'explain', 'keep']) await shoot(stage, `demo/t/${berth.id}/${stage}?patch=${patch}`);
+  for (const stage of ['read', 'judge', 'explain', 'keep'])
+    await shoot(stage, `demo/t/${berth.id}/${stage}?patch=${patch}`);
   await shoot('bench-setup', `demo/t/${tiles.id}/bench`);
   await page.getByRole('button', { name: 'Window open, gloves on' }).click();
   for (let i = 0; i < tiles.patches.length + 1; i++) {

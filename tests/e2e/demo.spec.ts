@@ -67,6 +67,7 @@ test('a stranger’s address, a missing trial and the keys all have a word', asy
   await page.goto('/w/mine/t/NOTHERE/read');
   await expect(page.getByRole('heading', { name: 'This trial is not in this workshop' })).toBeVisible();
   await page.goto('/w/mine');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('undo the last thing');
   await page.keyboard.press('Escape');

@@ -2,7 +2,7 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Action, benchOf, nextAction } from '../../core/schedule/index.ts';
-import { lastUndoable, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
+import { lastUndoable, levelNames, settingsOf, standing, type TrialPlan } from '../../core/trial/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
@@ -25,8 +25,10 @@ export function BenchView() {
 
 function Bench({ view }: { view: TrialView }) {
   const { plan, records, workshop } = view;
-  const noted = standing(records).findLast(r => r.kind === 'air');
-  const fresh = noted && Date.now() - Date.parse(noted.at) < HALF_DAY;
+  const kept = standing(records);
+  const lastHere = kept.findLast(r => r.kind === 'air' || r.kind === 'step');
+  const fresh =
+    kept.some(r => r.kind === 'air') && lastHere && Date.now() - Date.parse(lastHere.at) < HALF_DAY;
   const navigate = useNavigate();
   const leave = useCallback(
     () => void navigate(`/w/${workshop}/t/${plan.id}/make`),
@@ -153,7 +155,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
         </Box>
         <Box flex="2" maxW={{ base: '12rem', md: '26rem' }}>
           <BoardDrawing
-            plan={plan}
+            plan={oneBoard(plan, action.patch.board)}
             selected={action.patch.code}
             name="Where on the board"
             say={p => (p.code === action.patch.code ? `${p.code}: this one` : p.code)}
@@ -178,7 +180,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
         variant={action.kind === 'wait' ? 'outline' : 'solid'}
         onClick={done}
         loading={append.isPending}
-        minH={{ base: '34dvh', md: '28dvh' }}
+        minH={{ base: '26dvh', md: '28dvh' }}
         rounded="none"
         fontSize={{ base: '2.2rem', md: '3rem' }}
         fontFamily="heading"
@@ -193,6 +195,13 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
     </Flex>
   );
 }
+
+/** The plan with only the board that is being worked on, so that it is drawn large. */
+const oneBoard = (plan: TrialPlan, board: number) => ({
+  ...plan,
+  board: { ...plan.board, count: 1 },
+  patches: plan.patches.filter(p => p.board === board).map(p => ({ ...p, board: 0 })),
+});
 
 function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   return (

@@ -37,7 +37,7 @@ export function PatchWriting({
           key={line + i}
           x={2.4 * u}
           y={(strong ? 31 : 15.4) * u + i * 6.2 * u}
-          style={{ fontSize: `${(line.length > 15 ? 4 : 4.9) * u}px` }}
+          style={{ fontSize: `${(lines.some(l => l.length > 15) ? 4 : 4.9) * u}px` }}
           fill={QUIET}
         >
           {line.length > 20 ? `${line.slice(0, 19)}…` : line}

@@ -73,10 +73,18 @@ export function useReader(view: TrialView) {
     change(job.id, { state: 'done', share: 1 });
   };
 
-  const run = async (list: readonly Wanted[], stage: 'wet' | 'dry', round: number) => {
-    const control = new AbortController();
-    abort.current = control;
+  const begin = () => {
+    abort.current = new AbortController();
     setBusy(true);
+    return abort.current;
+  };
+
+  const run = async (
+    list: readonly Wanted[],
+    stage: 'wet' | 'dry',
+    round: number,
+    control: AbortController = begin(),
+  ) => {
     const queue = list.map(w => ({
       wanted: w,
       job: {
@@ -133,13 +141,27 @@ export function useReader(view: TrialView) {
       run(assign(files), stage, round),
     /** A practice photo of this patch, made from what was really recorded, or from the plan where nothing was. */
     simulate: async (patch: Patch, stage: 'wet' | 'dry', round: number) => {
-      setBusy(true);
-      const file = await simulatePhoto(
-        historyOf(view, patch, round),
-        stage,
-        seedOf(`${patch.code}${round}${stage}${records.length}`),
-      );
-      await run([{ patch, file, name: `${patch.code}-simulated.jpg` }], stage, round);
+      const control = begin();
+      const name = `${patch.code}-simulated.jpg`;
+      try {
+        const seed = seedOf(`${patch.code}${round}${stage}${records.length}`);
+        const file = await simulatePhoto(historyOf(view, patch, round), stage, seed);
+        await run([{ patch, file, name }], stage, round, control);
+      } catch (error) {
+        const say = `The simulated camera failed: ${error instanceof Error ? error.message : 'no reason given'}.`;
+        setJobs([
+          {
+            id: name,
+            patch: patch.code,
+            name,
+            state: 'refused',
+            share: 0,
+            word: '',
+            problem: { code: 'camera', say },
+          },
+        ]);
+        setBusy(false);
+      }
     },
   };
 }
