@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { loadCv } from '../src/cli/node-cv.ts';
 import { decode, encodeJpeg } from '../src/cli/node-image.ts';
 import { writeBundle } from '../src/core/bundle/index.ts';
-import { type PlanRequest, planTrial } from '../src/core/design/index.ts';
+import { type PlanRequest, planTrial, STARTING_REQUEST } from '../src/core/design/index.ts';
 import { explain } from '../src/core/diagnosis/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { chanceFrom, seedOf } from '../src/core/random/index.ts';
@@ -19,35 +19,12 @@ const OUT = 'public/demo';
 const NOW = Date.parse('2026-05-20T17:30:00.000Z');
 const HOUR = 3_600_000;
 
-const usual = {
-  printer: 'office-laser',
-  donor: 'copy-80',
-  medium: 'matte-acrylic',
-  substrate: 'birch-ply',
-  preparation: 'none',
-  coatMm: 0.4,
-  dryHours: 12,
-  rounds: 2,
-};
+const { usual } = STARTING_REQUEST;
 
 function plan(request: Partial<PlanRequest>, at: number, seed: number): TrialPlan {
   const chance = chanceFrom(seed);
   const made = planTrial(
-    {
-      name: '',
-      question: '',
-      intent: 'crisp',
-      seed,
-      patchMm: 40,
-      gutterMm: 10,
-      marginMm: 12,
-      board: { w: 230, h: 180 },
-      factors: [],
-      usual,
-      repeats: 2,
-      air: { tempC: 17, rh: 58 },
-      ...request,
-    },
+    { ...STARTING_REQUEST, seed, air: { tempC: 17, rh: 58 }, ...request },
     STARTER_SHELF,
     { createdAt: new Date(at).toISOString(), random: () => chance.next() },
   );

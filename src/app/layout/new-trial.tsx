@@ -13,7 +13,7 @@ import {
 } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type PlanRequest, planTrial, ruleNotes } from '../../core/design/index.ts';
+import { type PlanRequest, planTrial, ruleNotes, STARTING_REQUEST } from '../../core/design/index.ts';
 import { STARTER_SHELF } from '../../core/shelf/index.ts';
 import { INTENTS } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
@@ -28,32 +28,6 @@ import { UsualEditor } from './usual-editor.tsx';
 
 const shelf = STARTER_SHELF;
 
-const START: Omit<PlanRequest, 'seed'> = {
-  name: '',
-  question: '',
-  intent: 'crisp',
-  patchMm: 40,
-  gutterMm: 10,
-  marginMm: 12,
-  board: { w: 230, h: 180 },
-  factors: [
-    { key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva'] },
-    { key: 'dryHours', levels: [4, 20] },
-  ],
-  usual: {
-    printer: 'office-laser',
-    donor: 'copy-80',
-    medium: 'matte-acrylic',
-    substrate: 'birch-ply',
-    preparation: 'none',
-    coatMm: 0.4,
-    dryHours: 12,
-    rounds: 2,
-  },
-  repeats: 2,
-  air: { tempC: 21, rh: 45 },
-};
-
 const seedNow = () => Math.floor(Math.random() * 9000) + 1000;
 
 /** Ask and lay out: the question on one side, the board that answers it on the other, live. */
@@ -63,7 +37,7 @@ export function NewTrial() {
   const tell = useNotice();
   const { save } = useWorkshopActions(workshop);
   const { settings } = useSettings();
-  const [request, setRequest] = useState<PlanRequest>(() => ({ ...START, seed: seedNow() }));
+  const [request, setRequest] = useState<PlanRequest>(() => ({ ...STARTING_REQUEST, seed: seedNow() }));
   const [patch, setPatch] = useState<string>();
   const [tried, setTried] = useState(false);
   const identity = useMemo(() => ({ at: new Date().toISOString(), key: Math.random() }), []);
