@@ -13,6 +13,7 @@ export default defineConfig({
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    actionTimeout: 20_000,
     launchOptions: {
       executablePath: chromium,
       args: [

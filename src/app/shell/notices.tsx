@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { createContext, type ReactNode, useCallback, useContext, useState } from 'react';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Problem } from '../../core/outcome/index.ts';
 
 interface Notice {
@@ -11,7 +11,7 @@ interface Notice {
 
 const Context = createContext<(notice: Notice) => void>(() => {});
 
-/** Tells the user something in one place at the foot of the page; stays until it is read or replaced. */
+/** Tells the user something in one place at the foot of the page; good news goes by itself, what went wrong stays until it is closed. */
 export const useNotice = () => useContext(Context);
 
 /** A problem as a notice. */
@@ -31,12 +31,37 @@ export const failure = (error: unknown): Notice => ({
 export function Notices({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice>();
   const show = useCallback((next: Notice) => setNotice(next), []);
+  useEffect(() => {
+    if (!notice || notice.wrong || notice.undo) return;
+    const timer = setTimeout(() => setNotice(undefined), 8000);
+    return () => clearTimeout(timer);
+  }, [notice]);
   return (
     <Context.Provider value={show}>
       {children}
-      <Box position="fixed" left="0" right="0" bottom="0" zIndex="toast" role="status" aria-live="polite">
+      <Box
+        position="fixed"
+        left="0"
+        right="0"
+        bottom="0"
+        zIndex="toast"
+        pointerEvents="none"
+        role="status"
+        aria-live="polite"
+      >
         {notice && (
-          <Flex m="3" p="3" maxW="46rem" mx="auto" bg="fg" color="bg" align="center" gap="3" wrap="wrap">
+          <Flex
+            m="3"
+            p="3"
+            maxW="46rem"
+            mx="auto"
+            bg="fg"
+            pointerEvents="auto"
+            color="bg"
+            align="center"
+            gap="3"
+            wrap="wrap"
+          >
             <Text flex="1" minW="12rem">
               <b>{notice.wrong ? 'Not done. ' : ''}</b>
               {notice.say} {notice.wayOut}
