@@ -27,6 +27,14 @@ export function openWorkshop(name: WorkshopName) {
   const records = store(name, 'records');
   const photos = store(name, 'photos');
 
+  let last: Promise<unknown> = Promise.resolve();
+  /** Whole-trial changes run one after another: an import must not meet an erasing that is still going on. */
+  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+    const next = last.then(work, work);
+    last = next.catch(() => undefined);
+    return next;
+  };
+
   const list = async (): Promise<{ trials: StoredTrial[]; damaged: number }> => {
     const trials: StoredTrial[] = [];
     let damaged = 0;
@@ -96,7 +104,7 @@ export function openWorkshop(name: WorkshopName) {
     records: recordsOf,
     savePlan,
     keepBundle,
-    erase,
+    erase: (trial: string) => inTurn(() => erase(trial)),
     /** Adds a record; resolved only when it is written. */
     append: async (trial: string, record: TrialRecord): Promise<void> => {
       await records.setItem(`${trial}/${record.id}`, record);
@@ -118,31 +126,32 @@ export function openWorkshop(name: WorkshopName) {
         : whole;
     },
     /** Checks the whole archive first; stores nothing when anything in it is wrong or the trial is here already. */
-    importTrial: async (bytes: Uint8Array): Promise<Outcome<TrialPlan>> => {
-      const bundle = readBundle(bytes);
-      if (!bundle.ok) return bundle;
-      const { plan, records: all, photos: images } = bundle.value;
-      const here = await plans.getItem<StoredTrial>(plan.id);
-      if (here)
-        return bad(
-          'here-already',
-          `“${plan.name}” is in this workshop already${here.removedAt ? ', among the removed trials' : ''}.`,
-          here.removedAt
-            ? 'Bring it back, or erase it and import again.'
-            : 'Remove and erase it first if you want the one from the file.',
-        );
-      try {
-        await keepBundle(plan, all, images);
-      } catch (error) {
-        await erase(plan.id);
-        return bad(
-          'storage',
-          `The browser could not store this trial: ${error instanceof Error ? error.message : 'no room'}.`,
-          'Free some space and try again; nothing was changed.',
-        );
-      }
-      return good(plan);
-    },
+    importTrial: (bytes: Uint8Array): Promise<Outcome<TrialPlan>> =>
+      inTurn(async () => {
+        const bundle = readBundle(bytes);
+        if (!bundle.ok) return bundle;
+        const { plan, records: all, photos: images } = bundle.value;
+        const here = await plans.getItem<StoredTrial>(plan.id);
+        if (here)
+          return bad(
+            'here-already',
+            `“${plan.name}” is in this workshop already${here.removedAt ? ', among the removed trials' : ''}.`,
+            here.removedAt
+              ? 'Bring it back, or erase it and import again.'
+              : 'Remove and erase it first if you want the one from the file.',
+          );
+        try {
+          await keepBundle(plan, all, images);
+        } catch (error) {
+          await erase(plan.id);
+          return bad(
+            'storage',
+            `The browser could not store this trial: ${error instanceof Error ? error.message : 'no room'}.`,
+            'Free some space and try again; nothing was changed.',
+          );
+        }
+        return good(plan);
+      }),
     wipe: async (): Promise<void> => {
       await plans.clear();
       await records.clear();

@@ -218,6 +218,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByRole('button', { name: 'Remove trial' }).click();
   await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeVisible();
   await page.getByRole('button', { name: 'Erase for good' }).click();
+  await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeHidden();
   await expect(page.getByRole('heading', { name: 'Make test pieces you can learn from' })).toBeVisible();
   await page.getByTestId('import-file').setInputFiles({
     name: 'trial.zip',
