@@ -8,6 +8,7 @@ export default defineConfig({
   testDir: 'tests/e2e',
   timeout: 240_000,
   workers: 1,
+  retries: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
     baseURL: `http://localhost:${PORT}`,

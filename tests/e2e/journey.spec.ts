@@ -80,7 +80,9 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await patches.first().focus();
   await page.keyboard.press('Enter');
   await page.keyboard.press('ArrowRight');
+  await page.waitForTimeout(1000);
   await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(1000);
   const chosen = await page.locator('.patch[aria-pressed=true]').getAttribute('data-code');
   await stage(page, 'Make');
   await expect(page.locator('.patch[aria-pressed=true]')).toHaveAttribute('data-code', chosen!);
