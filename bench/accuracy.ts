@@ -4,6 +4,7 @@ import { chanceFrom } from '../src/core/random/index.ts';
 import { type Cv, readPhoto } from '../src/core/reading/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { photograph, simulateProcess } from '../src/core/simulator/index.ts';
+import { PLAIN_SETTINGS } from '../src/core/trial/index.ts';
 
 /** One simulated photo read back: what is true and what was read. */
 export interface Trialled {
@@ -30,6 +31,7 @@ export async function tryOne(cv: Cv, seed: number, save?: (jpeg: Buffer) => void
     coatMm: chance.between(0.2, 0.6),
     dryHours: 12,
     rounds: 2,
+    ...PLAIN_SETTINGS,
   };
   const history = {
     settings,

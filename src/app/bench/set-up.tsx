@@ -1,6 +1,5 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { methodOf } from '../../core/methods/index.ts';
 import { airOf } from '../../core/trial/index.ts';
 import { dryingFactor, temperature } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
@@ -33,7 +32,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
       >
         Before you begin
       </Text>
-      <Cautions ids={methodOf(plan.method).setUpCautions} />
+      <Cautions ids={plan.used.method.setUpCautions} />
       <Text fontSize="1.2rem">What is the air like? Drying times follow it.</Text>
       <Dial
         label="Room"

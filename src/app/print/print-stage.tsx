@@ -1,7 +1,6 @@
 import { Box, Button, Heading, HStack, List, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { methodOf } from '../../core/methods/index.ts';
 import { donorCells, sheetGrid } from '../../core/print/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
 import { makeDonorSheets, makeReadingCard } from '../../workers/index.ts';
@@ -14,7 +13,7 @@ export function PrintStage() {
   const { plan, workshop, selected } = useTrial();
   const tell = useNotice();
   const [busy, setBusy] = useState<string>();
-  const method = methodOf(plan.method);
+  const method = plan.used.method;
   const make = async (what: string, work: () => Promise<Blob>, name: string) => {
     setBusy(what);
     try {

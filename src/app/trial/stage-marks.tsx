@@ -2,7 +2,16 @@ import type { ReactNode } from 'react';
 import { explain } from '../../core/diagnosis/index.ts';
 import { findingsOf } from '../../core/findings/index.ts';
 import { benchOf, type PatchStatus, patchStatus } from '../../core/schedule/index.ts';
-import { levelMarks, levelNames, type Patch, readingOf, verdictOf } from '../../core/trial/index.ts';
+import {
+  FACTOR_LETTERS,
+  levelMarks,
+  levelName,
+  levelNames,
+  namesOf,
+  type Patch,
+  readingOf,
+  verdictOf,
+} from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
 import { TargetPicture } from '../board/target-picture.tsx';
@@ -42,13 +51,9 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
   const names = (p: Patch) => levelNames(plan, p).join(', ');
   const legend = plan.factors
     .map(
-      (_, i) =>
-        `${'ABC'[i]}: ${[...new Set(plan.patches.map(p => p.levels[i]))]
-          .sort()
-          .map(
-            l =>
-              `${'ABC'[i]}${l + 1} ${levelNames(plan, { levels: plan.factors.map((_, f) => (f === i ? l : 0)) })[i]}`,
-          )
+      (factor, i) =>
+        `${FACTOR_LETTERS[i]}: ${factor.levels
+          .map((level, l) => `${FACTOR_LETTERS[i]}${l + 1} ${levelName(namesOf(plan), factor.key, level)}`)
           .join(', ')}`,
     )
     .join(' · ');
@@ -69,10 +74,10 @@ export function stageMarks(stage: StageName, view: TrialView): Marks {
       };
     case 'print':
       return {
-        what: 'with the mirrored prints',
-        legend: 'Each print as it lies on the donor sheet: mirrored.',
-        draw: () => <TargetPicture size={size} mirror />,
-        say: p => `${p.code}: mirrored print for ${names(p)}`,
+        what: 'with the prints',
+        legend: `Each print as it lies on the donor sheet: ${plan.used.method.mirror ? 'mirrored' : 'not mirrored'}.`,
+        draw: () => <TargetPicture size={size} mirror={plan.used.method.mirror} />,
+        say: p => `${p.code}: ${plan.used.method.mirror ? 'mirrored ' : ''}print for ${names(p)}`,
       };
     case 'make': {
       const bench = benchOf(plan, records);

@@ -13,6 +13,8 @@ export function parsePlan(data: unknown): Outcome<TrialPlan> {
   const parsed = v.safeParse(TrialPlan, current.value);
   if (!parsed.success) return bad('bad-plan', `The plan is damaged at ${where(parsed.issues[0])}.`);
   const plan = parsed.output;
+  if (plan.used.method.id !== plan.method)
+    return bad('bad-plan', 'The plan’s method is not the one it names.');
   const missing = missingItem(plan);
   if (missing) return bad('bad-plan', `The plan names “${missing}” but does not hold it.`);
   const codes = new Set(plan.patches.map(p => p.code));
@@ -20,9 +22,11 @@ export function parsePlan(data: unknown): Outcome<TrialPlan> {
     return bad('bad-plan', 'Two patches of the plan have the same code.');
   for (const patch of plan.patches) {
     if (!isPatchCode(patch.code)) return bad('bad-plan', `“${patch.code}” is not a patch code.`);
+    const isControl = plan.design.control && patch.levels.length === 0;
     const fits =
-      patch.levels.length === plan.factors.length &&
-      patch.levels.every((level, f) => level < plan.factors[f].levels.length);
+      isControl ||
+      (patch.levels.length === plan.factors.length &&
+        patch.levels.every((level, f) => level < plan.factors[f].levels.length));
     if (!fits || patch.board >= plan.board.count)
       return bad('bad-plan', `Patch ${patch.code} does not fit its plan.`);
   }

@@ -72,7 +72,8 @@ export function readBundle(bytes: Uint8Array): Outcome<TrialBundle> {
       'Export it again and import that.',
     );
   }
-  const current = migrate(data);
+  // The envelope has not changed since version 1; the plan inside is migrated by itself.
+  const current = migrate(data, { 1: envelope => envelope });
   if (!current.ok) return current;
   if (current.value.format !== FORMAT)
     return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');

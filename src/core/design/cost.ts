@@ -10,6 +10,8 @@ export interface PlanCost {
     readonly ml: number;
     readonly jars: number;
   }[];
+  /** What has to be bought, given what is on hand. */
+  readonly buy: readonly { readonly what: string; readonly amount: string }[];
   readonly sheets: number;
   readonly total: number;
 }
@@ -24,38 +26,101 @@ const BEYOND_MM = 2;
 export const coatMl = (patchMm: number, coatMm: number): number =>
   (((patchMm + 2 * BEYOND_MM) ** 2 * coatMm) / 1000) * (1 + WASTE);
 
-/** Adds up donor sheets, prints, mediums and board for a plan. */
+/** Adds up donor sheets, prints, mediums, preparations, finishes and boards for a plan, and what is missing of each. */
 export function planCost(plan: TrialPlan): PlanCost {
   const settings = plan.patches.map(patch => settingsOf(plan, patch));
   const lines: { what: string; amount: string; price: number }[] = [];
-  let sheets = 0;
-  for (const donor of plan.used.donors) {
-    const pieces = settings.filter(s => s.donor.id === donor.id);
-    if (!pieces.length) continue;
-    const { perSheet } = sheetGrid(donor.sheet, donorCells(plan.patchMm));
-    const count = Math.ceil(pieces.length / perSheet);
-    sheets += count;
-    const each = donor.packPrice / donor.packSize + pieces[0].printer.pricePerPage;
+  const buy: { what: string; amount: string }[] = [];
+  const sheets = donorCost(plan, settings, lines, buy);
+  const mediums = mediumCost(plan, settings, lines, buy);
+  const patchDm2 = (plan.patchMm / 100) ** 2;
+  for (const kind of ['preparation', 'finish'] as const) {
+    const names = new Map<string, { n: number; each: number }>();
+    for (const s of settings) {
+      const item = s[kind];
+      if (!item?.pricePerDm2) continue;
+      names.set(item.name, { n: (names.get(item.name)?.n ?? 0) + 1, each: item.pricePerDm2 * patchDm2 });
+    }
+    for (const [what, { n, each }] of names)
+      lines.push({ what, amount: `${n} ${n === 1 ? 'patch' : 'patches'}`, price: n * each });
+  }
+  const dm2 = (plan.board.w * plan.board.h) / 10_000;
+  for (const substrate of plan.used.substrates) {
+    const boards = new Set(
+      plan.patches.filter((_, i) => settings[i].substrate.id === substrate.id).map(p => p.board),
+    );
+    if (!boards.size) continue;
+    const area = dm2 * boards.size;
     lines.push({
-      what: `${donor.name}, printed`,
-      amount: `${count} ${count === 1 ? 'sheet' : 'sheets'}`,
-      price: count * each,
+      what: substrate.name,
+      amount: plan.board.onePiece
+        ? `${boards.size} ${boards.size === 1 ? 'piece' : 'pieces'}`
+        : `${area.toFixed(1)} dm²`,
+      price: area * substrate.pricePerDm2,
     });
   }
-  const mediums = plan.used.mediums.flatMap(medium => {
-    const ml = settings
-      .filter(s => s.medium.id === medium.id)
-      .reduce((sum, s) => sum + coatMl(plan.patchMm, s.coatMm), 0);
-    if (!ml) return [];
+  return { lines, mediums, buy, sheets, total: lines.reduce((sum, line) => sum + line.price, 0) };
+}
+
+type Settings = ReturnType<typeof settingsOf>;
+type Lines = { what: string; amount: string; price: number }[];
+type Buy = { what: string; amount: string }[];
+
+/** Sheets by donor and printer; a printed sheet costs its share of the pack and a page. */
+function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines, buy: Buy): number {
+  let sheets = 0;
+  for (const donor of plan.used.donors) {
+    let ofDonor = 0;
+    for (const printer of plan.used.printers) {
+      const pieces = settings.filter(s => s.donor.id === donor.id && s.printer.id === printer.id);
+      if (!pieces.length) continue;
+      const { perSheet } = sheetGrid(donor.sheet, donorCells(plan.patchMm));
+      const count = Math.ceil(pieces.length / Math.max(1, perSheet));
+      ofDonor += count;
+      lines.push({
+        what: `${donor.name}, printed`,
+        amount: `${count} ${count === 1 ? 'sheet' : 'sheets'}`,
+        price: count * (donor.packPrice / donor.packSize + printer.pricePerPage),
+      });
+    }
+    sheets += ofDonor;
+    const packs = Math.ceil(Math.max(0, ofDonor - donor.onHand) / donor.packSize);
+    if (packs)
+      buy.push({
+        what: donor.name,
+        amount: `${packs} ${packs === 1 ? 'pack' : 'packs'} of ${donor.packSize}`,
+      });
+  }
+  return sheets;
+}
+
+function mediumCost(
+  plan: TrialPlan,
+  settings: readonly Settings[],
+  lines: Lines,
+  buy: Buy,
+): PlanCost['mediums'] {
+  return plan.used.mediums.flatMap(medium => {
+    const pieces = settings.filter(s => s.medium.id === medium.id);
+    if (!pieces.length || medium.kind === 'none') return [];
+    if (medium.rollDm2) {
+      const dm2 = pieces.length * ((plan.patchMm + 2 * BEYOND_MM) / 100) ** 2 * (1 + WASTE);
+      lines.push({
+        what: medium.name,
+        amount: `${dm2.toFixed(1)} dm²`,
+        price: (dm2 / medium.rollDm2) * medium.jarPrice,
+      });
+      return [];
+    }
+    const ml = pieces.reduce((sum, s) => sum + coatMl(plan.patchMm, s.coatMm), 0);
     lines.push({
       what: medium.name,
       amount: `${ml.toFixed(1)} mL`,
       price: (ml / medium.jarMl) * medium.jarPrice,
     });
-    return [{ id: medium.id, name: medium.name, ml, jars: Math.ceil(ml / medium.jarMl) }];
+    const jars = Math.ceil(Math.max(0, ml - medium.onHandMl) / medium.jarMl);
+    if (jars)
+      buy.push({ what: medium.name, amount: `${jars} ${jars === 1 ? 'jar' : 'jars'} of ${medium.jarMl} mL` });
+    return [{ id: medium.id, name: medium.name, ml, jars }];
   });
-  const dm2 = (plan.board.w * plan.board.h * plan.board.count) / 10_000;
-  const substrate = settings[0].substrate;
-  lines.push({ what: substrate.name, amount: `${dm2.toFixed(1)} dm²`, price: dm2 * substrate.pricePerDm2 });
-  return { lines, mediums, sheets, total: lines.reduce((sum, line) => sum + line.price, 0) };
 }

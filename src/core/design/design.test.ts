@@ -10,7 +10,6 @@ import {
   placeRuns,
   planCost,
   planTrial,
-  ruleNotes,
   smallestBoard,
 } from './index.ts';
 
@@ -35,6 +34,7 @@ describe('a plan', () => {
   it('keeps what it used from the shelf', () => {
     const plan = examplePlan();
     expect(plan.used.mediums.map(m => m.id)).toEqual(['matte-acrylic', 'soft-gel', 'white-pva']);
+    expect(plan.used.method.id).toBe('wet-rub');
     expect(plan.used.substrates).toHaveLength(1);
   });
 
@@ -46,7 +46,11 @@ describe('a plan', () => {
         fc.integer(),
         (counts, repeats, seed) => {
           const { places } = boardGrid({ w: 400, h: 320 }, 40, 10, 12);
-          const runs = placeRuns(counts, repeats, places, chanceFrom(seed));
+          const all = Array.from({ length: repeats }, (_, repeat) =>
+            allCombinations(counts).map(levels => ({ levels, repeat })),
+          ).flat();
+          const given = all.map((run, i) => ({ ...run, board: Math.floor(i / places.length) }));
+          const runs = placeRuns(given, { counts, places }, chanceFrom(seed));
           expect(runs).toHaveLength(allCombinations(counts).length * repeats);
           expect(new Set(runs.map(r => `${r.board} ${r.place}`)).size).toBe(runs.length);
           expect(new Set(runs.map(r => r.order)).size).toBe(runs.length);
@@ -85,17 +89,23 @@ describe('what cannot be planned', () => {
     ['no name', { name: ' ' }, /name/],
     ['no factor', { factors: [] }, /at least one/],
     [
-      'four factors',
+      'nine factors',
       {
         factors: [
-          ...EXAMPLE_REQUEST.factors,
-          { key: 'rounds', levels: [1, 2] },
-          { key: 'coatMm', levels: [0.2, 0.4] },
-        ],
+          'medium',
+          'donor',
+          'preparation',
+          'finish',
+          'removal',
+          'water',
+          'trim',
+          'coatWhere',
+          'printer',
+        ].map(key => ({ key, levels: ['a', 'b'] })),
       },
-      /at most three/,
+      /at most eight/,
     ],
-    ['one level', { factors: [{ key: 'medium', levels: ['soft-gel'] }] }, /two to four/],
+    ['one level', { factors: [{ key: 'medium', levels: ['soft-gel'] }] }, /two to eight/],
     ['an empty level', { factors: [{ key: 'dryHours', levels: [4, Number.NaN] }] }, /filled in/],
     ['the same level twice', { factors: [{ key: 'dryHours', levels: [4, 4] }] }, /same level twice/],
     [
@@ -103,12 +113,12 @@ describe('what cannot be planned', () => {
       { factors: [EXAMPLE_REQUEST.factors[1], EXAMPLE_REQUEST.factors[1]] },
       /varied twice/,
     ],
-    ['a board too small for one patch', { board: { w: 50, h: 50 } }, /too small/],
+    ['a board too small for one patch', { board: { ...EXAMPLE_REQUEST.board, w: 50, h: 50 } }, /too small/],
     ['an absurd size', { patchMm: 5000 }, /at most 100/],
     [
       'inkjet on plain paper',
       { usual: { ...EXAMPLE_REQUEST.usual, printer: 'cabin-inkjet' } },
-      /needs toner/,
+      /runs with the water/,
     ],
     [
       'an item that is not on the shelf',
@@ -124,7 +134,7 @@ describe('what cannot be planned', () => {
           { key: 'rounds', levels: [1, 2, 3, 4] },
         ],
         repeats: 10,
-        board: { w: 3000, h: 3000 },
+        board: { ...EXAMPLE_REQUEST.board, w: 3000, h: 3000 },
       },
       /640 patches/,
     ],
@@ -154,31 +164,5 @@ describe('the bill', () => {
       9,
     );
     expect(cost.lines.find(l => l.what === 'Birch plywood')!.price).toBeCloseTo(4.14 * 0.35, 5);
-  });
-});
-
-describe('the rules', () => {
-  it('warn of a cure too short for the air, of gloss, and of coated paper', () => {
-    const notes = ruleNotes(
-      STARTER_SHELF,
-      { ...EXAMPLE_REQUEST.usual, substrate: 'painted-tin', donor: 'gloss-130' },
-      [EXAMPLE_REQUEST.factors[1]],
-      { tempC: 12, rh: 80 },
-    );
-    const all = notes.map(n => n.say).join('\n');
-    expect(all).toMatch(/too early/);
-    expect(all).toMatch(/glossy/);
-    expect(all).toMatch(/gloss coat/);
-    expect(all).toMatch(/times slower/);
-  });
-  it('have nothing to say against a sound plan', () => {
-    expect(
-      ruleNotes(
-        STARTER_SHELF,
-        { ...EXAMPLE_REQUEST.usual, dryHours: 24 },
-        [{ key: 'rounds', levels: [1, 2] }],
-        EXAMPLE_REQUEST.air,
-      ),
-    ).toEqual([]);
   });
 });

@@ -1,7 +1,8 @@
 import { chanceFrom } from '../random/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
-import { type PlanRequest, planTrial } from './plan.ts';
+import { planTrial } from './plan.ts';
+import type { PlanRequest } from './request.ts';
 import { STARTING_REQUEST } from './start.ts';
 
 /** The request the journey starts from: three mediums × two cure times, twice, on birch. */

@@ -1,6 +1,15 @@
 export { coatMl, type PlanCost, planCost } from './cost.ts';
-export { type BoardGrid, boardGrid, smallestBoard } from './grid.ts';
-export { missingItem, PlanRequest, planTrial } from './plan.ts';
+export { bestFraction, type Fraction, type FractionProblem } from './exchange.ts';
+export { contextOf, MOST_LISTED } from './feasible.ts';
+export { type BoardGrid, boardGrid, insideBoard, type Place, smallestBoard } from './grid.ts';
+export { ladder } from './ladder.ts';
+export { type Mixing, mixingOf } from './mixing.ts';
+export { dEfficiency, effectCount, modelRows, type Pairs } from './model.ts';
+export { movePatch, swapPatches } from './move.ts';
+export { chanceOf, piecesFor } from './pieces.ts';
+export { type Identity, missingItem, planTrial } from './plan.ts';
+export { fPower, noticeable, tPower } from './power.ts';
 export { allCombinations, placeRuns } from './randomise.ts';
-export { type RuleNote, ruleNotes } from './rules.ts';
+export { PlanRequest } from './request.ts';
 export { STARTING_REQUEST } from './start.ts';
+export { type Effort, type Noticed, type PlanTells, pooledNoise, tellsOf } from './tells.ts';

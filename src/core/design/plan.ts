@@ -1,163 +1,422 @@
 import * as v from 'valibot';
 import { freshId, patchCode, trialCode } from '../codes/index.ts';
-import { bad, good, type Outcome } from '../outcome/index.ts';
-import { chanceFrom } from '../random/index.ts';
-import type { Shelf } from '../shelf/index.ts';
+import { findMethod, type Method } from '../methods/index.ts';
+import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
+import { type Chance, chanceFrom } from '../random/index.ts';
+import { canOverride, type Rule } from '../rules/index.ts';
+import type { Shelf, ShelfKind } from '../shelf/index.ts';
 import {
-  Air,
+  FACTOR_KEYS,
   FACTOR_NAMES,
-  Factor,
-  INTENTS,
+  FACTORS,
+  type FactorKey,
+  levelName,
   SCHEMA_VERSION,
   type TrialPlan,
   TrialPlan as TrialPlanSchema,
-  Usual,
 } from '../trial/index.ts';
-import { boardGrid, smallestBoard } from './grid.ts';
-import { placeRuns } from './randomise.ts';
-import { ruleNotes } from './rules.ts';
-
-const size = (name: string, lo: number, hi: number) =>
-  v.pipe(
-    v.number(`Give ${name} as a number.`),
-    v.minValue(lo, `Make ${name} at least ${lo} mm.`),
-    v.maxValue(hi, `Make ${name} at most ${hi} mm.`),
-  );
-
-/** What the maker asks for; {@link planTrial} turns it into a plan. */
-export const PlanRequest = v.object({
-  name: v.pipe(
-    v.string(),
-    v.trim(),
-    v.minLength(1, 'Give the trial a name.'),
-    v.maxLength(80, 'Shorten the name to 80 letters.'),
-  ),
-  question: v.pipe(v.string(), v.maxLength(400, 'Shorten the question to 400 letters.')),
-  intent: v.picklist(INTENTS),
-  seed: v.pipe(v.number(), v.integer()),
-  patchMm: size('the patch', 20, 100),
-  gutterMm: size('the gutter', 8, 100),
-  marginMm: size('the margin', 5, 200),
-  board: v.object({ w: size('the board’s width', 30, 3000), h: size('the board’s height', 30, 3000) }),
-  factors: v.pipe(
-    v.array(Factor),
-    v.minLength(1, 'Choose at least one thing to vary.'),
-    v.maxLength(3, 'Vary at most three things at once.'),
-  ),
-  usual: Usual,
-  repeats: v.pipe(
-    v.number(),
-    v.integer(),
-    v.minValue(1, 'Make each at least once.'),
-    v.maxValue(10, 'At most 10 repeats.'),
-  ),
-  air: Air,
-});
-export type PlanRequest = v.InferOutput<typeof PlanRequest>;
+import { dealToBoards } from './boards.ts';
+import { bestFraction } from './exchange.ts';
+import { type Feasible, feasibleOf } from './feasible.ts';
+import { type BoardGrid, boardGrid, smallestBoard } from './grid.ts';
+import { dEfficiency, effectCount } from './model.ts';
+import { type PlacedRun, placeRuns, type Run } from './randomise.ts';
+import { PlanRequest } from './request.ts';
+import { layStrips } from './strips.ts';
 
 const MOST_PATCHES = 400;
 const MOST_BOARDS = 40;
+const RESTARTS = 20;
+
+export interface Identity {
+  readonly createdAt: string;
+  readonly random: () => number;
+}
 
 /**
- * Lays out a trial: every combination × repeats, on as few boards as hold them, places and order
- * randomised from the seed. The same request, seed, time and identity give the same plan.
- * Fails with a sentence and a way out for empty names, bad sizes, a board too small, a hard stop.
+ * Lays out a trial: chooses the runs (every feasible combination × repeats, the D-optimal fraction for a budget, a
+ * ladder, or strips), deals them to as few boards as hold them, and randomises places and order from the seed.
+ * The same request, seed, time and identity give the same plan. Fails with a sentence and a way out for whatever
+ * cannot be planned. A fraction of many factors takes seconds; `tell` hears how far it is.
  */
 export function planTrial(
   request: PlanRequest,
   shelf: Shelf,
-  identity: { readonly createdAt: string; readonly random: () => number },
+  identity: Identity,
+  own: readonly Method[] = [],
+  tell: Progress = () => {},
 ): Outcome<TrialPlan> {
+  const checked = checkRequest(request, shelf, own);
+  if (!checked.ok) return checked;
+  const { ask, method, used } = checked.value;
+  const feasible = feasibleOf(ask, method, used);
+  const stopped = allStopped(ask, feasible, { ...used, options: method.options });
+  if (stopped) return stopped;
+  const chance = chanceFrom(ask.seed);
+  const gutterMm = Math.max(ask.gutterMm, method.aroundMm);
+  const marginMm = Math.max(ask.marginMm, method.aroundMm);
+  const grid = boardGrid(ask.board, ask.patchMm, gutterMm, marginMm);
+  const frame = { ask, grid, gutterMm, marginMm, chance, tell };
+  const laid = ask.design === 'strips' ? layOutStrips(frame, feasible) : layOut(frame, feasible);
+  if (!laid.ok) return laid;
+  const { runs, boards } = laid.value;
+  const code = trialCode(chanceFrom(Math.floor(identity.random() * 2 ** 31)));
+  const real = runs.filter(r => r.levels.length).map(r => r.levels);
+  const counts = ask.factors.map(f => f.levels.length);
+  const { control, interactions, stripKey, groupKey, budget: _, design, ...rest } = ask;
+  const plan = {
+    ...rest,
+    gutterMm,
+    marginMm,
+    schema: SCHEMA_VERSION,
+    id: freshId(identity.random),
+    code,
+    createdAt: identity.createdAt,
+    board: { ...ask.board, count: boards },
+    design: {
+      kind: design,
+      interactions,
+      stripKey: design === 'strips' ? stripKey : null,
+      groupKey,
+      control,
+      efficiency: dEfficiency(real, counts, interactions),
+      leftOut: feasible.leftOut,
+    },
+    used: { ...used, method },
+    patches: runs.map(run => ({
+      code: patchCode(code, run.order),
+      order: run.order,
+      board: run.board,
+      x: grid.places[run.place].x,
+      y: grid.places[run.place].y,
+      repeat: run.repeat,
+      levels: [...run.levels],
+      ...(run.strip === undefined ? {} : { strip: run.strip }),
+      ...(run.group === undefined ? {} : { group: run.group }),
+    })),
+  };
+  const whole = v.safeParse(TrialPlanSchema, plan);
+  return whole.success
+    ? good(whole.output)
+    : bad('plan', `The plan does not hold together: ${whole.issues[0].message}`);
+}
+
+interface Checked {
+  readonly ask: PlanRequest;
+  readonly method: Method;
+  readonly used: Omit<TrialPlan['used'], 'method'>;
+}
+
+function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly Method[]): Outcome<Checked> {
   const parsed = v.safeParse(PlanRequest, request);
   if (!parsed.success) {
     const issue = parsed.issues[0];
-    const factor =
-      issue.path?.[0]?.key === 'factors' ? request.factors[Number(issue.path[1]?.key)] : undefined;
-    return factor
-      ? bad('levels', `${FACTOR_NAMES[factor.key]} needs two to four levels, each filled in.`)
-      : bad('request', issue.message);
+    const path = issue.path?.map(p => p.key) ?? [];
+    const factor = path[0] === 'factors' && path.length > 1 ? request.factors[Number(path[1])] : undefined;
+    if (factor)
+      return bad('levels', `${FACTOR_NAMES[factor.key]} needs two to eight levels, each filled in.`);
+    if (path[0] === 'usual' && FACTOR_NAMES[path[1] as FactorKey])
+      return bad(
+        'request',
+        `${FACTOR_NAMES[path[1] as FactorKey]} is not filled in, or far too large or small.`,
+      );
+    return bad('request', issue.message);
   }
-  const { factors, patchMm, gutterMm, marginMm, board, usual, repeats, air, seed } = parsed.output;
-  if (new Set(factors.map(f => f.key)).size !== factors.length)
+  const ask = parsed.output;
+  const method = findMethod(ask.method, own);
+  if (!method) return bad('method', 'This method is not known here.', 'Choose another.');
+  if (new Set(ask.factors.map(f => f.key)).size !== ask.factors.length)
     return bad('same-factor', 'The same thing is varied twice.', 'Choose another for one of them.');
-  const stop = ruleNotes(shelf, usual, factors, air).find(note => note.severity === 'stop');
-  if (stop) return bad('rule', stop.say);
+  for (const factor of ask.factors) {
+    const name = FACTOR_NAMES[factor.key];
+    if (!method.vary.includes(factor.key))
+      return bad(
+        'not-in-method',
+        `${name} cannot be varied with ${method.name.toLowerCase()}.`,
+        'Leave it out.',
+      );
+    if (factor.levels.length !== new Set(factor.levels).size)
+      return bad('same-level', `${name} has the same level twice.`, 'Change one of them.');
+    const kind = FACTORS[factor.key];
+    if (
+      kind.levels === 'numbers' &&
+      factor.levels.some(l => !(Number(l) >= kind.least && Number(l) <= kind.most))
+    )
+      return bad(
+        'level-range',
+        `${name} goes from ${levelName(shelf, factor.key, kind.least)} to ${levelName(shelf, factor.key, kind.most)}.`,
+      );
+  }
+  if (
+    ask.design === 'ladder' &&
+    (ask.factors.length !== 1 || FACTORS[ask.factors[0].key].levels !== 'numbers')
+  )
+    return bad(
+      'ladder',
+      'A ladder has one thing that is varied, and it is a number.',
+      'Leave the others out.',
+    );
+  if (ask.interactions.some(([a, b]) => a === b || a >= ask.factors.length || b >= ask.factors.length))
+    return bad('interaction', 'An interaction names a factor that is not varied.', 'Choose it again.');
+  if (ask.groupKey && !ask.factors.some(f => f.key === ask.groupKey))
+    return bad('group', `${FACTOR_NAMES[ask.groupKey]} is to be made together but is not varied.`);
+  const used = usedItems(ask, shelf);
+  const missing = missingItem({ ...ask, used: { ...used, method } });
+  return missing
+    ? bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.')
+    : good({ ask, method, used });
+}
 
-  const grid = boardGrid(board, patchMm, gutterMm, marginMm);
-  const counts = factors.map(f => f.levels.length);
-  const wanted = counts.reduce((a, b) => a * b, 1) * repeats;
+/** No combination is left, or one level is in none of those that are left. */
+function allStopped(
+  ask: PlanRequest,
+  feasible: Feasible,
+  names: Parameters<typeof levelName>[0],
+): Outcome<never> | undefined {
+  const tell = (rule: Rule | undefined, start: string) =>
+    bad(
+      'rule',
+      `${start}${rule?.why ?? ''}`,
+      rule && canOverride(rule)
+        ? `${rule.instead} You can also say that you want to see it fail.`
+        : rule?.instead,
+    );
+  if (!feasible.runs.length) return tell(feasible.firstStop, '');
+  for (const [f, factor] of ask.factors.entries())
+    for (const [l, level] of factor.levels.entries())
+      if (!feasible.runs.some(r => r[f] === l))
+        return tell(feasible.stopOf(f, l), `${levelName(names, factor.key, level)} cannot be tried here. `);
+  return undefined;
+}
+
+interface Frame {
+  readonly ask: PlanRequest;
+  readonly grid: BoardGrid;
+  readonly gutterMm: number;
+  readonly marginMm: number;
+  readonly chance: Chance;
+  readonly tell: Progress;
+}
+
+type Laid = { readonly runs: readonly PlacedRun[]; readonly boards: number };
+
+function layOut(frame: Frame, feasible: Feasible): Outcome<Laid> {
+  const { ask, grid, chance } = frame;
+  const chosen = ask.design === 'best fraction' ? fraction(frame, feasible) : everyCombination(ask, feasible);
+  if (!chosen.ok) return chosen;
+  const runs = chosen.value;
+  if (runs.length < 2) return bad('one', 'Only one patch is left, and it has nothing to be compared with.');
+  const room = grid.places.length - (ask.control && !ask.board.onePiece ? 1 : 0);
+  const small = tooSmall(frame, runs.length, room);
+  if (small) return small;
+  const boards = Math.ceil(runs.length / room);
+  const even = Math.floor(runs.length / boards);
+  const sizes = Array.from({ length: boards }, (_, b) => even + (b < runs.length % boards ? 1 : 0));
+  const dealt = dealRuns(frame, runs, sizes);
+  const grouped = ask.factors.findIndex(f => f.key === ask.groupKey);
+  const all: Run[] = runs.map((run, i) => ({
+    ...run,
+    board: dealt[i],
+    ...(grouped < 0 ? {} : { group: run.levels[grouped] }),
+  }));
+  if (ask.control) all.push(...controls(ask, boards));
+  const counts = ask.factors.map(f => f.levels.length);
+  const placed = placeRuns(all, { counts, places: grid.places }, chance);
+  return good({ runs: placed, boards: 1 + Math.max(...placed.map(r => r.board)) });
+}
+
+/** One control a board; on pieces that carry a single patch a piece of its own for every eight. */
+function controls(ask: PlanRequest, boards: number): Run[] {
+  if (!ask.board.onePiece)
+    return Array.from({ length: boards }, (_, board) => ({ levels: [], repeat: 0, board }));
+  return Array.from({ length: boards }, (_, i) => ({ levels: [], repeat: 0, board: boards + i })).slice(
+    0,
+    Math.max(1, Math.round(boards / 8)),
+  );
+}
+
+function dealRuns(
+  { ask, chance }: Frame,
+  runs: readonly Omit<Run, 'board'>[],
+  sizes: readonly number[],
+): number[] {
+  if (ask.board.onePiece || sizes.length === 1) {
+    const order = chance.shuffle(runs.map((_, i) => i)).sort((a, b) => runs[a].repeat - runs[b].repeat);
+    const slots = sizes.flatMap((size, board) => new Array<number>(size).fill(board));
+    const out = new Array<number>(runs.length);
+    order.forEach((run, i) => {
+      out[run] = slots[i];
+    });
+    return out;
+  }
+  if (sizes.length === ask.repeats && ask.design !== 'best fraction') return runs.map(r => r.repeat);
+  const counts = ask.factors.map(f => f.levels.length);
+  return dealToBoards(
+    runs.map(r => r.levels),
+    sizes,
+    counts,
+    ask.interactions,
+    chance,
+  );
+}
+
+function everyCombination(ask: PlanRequest, feasible: Feasible): Outcome<Omit<Run, 'board'>[]> {
+  const wanted = feasible.total * ask.repeats;
   if (wanted > MOST_PATCHES)
     return bad(
       'too-many',
       `That makes ${wanted} patches; ${MOST_PATCHES} is the most.`,
-      'Take fewer levels or repeats.',
+      'Take fewer levels or repeats, or let the planner choose the best part of them.',
     );
-  const boards = Math.ceil(wanted / Math.max(1, grid.places.length));
-  if (!grid.places.length || boards > MOST_BOARDS) {
-    const needed = smallestBoard(wanted, patchMm, gutterMm, marginMm);
+  return good(
+    Array.from({ length: ask.repeats }, (_, repeat) =>
+      feasible.runs.map(levels => ({ levels, repeat })),
+    ).flat(),
+  );
+}
+
+function fraction({ ask, chance, tell }: Frame, feasible: Feasible): Outcome<Omit<Run, 'board'>[]> {
+  const counts = ask.factors.map(f => f.levels.length);
+  const effects = effectCount(counts, ask.interactions);
+  if (ask.budget < effects)
     return bad(
-      'board-too-small',
-      `A board of ${board.w} × ${board.h} mm is too small for ${wanted} patches of ${patchMm} mm.`,
-      `${needed.w} × ${needed.h} mm would hold them all.`,
+      'budget',
+      `Telling these effects apart takes at least ${effects} patches; you can afford ${ask.budget}.`,
+      'Allow more patches, or take fewer levels, factors or interactions.',
     );
-  }
-  const code = trialCode(chanceFrom(Math.floor(identity.random() * 2 ** 31)));
-  const patches = placeRuns(counts, repeats, grid.places, chanceFrom(seed)).map(run => ({
-    code: patchCode(code, run.order),
-    order: run.order,
-    board: run.board,
-    x: grid.places[run.place].x,
-    y: grid.places[run.place].y,
-    repeat: run.repeat,
-    levels: [...run.levels],
-  }));
-  const plan = {
-    ...parsed.output,
-    schema: SCHEMA_VERSION,
-    id: freshId(identity.random),
-    code,
-    method: 'wet-rub',
-    createdAt: identity.createdAt,
-    board: { ...board, count: boards },
-    used: usedItems(shelf, usual, factors),
-    patches,
-  };
-  const checked = v.safeParse(TrialPlanSchema, plan);
-  if (!checked.success) return bad('plan', `The plan does not hold together: ${checked.issues[0].message}`);
-  const missing = missingItem(checked.output);
-  return missing
-    ? bad('not-on-shelf', `${missing} is not on your shelf.`, 'Choose another.')
-    : good(checked.output);
+  const found = bestFraction(
+    { counts, pairs: ask.interactions, runs: ask.budget, candidates: feasible.runs, restarts: RESTARTS },
+    chance,
+    tell,
+  );
+  if (!found.efficiency)
+    return bad(
+      'rank',
+      'The combinations that are possible cannot tell all these effects apart.',
+      'Take fewer interactions, or allow what the rules left out.',
+    );
+  const seen = new Map<string, number>();
+  return good(
+    found.runs.map(levels => {
+      const key = levels.join();
+      const repeat = seen.get(key) ?? 0;
+      seen.set(key, repeat + 1);
+      return { levels, repeat };
+    }),
+  );
 }
 
-function usedItems(shelf: Shelf, usual: Usual, factors: readonly Factor[]): TrialPlan['used'] {
-  const chosen = (key: 'medium' | 'donor' | 'preparation') => {
-    const varied = factors.find(f => f.key === key);
-    return varied ? varied.levels : [usual[key]];
+function layOutStrips(frame: Frame, feasible: Feasible): Outcome<Laid> {
+  const { ask, grid, chance } = frame;
+  const f = ask.factors.findIndex(factor => factor.key === ask.stripKey);
+  if (f < 0)
+    return bad(
+      'strips',
+      'Choose what is given to whole strips of the board.',
+      'It has to be one of the things you vary.',
+    );
+  if (ask.board.onePiece)
+    return bad('strips', 'Single pieces have no strips.', 'Use a board, or another design.');
+  if (ask.repeats < 2)
+    return bad(
+      'strips',
+      'Every kind of strip is needed at least twice.',
+      'With one of each nobody can tell the strip from its place: set the repeats to 2.',
+    );
+  const laid = layStrips({ ask, factor: f, grid, feasible: feasible.runs, chance });
+  if (!laid.ok) return laid;
+  if (laid.value.boards > MOST_BOARDS)
+    return bad('board-too-small', `That takes ${laid.value.boards} boards.`, 'Take a larger board.');
+  const counts = ask.factors.map(x => x.levels.length);
+  const placed = placeRuns(
+    laid.value.runs,
+    { counts, places: grid.places, stripPlaces: laid.value.stripPlaces },
+    chance,
+  );
+  return good({ runs: placed, boards: laid.value.boards });
+}
+
+function tooSmall(
+  { ask, gutterMm, marginMm }: Frame,
+  count: number,
+  room: number,
+): Outcome<never> | undefined {
+  const most = ask.board.onePiece ? MOST_PATCHES : MOST_BOARDS;
+  if (room > 0 && Math.ceil(count / room) <= most) return undefined;
+  const needed = smallestBoard(ask.board.onePiece ? 1 : count, ask.patchMm, gutterMm, marginMm);
+  const what = ask.board.onePiece ? 'A piece' : ask.board.outline === 'ellipse' ? 'An oval board' : 'A board';
+  return bad(
+    'board-too-small',
+    `${what} of ${ask.board.w} × ${ask.board.h} mm is too small for ${ask.board.onePiece ? 'a patch' : `${count} patches`} of ${ask.patchMm} mm.`,
+    `${needed.w} × ${needed.h} mm would hold ${ask.board.onePiece ? 'one' : 'them all'}.`,
+  );
+}
+
+type Chosen = Pick<PlanRequest, 'usual' | 'factors'>;
+
+/** Every id of a shelf kind that a plan can need: the usual one and the levels. */
+function idsOf({ usual, factors }: Chosen, kind: ShelfKind): string[] {
+  const keys = FACTOR_KEYS.filter(key => {
+    const factor = FACTORS[key];
+    return factor.levels === 'items' && factor.shelf === kind;
+  });
+  const ids = keys.flatMap(key => [usual[key], ...(factors.find(f => f.key === key)?.levels ?? [])]);
+  return [...new Set(ids.map(String))].filter(Boolean);
+}
+
+function usedItems(ask: PlanRequest, shelf: Shelf): Checked['used'] {
+  const keep = <K extends ShelfKind>(kind: K): Shelf[K] => {
+    const ids = idsOf(ask, kind);
+    return (shelf[kind] as { id: string }[]).filter(item => ids.includes(item.id)) as unknown as Shelf[K];
   };
-  const keep = <T extends { id: string }>(items: readonly T[], ids: readonly unknown[]) =>
-    items.filter(item => ids.includes(item.id));
   return {
-    printers: keep(shelf.printers, [usual.printer]),
-    donors: keep(shelf.donors, chosen('donor')),
-    mediums: keep(shelf.mediums, chosen('medium')),
-    substrates: keep(shelf.substrates, [usual.substrate]),
-    preparations: keep(shelf.preparations, chosen('preparation')),
+    printers: keep('printers'),
+    donors: keep('donors'),
+    mediums: keep('mediums'),
+    substrates: keep('substrates'),
+    preparations: keep('preparations'),
+    tools: keep('tools'),
+    finishes: keep('finishes'),
   };
 }
 
-/** An id that the plan names and its own copy of the shelf does not hold, or nothing. */
-export function missingItem(plan: TrialPlan): string | undefined {
-  const { used, usual, factors } = plan;
-  const varied = (key: string) => factors.find(f => f.key === key)?.levels;
-  const lists: [readonly { id: string }[], readonly unknown[]][] = [
-    [used.printers, [usual.printer]],
-    [used.substrates, [usual.substrate]],
-    [used.donors, varied('donor') ?? [usual.donor]],
-    [used.mediums, varied('medium') ?? [usual.medium]],
-    [used.preparations, varied('preparation') ?? [usual.preparation]],
-  ];
-  for (const [items, ids] of lists)
-    for (const id of ids) if (!items.some(item => item.id === id)) return String(id);
+const KINDS: readonly ShelfKind[] = [
+  'printers',
+  'substrates',
+  'donors',
+  'mediums',
+  'preparations',
+  'tools',
+  'finishes',
+];
+
+/** An id that the plan needs and its own copy of the shelf or the method does not hold, or nothing. */
+export function missingItem(
+  plan: Chosen &
+    Pick<TrialPlan, 'used'> & {
+      readonly design?: { readonly control?: boolean } | string;
+      readonly control?: boolean;
+    },
+): string | undefined {
+  const control = plan.control ?? (typeof plan.design === 'object' && plan.design.control);
+  for (const kind of KINDS) {
+    const have = new Set(plan.used[kind].map(item => item.id));
+    // A plan needs the usual item only where nothing else is said; older plans do not hold the rest.
+    const needed = idsOf(plan, kind).filter(id => !have.has(id));
+    const varied = plan.factors.filter(f => {
+      const factor = FACTORS[f.key];
+      return factor.levels === 'items' && factor.shelf === kind;
+    });
+    const spare = new Set(control ? [] : varied.map(f => String(plan.usual[f.key])));
+    const missing = needed.find(id => !spare.has(id) || varied.some(f => f.levels.includes(id)));
+    if (missing) return missing;
+  }
+  for (const factor of plan.factors) {
+    const kind = FACTORS[factor.key];
+    if (kind.levels !== 'options') continue;
+    const choices = plan.used.method.options[kind.option];
+    const missing = factor.levels.find(l => !choices.some(c => c.id === l));
+    if (missing !== undefined) return String(missing);
+  }
   return undefined;
 }

@@ -1,14 +1,19 @@
 import type { Chance } from '../random/index.ts';
+import type { Place } from './grid.ts';
 
-/** One run of the design: its levels and which repeat it is. */
+/** One run of the design: its levels (none for a control), which repeat it is, and what it must stay with. */
 export interface Run {
   readonly levels: readonly number[];
   readonly repeat: number;
+  readonly board: number;
+  /** The strip it has to lie in, counted over all boards, with the places of that strip. */
+  readonly strip?: number;
+  /** What is made together in time. */
+  readonly group?: number;
 }
 
-/** A run with its board, place number on that board, and place in the order of work. */
+/** A run with its place number on its board and its place in the order of work. */
 export interface PlacedRun extends Run {
-  readonly board: number;
   readonly place: number;
   readonly order: number;
 }
@@ -23,73 +28,106 @@ export function allCombinations(counts: readonly number[]): number[][] {
 
 const TRIES = 300;
 
-/**
- * Puts every combination × repeat on places of boards and into an order of work, at random.
- * The order is a randomised block design: repeat 1 of everything, shuffled, then repeat 2, so that
- * repeats are spread in time. Of 300 random placings the one is taken whose repeats lie farthest
- * apart and whose levels share the edge places most evenly; the same chance gives the same result.
- */
-export function placeRuns(
-  counts: readonly number[],
-  repeats: number,
-  places: readonly { x: number; y: number; edge: boolean }[],
-  chance: Chance,
-): PlacedRun[] {
-  const combinations = allCombinations(counts);
-  const order = Array.from({ length: repeats }, (_, repeat) =>
-    chance.shuffle(combinations).map((levels): Run => ({ levels, repeat })),
-  ).flat();
-  const boards = Math.ceil(order.length / places.length);
-  const perBoard = Math.ceil(order.length / boards);
-  const slots = Array.from({ length: boards }, (_, board) =>
-    spread(places, Math.min(perBoard, order.length - board * perBoard)).map(place => ({ board, place })),
-  );
-
-  let best: PlacedRun[] = [];
-  let bestScore = Number.NEGATIVE_INFINITY;
-  for (let attempt = 0; attempt < TRIES; attempt++) {
-    const placed = slots.flatMap((boardSlots, board) => {
-      const runs = order.slice(board * perBoard, board * perBoard + boardSlots.length);
-      const shuffled = chance.shuffle(boardSlots);
-      return runs.map((run, i) => ({ ...run, ...shuffled[i], order: board * perBoard + i }));
-    });
-    const score = placingScore(placed, counts, places);
-    if (score > bestScore) [best, bestScore] = [placed, score];
-  }
-  return best;
+export interface Field {
+  readonly counts: readonly number[];
+  readonly places: readonly Place[];
+  /** Places that belong to each strip; without strips every place of the board is open to every run. */
+  readonly stripPlaces?: readonly (readonly number[])[];
 }
 
-/** The first `count` places in reading order: a part-filled board is filled from the top. */
-const spread = (places: readonly unknown[], count: number) =>
-  Array.from({ length: Math.min(count, places.length) }, (_, i) => i);
+/**
+ * Puts runs on the places of their boards and into an order of work, at random. The order goes board by board or,
+ * where repeats are kept together, repeat by repeat, so that repeats are spread in time; grouped runs follow one another. Of 300 random placings
+ * the one is taken whose repeats lie farthest apart, whose levels share the edge places most evenly, and where
+ * no level comes only late; the same chance gives the same result.
+ */
+export function placeRuns(runs: readonly Run[], field: Field, chance: Chance): PlacedRun[] {
+  const boards = [...new Set(runs.map(r => r.board))].sort((a, b) => a - b);
+  const size = boards.map(b => runs.filter(r => r.board === b).length);
+  const open = boards.map((_, i) => field.places.map((_, p) => p).slice(0, Math.max(size[i], 0)));
+  const tries = runs.length > 150 ? 60 : TRIES;
+  let best: PlacedRun[] = [];
+  let bestScore = Number.NEGATIVE_INFINITY;
+  for (let attempt = 0; attempt < tries; attempt++) {
+    const ordered = inOrder(runs, chance);
+    const placed = boards.flatMap((board, i) => {
+      const own = ordered.filter(r => r.board === board);
+      if (field.stripPlaces) return inStrips(own, field.stripPlaces, chance);
+      const shuffled = chance.shuffle(open[i]);
+      return own.map((run, k) => ({ ...run, place: shuffled[k] }));
+    });
+    const score = placingScore(placed, field);
+    if (score > bestScore) [best, bestScore] = [placed, score];
+  }
+  return best.sort((a, b) => a.order - b.order);
+}
 
-/** Higher is better: nearest distance between repeats (in pitches) less the unevenness of edge places. */
-function placingScore(
-  placed: readonly PlacedRun[],
-  counts: readonly number[],
-  places: readonly { x: number; y: number; edge: boolean }[],
-): number {
+/** Board by board; on a board repeat by repeat, in groups where there are any; shuffled inside. */
+function inOrder(runs: readonly Run[], chance: Chance): (Run & { order: number })[] {
+  const keys = new Map<string, number>();
+  const shuffled = chance.shuffle(runs);
+  for (const run of shuffled) {
+    const key = `${run.repeat} ${run.group ?? ''}`;
+    if (!keys.has(key)) keys.set(key, keys.size);
+  }
+  return shuffled
+    .map((run, i) => ({ run, i }))
+    .sort(
+      (a, b) =>
+        a.run.board - b.run.board ||
+        (a.run.group === undefined
+          ? a.run.repeat - b.run.repeat
+          : keys.get(`${a.run.repeat} ${a.run.group}`)! - keys.get(`${b.run.repeat} ${b.run.group}`)!) ||
+        a.i - b.i,
+    )
+    .map(({ run }, order) => ({ ...run, order }));
+}
+
+function inStrips(
+  runs: readonly (Run & { order: number })[],
+  stripPlaces: readonly (readonly number[])[],
+  chance: Chance,
+): PlacedRun[] {
+  const free = stripPlaces.map(places => chance.shuffle(places));
+  const next = free.map(() => 0);
+  const takeFrom = (run: Run) => {
+    const s = run.strip! % stripPlaces.length;
+    return free[s][next[s]++];
+  };
+  return runs.map(run => ({ ...run, place: takeFrom(run) }));
+}
+
+/** Higher is better: nearest distance between repeats (in pitches) less uneven edges and lateness. */
+function placingScore(placed: readonly PlacedRun[], { counts, places }: Field): number {
   const pitch = places.length > 1 ? Math.max(places[1].x - places[0].x, places[1].y - places[0].y, 1) : 1;
   let nearest = 3;
   const byLevels = new Map<string, PlacedRun[]>();
   for (const run of placed) {
     const key = run.levels.join();
-    for (const other of byLevels.get(key) ?? []) {
+    const before = byLevels.get(key) ?? [];
+    for (const other of before) {
       if (other.board !== run.board) continue;
       const a = places[run.place];
       const b = places[other.place];
       nearest = Math.min(nearest, Math.hypot(a.x - b.x, a.y - b.y) / pitch);
     }
-    byLevels.set(key, [...(byLevels.get(key) ?? []), run]);
+    before.push(run);
+    byLevels.set(key, before);
   }
   let unevenness = 0;
+  let stuck = 0;
   const edgeShare = placed.filter(r => places[r.place].edge).length / placed.length;
   counts.forEach((count, factor) => {
     for (let level = 0; level < count; level++) {
       const runs = placed.filter(r => r.levels[factor] === level);
-      const share = runs.filter(r => places[r.place].edge).length / runs.length;
-      unevenness = Math.max(unevenness, Math.abs(share - edgeShare));
+      if (!runs.length) continue;
+      const atEdge = runs.filter(r => places[r.place].edge).length;
+      unevenness = Math.max(unevenness, Math.abs(atEdge / runs.length - edgeShare));
+      if (runs.length > 1) {
+        if (edgeShare < 1 && atEdge === runs.length) stuck++;
+        if (runs.every(r => r.order >= placed.length * 0.6)) stuck++;
+      }
     }
   });
-  return nearest - 3 * unevenness;
+  return nearest - 3 * unevenness - 10 * stuck;
 }

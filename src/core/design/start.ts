@@ -1,15 +1,16 @@
-import type { PlanRequest } from './plan.ts';
+import type { PlanRequest } from './request.ts';
 
 /** What a new trial starts from: three mediums × two cure times, twice, on a birch board that just holds them. */
 export const STARTING_REQUEST: PlanRequest = {
   name: '',
   question: '',
   intent: 'crisp',
+  method: 'wet-rub',
   seed: 4711,
   patchMm: 40,
   gutterMm: 10,
   marginMm: 12,
-  board: { w: 230, h: 180 },
+  board: { w: 230, h: 180, outline: 'rectangle', onePiece: false },
   factors: [
     { key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva'] },
     { key: 'dryHours', levels: [4, 20] },
@@ -23,7 +24,24 @@ export const STARTING_REQUEST: PlanRequest = {
     coatMm: 0.4,
     dryHours: 12,
     rounds: 2,
+    coatWhere: 'substrate',
+    water: 'damp',
+    removal: 'rounds',
+    trim: 'trimmed',
+    pressing: 'fingers',
+    rubTool: 'fingers',
+    finish: 'no-finish',
+    copyAgeH: 1,
   },
   repeats: 2,
   air: { tempC: 21, rh: 45 },
+  design: 'every combination',
+  budget: 12,
+  interactions: [],
+  stripKey: null,
+  groupKey: null,
+  control: false,
+  overrides: [],
+  wear: [],
+  noise: 6,
 };

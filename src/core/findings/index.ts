@@ -3,6 +3,7 @@ import {
   type Intent,
   isSpoilt,
   levelName,
+  namesOf,
   readingOf,
   type TrialPlan,
   type TrialRecord,
@@ -66,7 +67,7 @@ export function observations(
   measure: Measure,
 ): (Observation & { code: string })[] {
   return plan.patches.flatMap(patch => {
-    if (isSpoilt(records, patch.code)) return [];
+    if (!patch.levels.length || isSpoilt(records, patch.code)) return [];
     const found = readingOf(records, patch.code);
     if (found?.photo.stage !== 'dry') return [];
     const value = found.reading.reading[measure];
@@ -82,7 +83,7 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
   const counts = plan.factors.map(f => f.levels.length);
   const landed = observations(plan, records, 'landed');
   const veil = observations(plan, records, 'veil');
-  const missing = plan.patches.length - landed.length;
+  const missing = plan.patches.filter(p => p.levels.length).length - landed.length;
   const landedFit = landed.length ? fitModel(counts, landed) : undefined;
   const veilFit = veil.length ? fitModel(counts, veil) : undefined;
   if (!landedFit)
@@ -125,7 +126,7 @@ function effectOf(
     const half = halfWidth(mean, fit.degreesOfFreedom);
     const n = data.filter(d => d.levels[f] === i).length;
     return {
-      name: levelName(plan.used, factor.key, value),
+      name: levelName(namesOf(plan), factor.key, value),
       mean: mean.value,
       lo: mean.value - half,
       hi: mean.value + half,
@@ -222,10 +223,10 @@ function leadingOf(
   const gap = next ? first.score - next.score : Number.POSITIVE_INFINITY;
   const certain = gap > 2 * Math.SQRT2 * e.standardError;
   const name = first.levels
-    .map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level]))
+    .map((level, f) => levelName(namesOf(plan), plan.factors[f].key, plan.factors[f].levels[level]))
     .join(', ');
   const runnerUp = next?.levels
-    .map((level, f) => levelName(plan.used, plan.factors[f].key, plan.factors[f].levels[level]))
+    .map((level, f) => levelName(namesOf(plan), plan.factors[f].key, plan.factors[f].levels[level]))
     .join(', ');
   return {
     levels: first.levels,

@@ -65,6 +65,7 @@ export function fitModel(counts: readonly number[], data: readonly Observation[]
     };
   };
   const average = (factor: number, level: number) => {
+    if (!full) return evenRow(counts, factor, level);
     const rows = everyCombination(counts)
       .filter(c => c[factor] === level)
       .map(c => row(c));
@@ -93,6 +94,14 @@ const cellRow = (counts: readonly number[], levels: readonly number[]) => {
   const index = levels.reduce((at, level, f) => at * counts[f] + level, 0);
   return Array.from({ length: counts.reduce((a, b) => a * b, 1) }, (_, i) => (i === index ? 1 : 0));
 };
+
+/** The main-effects row of one level of one factor with every other factor averaged evenly over its levels. */
+const evenRow = (counts: readonly number[], factor: number, level: number) => [
+  1,
+  ...counts.flatMap((count, f) =>
+    Array.from({ length: count - 1 }, (_, i) => (f === factor ? Number(level === i + 1) : 1 / count)),
+  ),
+];
 
 /** Intercept and treatment contrasts against each factor's first level. */
 const mainRow = (counts: readonly number[], levels: readonly number[]) => [

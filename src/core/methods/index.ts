@@ -1,56 +1,73 @@
-export { CAUTIONS, type Caution, type CautionId } from './cautions.ts';
-export { WET_RUB } from './wet-rub.ts';
+import * as v from 'valibot';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { CARBON_TRACE, FILM_PULL, GEL_PLATE, GEL_SKIN, SOLVENT_BLOOM, TISSUE_EMBED } from './films.ts';
+import { BACKING_PRINT, HOT_BODY, IRONED_TAPE, QUICK_RELEASE, WAX_BED } from './heated.ts';
+import { DISSOLVING, PAINT_BED, TAPE_LIFT, THICK_COAT, WET_RUB } from './rubbed.ts';
+import { Method } from './schema.ts';
 
-import type { CautionId } from './cautions.ts';
-import { WET_RUB } from './wet-rub.ts';
+export { CAUTIONS, type Caution } from './cautions.ts';
+export { type CautionId, Method, REMOVALS, Step, Wait } from './schema.ts';
 
-/**
- * The wait between a step and the next one, in minutes from the step's end.
- * `open-time` takes its end from the medium and the ground, `planned-dry` its aim from the plan,
- * `preparation` from the preparation's own wait.
- */
-export type Wait =
-  | { readonly kind: 'none' }
-  | { readonly kind: 'fixed'; readonly min: number; readonly aim: number; readonly max: number }
-  | { readonly kind: 'open-time' }
-  | { readonly kind: 'planned-dry'; readonly lo: number; readonly hi: number }
-  | { readonly kind: 'preparation' };
+/** The methods that come with Wet Test, in the order of the handbook. */
+export const METHODS: readonly Method[] = [
+  WET_RUB,
+  THICK_COAT,
+  PAINT_BED,
+  WAX_BED,
+  TAPE_LIFT,
+  IRONED_TAPE,
+  BACKING_PRINT,
+  FILM_PULL,
+  SOLVENT_BLOOM,
+  HOT_BODY,
+  GEL_SKIN,
+  TISSUE_EMBED,
+  QUICK_RELEASE,
+  DISSOLVING,
+  GEL_PLATE,
+  CARBON_TRACE,
+].map(method => v.parse(Method, method));
 
-/** One action of a method and the wait after it. */
-export interface Step {
-  readonly id: string;
-  /** A verb: what the button says. */
-  readonly action: string;
-  readonly done: string;
-  readonly instruction: string;
-  readonly check?: string;
-  readonly handsOnMin: number;
-  readonly wait: Wait;
-  readonly tooSoon?: string;
-  readonly tooLate?: string;
-  readonly cautions: readonly CautionId[];
-  /** Steps that come again in every rubbing round. */
-  readonly eachRound?: boolean;
-  /** Left out when the patch's preparation is "nothing". */
-  readonly onlyIfPrepared?: boolean;
+/** The method with this id among those that come with Wet Test and `own`; nothing when there is none. */
+export const findMethod = (id: string, own: readonly Method[] = []): Method | undefined =>
+  [...own, ...METHODS].find(m => m.id === id);
+
+/** A copy of a method that can be changed, under a name and an id of its own. */
+export function copyMethod(method: Method, taken: readonly string[]): Method {
+  let n = 1;
+  const root = (method.copiedFrom ?? method.id).slice(0, 34);
+  while (taken.includes(`${root}-own-${n}`)) n++;
+  return {
+    ...structuredClone(method),
+    id: `${root}-own-${n}`,
+    name: `${method.name}, your way${n > 1 ? ` ${n}` : ''}`.slice(0, 80),
+    copiedFrom: method.copiedFrom ?? method.id,
+  };
 }
 
-/** A way of transferring (HANDBOOK §3) as data. */
-export interface Method {
-  readonly id: string;
-  readonly name: string;
-  readonly summary: string;
-  readonly mirror: boolean;
-  readonly mirrorReason: string;
-  readonly steps: readonly Step[];
-  readonly setUpCautions: readonly CautionId[];
-}
-
-const METHODS: readonly Method[] = [WET_RUB];
-
-/** The method with this id; throws when a plan names one that is not known, which validation prevents. */
-export function methodOf(id: string): Method {
-  const method = METHODS.find(m => m.id === id);
-  if (!method) throw new Error(`No method ${id}`);
-  return method;
+/** A changed method checked whole; the sentence says which step is wrong and how. */
+export function checkMethod(data: unknown): Outcome<Method> {
+  const parsed = v.safeParse(Method, data);
+  if (!parsed.success) {
+    const issue = parsed.issues[0];
+    const path = issue.path?.map(p => p.key) ?? [];
+    const step = path[0] === 'steps' && typeof path[1] === 'number' ? `Step ${path[1] + 1}: ` : '';
+    return bad('bad-method', `${step}${issue.message}`);
+  }
+  const method = parsed.output;
+  const ids = method.steps.map(s => s.id);
+  if (new Set(ids).size !== ids.length) return bad('bad-method', 'Two steps have the same id.');
+  if (ids[0] !== 'mark')
+    return bad(
+      'bad-method',
+      'The first step has to be marking.',
+      'Unmarked patches cannot be told apart later.',
+    );
+  if (!method.steps.some(s => s.wait.kind === 'planned') && method.vary.includes('dryHours'))
+    return bad(
+      'bad-method',
+      `${method.waitName} can be varied, but no step waits for it.`,
+      'Give one step the planned wait.',
+    );
+  return good(method);
 }

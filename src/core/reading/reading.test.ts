@@ -4,6 +4,7 @@ import { decode, encodeJpeg } from '../../cli/node-image.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { type PatchHistory, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
+import { PLAIN_SETTINGS } from '../trial/index.ts';
 import { type Cv, readPhoto, shapeOf } from './index.ts';
 
 let lib: { cv: Cv };
@@ -22,6 +23,7 @@ const history = (part: Partial<PatchHistory> = {}, substrate = shelf.substrates[
     coatMm: 0.4,
     dryHours: 20,
     rounds: 2,
+    ...PLAIN_SETTINGS,
   },
   air: { tempC: 21, rh: 45 },
   placedAfterMin: 0.8,

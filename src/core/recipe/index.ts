@@ -1,8 +1,17 @@
 import { coatMl } from '../design/index.ts';
 import { findingsOf } from '../findings/index.ts';
-import { CAUTIONS, methodOf } from '../methods/index.ts';
-import { openMinutes } from '../schedule/index.ts';
-import { airOf, settingsOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { CAUTIONS, type Step } from '../methods/index.ts';
+import { cautionsAt, openMinutes, stepsFor } from '../schedule/index.ts';
+import {
+  airOf,
+  FACTOR_NAMES,
+  levelName,
+  namesOf,
+  settingsOf,
+  standing,
+  type TrialPlan,
+  type TrialRecord,
+} from '../trial/index.ts';
 import { dryingFactor, span } from '../units/index.ts';
 
 /** A method with every choice and window fixed, and the evidence behind it. */
@@ -25,29 +34,43 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
   const s = settingsOf(plan, { levels: [...leading.levels] });
   const air = airOf(plan, records);
   const open = openMinutes(s, air);
-  const method = methodOf(plan.method);
-  const steps = method.steps
-    .filter(step => step.id !== 'mark' && (!step.onlyIfPrepared || s.preparation.id !== 'none'))
+  const { method } = plan.used;
+  const steps = stepsFor(plan, s)
+    .filter(step => step.id !== 'mark')
     .map(step => ({
       action: step.eachRound && s.rounds > 1 ? `${step.action} (in each of ${s.rounds} rounds)` : step.action,
       instruction: step.instruction,
       window: windowOf(step.wait, s, open, dryingFactor(air)),
-      cautions: step.cautions.map(id => `${CAUTIONS[id].title}: ${CAUTIONS[id].text}`),
+      cautions: cautionsAt(step, s).map(id => `${CAUTIONS[id].title}: ${CAUTIONS[id].text}`),
     }));
   const pct = (v: number) => `${v.toFixed(0)} %`;
   return {
     title: `${method.name} on ${s.substrate.name.toLowerCase()}`,
     choices: [
       { what: 'Printer', choice: s.printer.name },
-      { what: 'Donor sheet', choice: `${s.donor.name}, printed mirrored` },
+      {
+        what: 'Donor sheet',
+        choice: `${s.donor.name}, ${method.mirror ? 'printed mirrored' : 'not mirrored'}`,
+      },
       {
         what: 'Medium',
         choice: `${s.medium.name}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)`,
       },
       { what: 'Substrate', choice: s.substrate.name },
       { what: 'Preparation', choice: s.preparation.name },
-      { what: 'Cure time', choice: `${s.dryHours} h at ${air.tempC} °C and ${air.rh} % humidity` },
-      { what: 'Rubbing rounds', choice: String(s.rounds) },
+      {
+        what: method.waitName,
+        choice: `${levelName(namesOf(plan), 'dryHours', s.dryHours)} at ${air.tempC} °C and ${air.rh} % humidity`,
+      },
+      ...(method.steps.some(step => step.eachRound)
+        ? [{ what: 'Rubbing rounds', choice: String(s.rounds) }]
+        : []),
+      ...(['coatWhere', 'removal', 'water', 'trim'] as const).flatMap(key =>
+        s[key] ? [{ what: FACTOR_NAMES[key], choice: levelName(namesOf(plan), key, s[key]) }] : [],
+      ),
+      ...(s.pressing ? [{ what: 'Pressed with', choice: s.pressing.name }] : []),
+      ...(s.rubTool ? [{ what: 'Rubbed with', choice: s.rubTool.name }] : []),
+      ...(s.finish ? [{ what: 'Finish', choice: s.finish.name }] : []),
     ],
     steps,
     evidence: [
@@ -63,7 +86,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
   };
 }
 
-type Wait = ReturnType<typeof methodOf>['steps'][number]['wait'];
+type Wait = Step['wait'];
 
 function windowOf(
   wait: Wait,
@@ -78,8 +101,12 @@ function windowOf(
       return `then ${span(wait.aim)} (not before ${span(wait.min)}, not after ${span(wait.max)})`;
     case 'open-time':
       return `then place within ${span(open)}, while it is wet and shining`;
-    case 'planned-dry':
-      return `then leave it ${s.dryHours} h in air like this (${span(s.dryHours * 60 * wait.lo)} to ${span(s.dryHours * 60 * wait.hi)})`;
+    case 'planned':
+      return `then leave it ${span(s.dryHours * 60)} in air like this (${span(s.dryHours * 60 * wait.lo)} to ${span(s.dryHours * 60 * wait.hi)})`;
+    case 'finish':
+      return s.finish?.waitHours
+        ? `then let it dry about ${span(s.finish.waitHours * 60 * factor)}`
+        : undefined;
     case 'preparation':
       return s.preparation.waitHours
         ? `then let it dry about ${span(s.preparation.waitHours * 60 * factor)}`

@@ -1,3 +1,4 @@
+export { cautionsAt } from './cautions-at.ts';
 export { type Forecast, forecast } from './forecast.ts';
 export {
   type Action,
@@ -10,5 +11,8 @@ export {
   openMinutes,
   type PatchStatus,
   patchStatus,
+  stepsFor,
   type Window,
+  waitAfter,
 } from './status.ts';
+export { WEAR } from './wear.ts';

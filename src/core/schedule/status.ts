@@ -1,6 +1,7 @@
-import { methodOf, type Step } from '../methods/index.ts';
+import type { Step } from '../methods/index.ts';
 import {
   airOf,
+  type OptionKey,
   type Patch,
   type PatchSettings,
   settingsOf,
@@ -9,6 +10,7 @@ import {
   type TrialRecord,
 } from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
+import { wearSteps } from './wear.ts';
 
 /** When the next step may, should and must at the latest be done; ms since the epoch. */
 export interface Window {
@@ -38,15 +40,40 @@ export type PatchStatus =
       readonly last?: Link;
     };
 
-/** A patch's whole chain of steps, with the rubbing rounds written out. */
-export function chainOf(plan: TrialPlan, patch: Pick<Patch, 'levels'>): Link[] {
-  const { rounds, preparation } = settingsOf(plan, patch);
-  const steps = methodOf(plan.method).steps.filter(s => !s.onlyIfPrepared || preparation.id !== 'none');
-  const once = steps.filter(s => !s.eachRound).map(step => ({ step, round: 1 }));
-  const again = steps.filter(s => s.eachRound);
+/** The steps a patch with these settings goes through once, in order, with the words that fit its choices. */
+export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
+  const fits = (when: Partial<Record<OptionKey, string[]>> = {}) =>
+    Object.entries(when).every(([option, ids]) => ids.includes(settings[option as OptionKey]));
+  const steps = plan.used.method.steps
+    .filter(
+      step =>
+        (!step.onlyIfPrepared || settings.preparation.kind !== 'none') &&
+        (!step.onlyIfFinished || (settings.finish && settings.finish.kind !== 'none')) &&
+        fits(step.only),
+    )
+    .map(step => {
+      const other = step.variants.find(v => fits(v.when));
+      return other ? { ...step, instruction: other.instruction } : step;
+    });
+  return [...steps, ...wearSteps(plan.wear)];
+}
+
+/** Every step of a patch in order; the steps of a rubbing round come again for each round. */
+export function chainOf(plan: TrialPlan, patch: Patch): Link[] {
+  const settings = settingsOf(plan, patch);
+  const once = plan.used.method.options.removal.find(o => o.id === settings.removal)?.once;
+  const rounds = once ? 1 : settings.rounds;
+  const steps = stepsFor(plan, settings);
+  const first = steps.findIndex(s => s.eachRound);
+  if (first < 0) return steps.map(step => ({ step, round: 1 }));
+  const last = steps.findLastIndex(s => s.eachRound);
+  const again = steps.slice(first, last + 1);
   return [
-    ...once,
-    ...Array.from({ length: rounds }, (_, r) => again.map(step => ({ step, round: r + 1 }))).flat(),
+    ...steps.slice(0, first).map(step => ({ step, round: 1 })),
+    ...Array.from({ length: rounds }, (_, r) =>
+      again.filter(s => s.eachRound || r === 0).map(step => ({ step, round: r + 1 })),
+    ).flat(),
+    ...steps.slice(last + 1).map(step => ({ step, round: 1 })),
   ];
 }
 
@@ -73,12 +100,16 @@ export function waitAfter(step: Step, settings: PatchSettings, air: Air) {
       const max = openMinutes(settings, air);
       return { min: 0, aim: Math.min(0.75, max / 2), max };
     }
-    case 'planned-dry': {
+    case 'planned': {
       const aim = settings.dryHours * 60;
       return { min: aim * step.wait.lo, aim, max: aim * step.wait.hi };
     }
     case 'preparation': {
       const aim = settings.preparation.waitHours * 60 * dryingFactor(air);
+      return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
+    }
+    case 'finish': {
+      const aim = (settings.finish?.waitHours ?? 0) * 60 * dryingFactor(air);
       return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
     }
   }

@@ -12,7 +12,6 @@ import {
   setFillingGrayscaleColor,
 } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
-import { methodOf } from '../methods/index.ts';
 import {
   type Card,
   card,
@@ -121,7 +120,7 @@ function cutMarks(page: PDFPage, x: number, y: number, w: number, h: number) {
  */
 export async function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promise<Uint8Array> {
   const pen = await startDocument(fonts, `${plan.name}: donor sheets`);
-  const method = methodOf(plan.method);
+  const { method } = plan.used;
   const cell = donorCells(plan.patchMm);
   const picture = method.mirror ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
@@ -149,7 +148,7 @@ export async function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promis
 function heading(page: PDFPage, pen: Pen, plan: TrialPlan, donor: Donor, sheet: string) {
   const width = donor.sheet.w - 24;
   const printer = plan.used.printers[0];
-  const method = methodOf(plan.method);
+  const { method } = plan.used;
   text(page, pen.bold, `${plan.code} · ${plan.name}`, 12, 15, 4, width);
   text(
     page,

@@ -27,7 +27,7 @@ describe('the sheets', () => {
         { key: 'rounds', levels: [1, 2] },
       ],
       repeats: 3,
-      board: { w: 320, h: 320 },
+      board: { w: 320, h: 320, outline: 'rectangle', onePiece: false },
     });
     const doc = await PDFDocument.load(await donorSheetsPdf(plan, nodeFonts()));
     expect(doc.getPageCount()).toBe(3);

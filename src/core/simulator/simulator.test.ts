@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { encodeJpeg } from '../../cli/node-image.ts';
 import { target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
+import { PLAIN_SETTINGS } from '../trial/index.ts';
 import { dryness, type PatchHistory, SIMULATED_WORDS, simulateProcess, truth, withExif } from './index.ts';
 
 const shelf = STARTER_SHELF;
@@ -16,6 +17,7 @@ const base: PatchHistory = {
     coatMm: 0.4,
     dryHours: 24,
     rounds: 2,
+    ...PLAIN_SETTINGS,
   },
   air: { tempC: 21, rh: 45 },
   placedAfterMin: 0.8,

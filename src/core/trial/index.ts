@@ -1,11 +1,26 @@
+export {
+  type Choice,
+  FACTOR_KEYS,
+  FACTOR_NAMES,
+  FACTORS,
+  type FactorKey,
+  type FactorKind,
+  levelName,
+  OPTION_KEYS,
+  type OptionKey,
+} from '../factors/index.ts';
 export { MIGRATIONS, type Migration, migrate } from './migrate.ts';
 export * from './schema.ts';
 export {
-  FACTOR_NAMES,
+  chosenOf,
+  FACTOR_LETTERS,
+  isItemFactor,
   levelMarks,
-  levelName,
   levelNames,
+  lookUp,
+  namesOf,
   type PatchSettings,
+  PLAIN_SETTINGS,
   settingsOf,
 } from './settings.ts';
 export { about, airOf, isSpoilt, lastUndoable, readingOf, standing, verdictOf } from './state.ts';

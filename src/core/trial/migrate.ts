@@ -1,11 +1,50 @@
+import { findMethod } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { SCHEMA_VERSION } from './schema.ts';
 
 /** One step up: takes data of version `n` and gives data of version `n + 1`. */
 export type Migration = (data: Record<string, unknown>) => Record<string, unknown>;
 
-/** From-version → migration. Empty while there is only version 1; a new version adds its step here. */
-export const MIGRATIONS: Readonly<Record<number, Migration>> = {};
+type Loose = Record<string, unknown>;
+
+/**
+ * Version 1 knew one method and six factors: the plan gets its own copy of that method, how it was designed, and
+ * words for the choices that were not asked then.
+ */
+function fromOne(plan: Loose): Loose {
+  const used = (plan.used ?? {}) as Loose;
+  return {
+    ...plan,
+    design: { kind: 'every combination' },
+    usual: {
+      coatWhere: 'substrate',
+      water: 'damp',
+      removal: 'rounds',
+      trim: 'trimmed',
+      pressing: '',
+      rubTool: '',
+      finish: '',
+      copyAgeH: 1,
+      ...(plan.usual as Loose),
+    },
+    used: {
+      tools: [],
+      finishes: [],
+      method: findMethod('wet-rub'),
+      ...used,
+      preparations: (used.preparations as Loose[] | undefined)?.map(withKind),
+    },
+  };
+}
+
+/** Preparations of version 1 said by their id alone whether anything is done. */
+const withKind = (preparation: Loose): Loose => ({
+  kind: { none: 'none', sanded: 'sand', 'white-coat': 'white base coat' }[String(preparation.id)] ?? 'primer',
+  ...preparation,
+});
+
+/** From-version → migration; a new version adds its step here. */
+export const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromOne };
 
 /**
  * Brings stored or imported data up to the current schema version, one step at a time.

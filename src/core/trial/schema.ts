@@ -1,25 +1,28 @@
 import * as v from 'valibot';
-import { Donor, Medium, Preparation, Printer, Substrate } from '../shelf/index.ts';
+import { FACTOR_KEYS } from '../factors/index.ts';
+import { Method } from '../methods/schema.ts';
+import { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } from '../shelf/index.ts';
 
 /** The version of everything stored and exported. Older ones are migrated on the way in. */
-export const SCHEMA_VERSION = 1;
+export const SCHEMA_VERSION = 2;
 
 const iso = v.pipe(v.string(), v.isoTimestamp());
 const idText = v.pipe(v.string(), v.regex(/^[0-9A-Za-z-]{1,40}$/));
 const words = (most: number) => v.pipe(v.string(), v.maxLength(most));
 const mm = v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(5000));
 
-export const FACTOR_KEYS = ['medium', 'dryHours', 'donor', 'coatMm', 'rounds', 'preparation'] as const;
-export type FactorKey = (typeof FACTOR_KEYS)[number];
 export const INTENTS = ['crisp', 'worn', 'painterly'] as const;
 export const STAGES = ['wet', 'dry'] as const;
 
-const LevelValue = v.union([idText, v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(10_000))]);
+/** An id, or nothing where the method does not speak of it. */
+const maybeId = v.union([idText, v.literal('')]);
 
-/** A factor and its 2–4 levels: shelf ids or numbers. */
+const LevelValue = v.union([idText, v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(20_000))]);
+
+/** A factor and its 2–8 levels: shelf ids, ids of the method's choices, or numbers. */
 export const Factor = v.object({
   key: v.picklist(FACTOR_KEYS),
-  levels: v.pipe(v.array(LevelValue), v.minLength(2), v.maxLength(4)),
+  levels: v.pipe(v.array(LevelValue), v.minLength(2), v.maxLength(8)),
 });
 
 /** What every patch gets unless a factor says otherwise. */
@@ -30,9 +33,19 @@ export const Usual = v.object({
   substrate: idText,
   preparation: idText,
   coatMm: v.pipe(v.number(), v.minValue(0.05), v.maxValue(5)),
-  dryHours: v.pipe(v.number(), v.minValue(0.1), v.maxValue(240)),
+  dryHours: v.pipe(v.number(), v.minValue(0.001), v.maxValue(240)),
   rounds: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(6)),
+  coatWhere: maybeId,
+  water: maybeId,
+  removal: maybeId,
+  trim: maybeId,
+  pressing: maybeId,
+  rubTool: maybeId,
+  finish: maybeId,
+  copyAgeH: v.pipe(v.number(), v.minValue(0.1), v.maxValue(20_000)),
 });
+
+const smallIndex = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7));
 
 export const Air = v.object({
   tempC: v.pipe(v.number(), v.minValue(-10), v.maxValue(50)),
@@ -47,8 +60,33 @@ export const Patch = v.object({
   x: mm,
   y: mm,
   repeat: v.pipe(v.number(), v.integer(), v.minValue(0)),
-  /** Index of the level of each factor, in the order of `factors`. */
+  /** Index of the level of each factor, in the order of `factors`; none for a control ("your usual way"). */
   levels: v.array(v.pipe(v.number(), v.integer(), v.minValue(0))),
+  /** The strip of the board it lies in (a whole plot), counted over all boards. */
+  strip: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
+  /** Which group in time it is made in, where something costly to change is grouped. */
+  group: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
+});
+
+export const OUTLINES = ['rectangle', 'ellipse'] as const;
+export const DESIGNS = ['every combination', 'best fraction', 'ladder', 'strips'] as const;
+export const WEAR_TESTS = ['dry-rub', 'wet-rub', 'tape', 'water', 'wash', 'bend', 'sun', 'heat'] as const;
+
+/** How the runs were chosen and what the plan was told to keep together. */
+export const Design = v.object({
+  kind: v.picklist(DESIGNS),
+  /** Pairs of factors (their places in `factors`) whose interaction the plan must be able to tell. */
+  interactions: v.optional(v.array(v.tuple([smallIndex, smallIndex])), []),
+  /** The factor given to whole strips of a board. */
+  stripKey: v.optional(v.nullable(v.picklist(FACTOR_KEYS)), null),
+  /** The factor whose levels are made together because changing it is costly, and why. */
+  groupKey: v.optional(v.nullable(v.picklist(FACTOR_KEYS)), null),
+  /** A patch of "your usual way" on every board. */
+  control: v.optional(v.boolean(), false),
+  /** D-efficiency of the runs under the model, 0–1. */
+  efficiency: v.optional(v.nullable(v.number()), null),
+  /** Combinations that rules left out, with the reason, counted. */
+  leftOut: v.optional(v.array(v.object({ why: words(400), count: v.number() })), []),
 });
 
 export const TrialPlan = v.object({
@@ -58,14 +96,28 @@ export const TrialPlan = v.object({
   name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80)),
   question: words(400),
   intent: v.picklist(INTENTS),
-  method: v.picklist(['wet-rub']),
+  method: idText,
   createdAt: iso,
   seed: v.pipe(v.number(), v.integer()),
   patchMm: v.pipe(v.number(), v.minValue(20), v.maxValue(100)),
   gutterMm: mm,
   marginMm: mm,
-  board: v.object({ w: mm, h: mm, count: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(40)) }),
-  factors: v.pipe(v.array(Factor), v.minLength(1), v.maxLength(3)),
+  board: v.object({
+    w: mm,
+    h: mm,
+    count: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400)),
+    outline: v.optional(v.picklist(OUTLINES), 'rectangle'),
+    /** Each board is a piece of its own, such as a tile. */
+    onePiece: v.optional(v.boolean(), false),
+  }),
+  design: Design,
+  /** Rules the maker chose to go against, by id. */
+  overrides: v.optional(v.array(idText), []),
+  /** How the finished patches are worn, to see whether they last. */
+  wear: v.optional(v.array(v.picklist(WEAR_TESTS)), []),
+  /** Standard deviation between patches made alike that the plan reckons with, in points landed. */
+  noise: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(60)), 6),
+  factors: v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8)),
   usual: Usual,
   repeats: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10)),
   air: Air,
@@ -76,6 +128,9 @@ export const TrialPlan = v.object({
     mediums: v.array(Medium),
     substrates: v.array(Substrate),
     preparations: v.array(Preparation),
+    tools: v.array(Tool),
+    finishes: v.array(Finish),
+    method: Method,
   }),
   patches: v.pipe(v.array(Patch), v.minLength(2), v.maxLength(400)),
 });
@@ -157,6 +212,9 @@ export const TrialRecord = v.variant('kind', [
   }),
 ]);
 
+export type Design = v.InferOutput<typeof Design>;
+export type Outline = (typeof OUTLINES)[number];
+export type WearTest = (typeof WEAR_TESTS)[number];
 export type Factor = v.InferOutput<typeof Factor>;
 export type Usual = v.InferOutput<typeof Usual>;
 export type Patch = v.InferOutput<typeof Patch>;

@@ -1,4 +1,5 @@
-import type { Donor, Medium, Preparation, Printer, Shelf, Substrate } from '../shelf/index.ts';
+import { FACTORS, levelName } from '../factors/index.ts';
+import type { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } from '../shelf/index.ts';
 import type { FactorKey, LevelValue, Patch, TrialPlan } from './index.ts';
 
 /** Everything that is set for one patch, looked up. */
@@ -11,7 +12,19 @@ export interface PatchSettings {
   readonly coatMm: number;
   readonly dryHours: number;
   readonly rounds: number;
+  /** Ids of the method's own choices; empty where the method offers none. */
+  readonly coatWhere: string;
+  readonly water: string;
+  readonly removal: string;
+  readonly trim: string;
+  readonly pressing?: Tool;
+  readonly rubTool?: Tool;
+  readonly finish?: Finish;
+  readonly copyAgeH: number;
 }
+
+/** Parts of {@link PatchSettings} where nothing special is done, for methods and tests that do not speak of them. */
+export const PLAIN_SETTINGS = { coatWhere: '', water: '', removal: '', trim: '', copyAgeH: 1 } as const;
 
 const found = <T extends { id: string }>(items: readonly T[], id: string): T => {
   const item = items.find(i => i.id === id);
@@ -19,60 +32,57 @@ const found = <T extends { id: string }>(items: readonly T[], id: string): T => 
   return item;
 };
 
-/** The settings of a patch: the plan's usual choice, replaced by the patch's level of every factor. */
-export function settingsOf(plan: TrialPlan, patch: Pick<Patch, 'levels'>): PatchSettings {
-  const chosen: Record<FactorKey, LevelValue> & { printer: string; substrate: string } = { ...plan.usual };
+type Chosen = Record<FactorKey, LevelValue>;
+
+/** The plan's usual choices, replaced by those of `levels` (indices per factor; empty for a control). */
+export function chosenOf(plan: Pick<TrialPlan, 'usual' | 'factors'>, levels: readonly number[]): Chosen {
+  const chosen: Chosen = { ...plan.usual };
   plan.factors.forEach((factor, i) => {
-    chosen[factor.key] = factor.levels[patch.levels[i]];
+    if (levels[i] !== undefined) chosen[factor.key] = factor.levels[levels[i]];
   });
+  return chosen;
+}
+
+/** Chosen ids and numbers with their items looked up in `used`; throws when one is not there. */
+export function lookUp(used: TrialPlan['used'], chosen: Chosen): PatchSettings {
   return {
-    printer: found(plan.used.printers, chosen.printer),
-    donor: found(plan.used.donors, String(chosen.donor)),
-    medium: found(plan.used.mediums, String(chosen.medium)),
-    substrate: found(plan.used.substrates, chosen.substrate),
-    preparation: found(plan.used.preparations, String(chosen.preparation)),
+    printer: found(used.printers, String(chosen.printer)),
+    donor: found(used.donors, String(chosen.donor)),
+    medium: found(used.mediums, String(chosen.medium)),
+    substrate: found(used.substrates, String(chosen.substrate)),
+    preparation: found(used.preparations, String(chosen.preparation)),
     coatMm: Number(chosen.coatMm),
     dryHours: Number(chosen.dryHours),
     rounds: Number(chosen.rounds),
+    coatWhere: String(chosen.coatWhere),
+    water: String(chosen.water),
+    removal: String(chosen.removal),
+    trim: String(chosen.trim),
+    pressing: chosen.pressing ? found(used.tools, String(chosen.pressing)) : undefined,
+    rubTool: chosen.rubTool ? found(used.tools, String(chosen.rubTool)) : undefined,
+    finish: chosen.finish ? found(used.finishes, String(chosen.finish)) : undefined,
+    copyAgeH: Number(chosen.copyAgeH),
   };
 }
 
-/** What a factor is called where people read it. */
-export const FACTOR_NAMES: Record<FactorKey, string> = {
-  medium: 'Medium',
-  dryHours: 'Cure time',
-  donor: 'Donor sheet',
-  coatMm: 'Coat thickness',
-  rounds: 'Rubbing rounds',
-  preparation: 'Preparation',
-};
+/** The settings of a patch: the plan's usual choice, replaced by the patch's level of every factor. */
+export const settingsOf = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): PatchSettings =>
+  lookUp(plan.used, chosenOf(plan, patch.levels));
 
-/** A level in words, e.g. `Soft gel medium`, `6 h`, `0.4 mm`, `2 rounds`. */
-export function levelName(
-  used: Pick<Shelf, 'mediums' | 'donors' | 'preparations'>,
-  key: FactorKey,
-  value: LevelValue,
-): string {
-  switch (key) {
-    case 'medium':
-      return used.mediums.find(m => m.id === value)?.name ?? String(value);
-    case 'donor':
-      return used.donors.find(d => d.id === value)?.name ?? String(value);
-    case 'preparation':
-      return used.preparations.find(p => p.id === value)?.name ?? String(value);
-    case 'dryHours':
-      return `${value} h`;
-    case 'coatMm':
-      return `${value} mm`;
-    case 'rounds':
-      return `${value} ${value === 1 ? 'round' : 'rounds'}`;
-  }
-}
+/** The names a plan's levels are looked up in: its own copies of shelf items and of the method's choices. */
+export const namesOf = (plan: TrialPlan) => ({ ...plan.used, options: plan.used.method.options });
 
-/** Level names of a patch in factor order. */
+/** Level names of a patch in factor order; a control has but one. */
 export const levelNames = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): string[] =>
-  plan.factors.map((factor, i) => levelName(plan.used, factor.key, factor.levels[patch.levels[i]]));
+  patch.levels.length
+    ? plan.factors.map((factor, i) => levelName(namesOf(plan), factor.key, factor.levels[patch.levels[i]]))
+    : ['Your usual way'];
 
-/** Short marks for drawing on a small patch: `A1`, `B2` — factor letter and level number. */
+export const FACTOR_LETTERS = 'ABCDEFGH';
+
+/** Short marks for drawing on a small patch: `A1`, `B2` — factor letter and level number; a control is `usual`. */
 export const levelMarks = (patch: Pick<Patch, 'levels'>): string[] =>
-  patch.levels.map((level, i) => `${'ABC'[i]}${level + 1}`);
+  patch.levels.length ? patch.levels.map((level, i) => `${FACTOR_LETTERS[i]}${level + 1}`) : ['usual'];
+
+/** The shelf ids that a factor's levels name, or none for numbers and the method's own choices. */
+export const isItemFactor = (key: FactorKey) => FACTORS[key].levels === 'items';

@@ -1,0 +1,79 @@
+import type { Method } from '../methods/index.ts';
+import { chanceFrom } from '../random/index.ts';
+import { type Rule, type RuleContext, stopsFor } from '../rules/index.ts';
+import { chosenOf, lookUp, type TrialPlan } from '../trial/index.ts';
+import { allCombinations } from './randomise.ts';
+import type { PlanRequest } from './request.ts';
+
+/** The combinations a plan may use, and why others are left out. */
+export interface Feasible {
+  readonly runs: readonly (readonly number[])[];
+  /** How many combinations are possible; more than `runs` when they were too many to list. */
+  readonly total: number;
+  readonly leftOut: readonly { why: string; count: number }[];
+  readonly firstStop?: Rule;
+  /** A rule that stops combinations with this level. */
+  stopOf(factor: number, level: number): Rule | undefined;
+}
+
+/** Beyond this many combinations a random sample of them stands for all. */
+export const MOST_LISTED = 6000;
+
+type Asked = Pick<PlanRequest, 'usual' | 'factors' | 'air' | 'patchMm' | 'wear' | 'overrides' | 'seed'>;
+
+/** The rule context of one combination. */
+export const contextOf = (
+  ask: Asked,
+  method: Method,
+  used: Omit<TrialPlan['used'], 'method'>,
+  levels: readonly number[],
+): RuleContext => ({
+  settings: lookUp({ ...used, method }, chosenOf(ask, levels)),
+  method,
+  air: ask.air,
+  patchMm: ask.patchMm,
+  wear: ask.wear,
+});
+
+/** Sorts the combinations of a request into feasible ones and those that rules stop. */
+export function feasibleOf(ask: Asked, method: Method, used: Omit<TrialPlan['used'], 'method'>): Feasible {
+  const counts = ask.factors.map(f => f.levels.length);
+  const total = counts.reduce((a, b) => a * b, 1);
+  const all = total <= MOST_LISTED ? allCombinations(counts) : sample(counts, ask.seed);
+  const runs: number[][] = [];
+  const stops = new Map<string, { rule: Rule; count: number }>();
+  const stopped: { levels: readonly number[]; rule: Rule }[] = [];
+  for (const levels of all) {
+    const [rule] = stopsFor(contextOf(ask, method, used, levels), ask.overrides);
+    if (!rule) {
+      runs.push(levels);
+      continue;
+    }
+    stopped.push({ levels, rule });
+    const entry = stops.get(rule.id) ?? { rule, count: 0 };
+    entry.count++;
+    stops.set(rule.id, entry);
+  }
+  const share = total / all.length;
+  return {
+    runs,
+    total: total <= MOST_LISTED ? runs.length : Math.round(runs.length * share),
+    leftOut: [...stops.values()].map(({ rule, count }) => ({
+      why: rule.why,
+      count: Math.round(count * share),
+    })),
+    firstStop: stopped[0]?.rule,
+    stopOf: (factor, level) => stopped.find(s => s.levels[factor] === level)?.rule,
+  };
+}
+
+/** Different combinations at random, every level of every factor among them. */
+function sample(counts: readonly number[], seed: number): number[][] {
+  const chance = chanceFrom(seed);
+  const found = new Map<string, number[]>();
+  while (found.size < MOST_LISTED) {
+    const levels = counts.map(n => chance.whole(0, n - 1));
+    found.set(levels.join(), levels);
+  }
+  return [...found.values()];
+}

@@ -1,0 +1,66 @@
+import * as v from 'valibot';
+import { Air, DESIGNS, FACTOR_KEYS, Factor, INTENTS, OUTLINES, Usual, WEAR_TESTS } from '../trial/index.ts';
+
+const size = (name: string, lo: number, hi: number) =>
+  v.pipe(
+    v.number(`Give ${name} as a number.`),
+    v.minValue(lo, `Make ${name} at least ${lo} mm.`),
+    v.maxValue(hi, `Make ${name} at most ${hi} mm.`),
+  );
+const index = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7));
+
+/** What the maker asks for; {@link planTrial} turns it into a plan. */
+export const PlanRequest = v.object({
+  name: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'Give the trial a name.'),
+    v.maxLength(80, 'Shorten the name to 80 letters.'),
+  ),
+  question: v.pipe(v.string(), v.maxLength(400, 'Shorten the question to 400 letters.')),
+  intent: v.picklist(INTENTS),
+  method: v.string(),
+  seed: v.pipe(v.number(), v.integer()),
+  patchMm: size('the patch', 20, 100),
+  gutterMm: size('the gutter', 8, 100),
+  marginMm: size('the margin', 3, 200),
+  board: v.object({
+    w: size('the board’s width', 30, 3000),
+    h: size('the board’s height', 30, 3000),
+    outline: v.picklist(OUTLINES),
+    onePiece: v.boolean(),
+  }),
+  factors: v.pipe(
+    v.array(Factor),
+    v.minLength(1, 'Choose at least one thing to vary.'),
+    v.maxLength(8, 'Vary at most eight things at once.'),
+  ),
+  usual: Usual,
+  repeats: v.pipe(
+    v.number('Write how often each is made.'),
+    v.integer('Repeats are whole numbers.'),
+    v.minValue(1, 'Make each at least once.'),
+    v.maxValue(10, 'At most 10 repeats.'),
+  ),
+  air: Air,
+  design: v.picklist(DESIGNS),
+  /** How many patches the maker can afford, for the best fraction. */
+  budget: v.pipe(
+    v.number('Write how many patches you can afford.'),
+    v.integer('Patches are whole numbers.'),
+    v.minValue(2, 'Two patches are the least.'),
+    v.maxValue(400, 'At most 400 patches.'),
+  ),
+  interactions: v.array(v.tuple([index, index])),
+  stripKey: v.nullable(v.picklist(FACTOR_KEYS)),
+  groupKey: v.nullable(v.picklist(FACTOR_KEYS)),
+  control: v.boolean(),
+  overrides: v.array(v.string()),
+  wear: v.array(v.picklist(WEAR_TESTS)),
+  noise: v.pipe(
+    v.number('Write how much alike patches differ, in points.'),
+    v.minValue(0.1, 'Patches always differ a little: at least 0.1 points.'),
+    v.maxValue(60, 'At most 60 points.'),
+  ),
+});
+export type PlanRequest = v.InferOutput<typeof PlanRequest>;

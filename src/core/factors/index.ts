@@ -1,0 +1,131 @@
+import type { Shelf, ShelfKind } from '../shelf/index.ts';
+import { span } from '../units/index.ts';
+
+/** A choice that a method offers besides what is on the shelf, such as where the coat goes. */
+export interface Choice {
+  readonly id: string;
+  readonly name: string;
+  /** What speaks for it, in a sentence. */
+  readonly says?: string;
+}
+
+/** The choices a method can offer; each is also something that can be varied. */
+export const OPTION_KEYS = ['coatWhere', 'removal', 'water', 'trim'] as const;
+export type OptionKey = (typeof OPTION_KEYS)[number];
+
+export const FACTOR_KEYS = [
+  'printer',
+  'donor',
+  'medium',
+  'coatMm',
+  'coatWhere',
+  'substrate',
+  'preparation',
+  'dryHours',
+  'pressing',
+  'water',
+  'removal',
+  'rubTool',
+  'rounds',
+  'finish',
+  'trim',
+  'copyAgeH',
+] as const;
+export type FactorKey = (typeof FACTOR_KEYS)[number];
+
+/** What kind of thing a factor's levels are. */
+export type FactorKind =
+  | { readonly name: string; readonly levels: 'items'; readonly shelf: ShelfKind }
+  | { readonly name: string; readonly levels: 'options'; readonly option: OptionKey }
+  | {
+      readonly name: string;
+      readonly levels: 'numbers';
+      readonly unit: 'h' | 'mm' | '';
+      readonly least: number;
+      readonly most: number;
+      readonly step: number;
+      readonly start: readonly number[];
+    };
+
+const items = (name: string, shelf: ShelfKind): FactorKind => ({ name, levels: 'items', shelf });
+const option = (name: string, key: OptionKey): FactorKind => ({ name, levels: 'options', option: key });
+
+/** Everything that can be varied from patch to patch. Numbers are kept in hours, mm or counts. */
+export const FACTORS: Record<FactorKey, FactorKind> = {
+  printer: items('Printer', 'printers'),
+  donor: items('Donor sheet', 'donors'),
+  medium: items('Medium', 'mediums'),
+  coatMm: {
+    name: 'Coat thickness',
+    levels: 'numbers',
+    unit: 'mm',
+    least: 0.05,
+    most: 5,
+    step: 0.05,
+    start: [0.2, 0.5, 0.8, 1.2, 1.6, 2, 0.35, 0.1],
+  },
+  coatWhere: option('Where the coat goes', 'coatWhere'),
+  substrate: items('Substrate', 'substrates'),
+  preparation: items('Preparation', 'preparations'),
+  dryHours: {
+    name: 'Cure time',
+    levels: 'numbers',
+    unit: 'h',
+    least: 0.001,
+    most: 240,
+    step: 0.5,
+    start: [4, 20, 8, 48, 12, 72, 2, 96],
+  },
+  pressing: items('Pressed with', 'tools'),
+  water: option('Water', 'water'),
+  removal: option('Way of taking the paper off', 'removal'),
+  rubTool: items('Rubbed with', 'tools'),
+  rounds: {
+    name: 'Rubbing rounds',
+    levels: 'numbers',
+    unit: '',
+    least: 1,
+    most: 6,
+    step: 1,
+    start: [1, 2, 3, 4, 5, 6],
+  },
+  finish: items('Finish', 'finishes'),
+  trim: option('Trimming', 'trim'),
+  copyAgeH: {
+    name: 'Age of the copy',
+    levels: 'numbers',
+    unit: 'h',
+    least: 0.1,
+    most: 20_000,
+    step: 1,
+    start: [1, 24, 168, 720, 8760, 4, 72, 2160],
+  },
+};
+
+/** What a factor is called where people read it. */
+export const FACTOR_NAMES = Object.fromEntries(FACTOR_KEYS.map(key => [key, FACTORS[key].name])) as Record<
+  FactorKey,
+  string
+>;
+
+type Named = Partial<Record<ShelfKind, readonly { id: string; name: string }[]>> & {
+  readonly options?: Partial<Record<OptionKey, readonly Choice[]>>;
+};
+
+/** A level in words, e.g. `Soft gel medium`, `6 h`, `45 s`, `0.4 mm`, `2 rounds`. */
+export function levelName(used: Named | Shelf, key: FactorKey, value: string | number): string {
+  const kind = FACTORS[key];
+  switch (kind.levels) {
+    case 'items':
+      return used[kind.shelf]?.find(item => item.id === value)?.name ?? String(value);
+    case 'options':
+      return (used as Named).options?.[kind.option]?.find(o => o.id === value)?.name ?? String(value);
+    case 'numbers':
+      if (kind.unit === 'h') return hours(Number(value));
+      if (kind.unit === 'mm') return `${value} mm`;
+      return `${value} ${value === 1 ? 'round' : 'rounds'}`;
+  }
+}
+
+/** Hours as people say them; whole hours stay hours up to two days. */
+const hours = (h: number) => (h >= 1.5 && h <= 48 ? `${Math.round(h * 10) / 10} h` : span(h * 60));

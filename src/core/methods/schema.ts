@@ -1,0 +1,148 @@
+import * as v from 'valibot';
+import { FACTOR_KEYS, OPTION_KEYS } from '../factors/index.ts';
+import { COLOURANTS, DONOR_KINDS, MEDIUM_KINDS, SUBSTRATE_KINDS } from '../shelf/index.ts';
+
+const id = v.pipe(v.string(), v.regex(/^[a-z0-9-]{1,40}$/));
+const words = (most: number) =>
+  v.pipe(v.string(), v.trim(), v.minLength(1, 'Write something here.'), v.maxLength(most));
+const minutes = v.pipe(
+  v.number('Write a number of minutes.'),
+  v.minValue(0, 'A time cannot be below 0.'),
+  v.maxValue(100_000, 'That is too long.'),
+);
+const times = v.pipe(v.number(), v.minValue(0.01), v.maxValue(50));
+
+export const CAUTION_IDS = [
+  'wet-coats',
+  'long-rubbing',
+  'sanding',
+  'cutting',
+  'products',
+  'solvent',
+  'two-part',
+  'etching',
+  'oven',
+  'hot-tools',
+  'wax',
+  'after-solvent',
+] as const;
+
+/**
+ * The wait between a step and the next one, in minutes from the step's end. `open-time` takes its end from the
+ * medium and the ground, `planned` its aim from the plan's waiting time (times `lo` to `hi`), `preparation` and
+ * `finish` from what the shelf says of those.
+ */
+export const Wait = v.variant('kind', [
+  v.object({ kind: v.literal('none') }),
+  v.pipe(
+    v.object({ kind: v.literal('fixed'), min: minutes, aim: minutes, max: minutes }),
+    v.check(
+      w => w.min <= w.aim && w.aim <= w.max,
+      'Not before, best and not after have to follow one another.',
+    ),
+  ),
+  v.object({ kind: v.literal('open-time') }),
+  v.object({ kind: v.literal('planned'), lo: times, hi: times }),
+  v.object({ kind: v.literal('preparation') }),
+  v.object({ kind: v.literal('finish') }),
+]);
+
+/** Which of the method's own choices something belongs to: option → ids. */
+const When = v.record(v.picklist(OPTION_KEYS), v.array(id));
+
+/** One action of a method and the wait after it. */
+export const Step = v.object({
+  id,
+  /** A verb: what the button says. */
+  action: words(40),
+  done: words(40),
+  instruction: words(400),
+  check: v.optional(words(200)),
+  handsOnMin: minutes,
+  wait: Wait,
+  tooSoon: v.optional(words(200)),
+  tooLate: v.optional(words(200)),
+  cautions: v.array(v.picklist(CAUTION_IDS)),
+  /** Comes again in every rubbing round. */
+  eachRound: v.optional(v.boolean(), false),
+  /** Left out when the patch's preparation is "nothing". */
+  onlyIfPrepared: v.optional(v.boolean(), false),
+  /** Left out when the patch gets no finish. */
+  onlyIfFinished: v.optional(v.boolean(), false),
+  /** Only with these of the method's choices. */
+  only: v.optional(When),
+  /** Other words under other choices. */
+  variants: v.optional(v.array(v.object({ when: When, instruction: words(400) })), []),
+});
+
+const Choice = v.object({
+  id,
+  name: words(60),
+  says: v.optional(words(300)),
+  /** With this choice the rounds are not repeated. */
+  once: v.optional(v.boolean(), false),
+});
+
+const Options = v.object({
+  coatWhere: v.optional(v.array(Choice), []),
+  removal: v.optional(v.array(Choice), []),
+  water: v.optional(v.array(Choice), []),
+  trim: v.optional(v.array(Choice), []),
+});
+
+export const REMOVALS = ['rub', 'soak', 'peel', 'pull', 'dissolve', 'none'] as const;
+
+/** A way of transferring (HANDBOOK §3) as data. */
+export const Method = v.object({
+  id,
+  name: words(80),
+  summary: words(300),
+  /** The method it was copied from; none for those that come with Wet Test. */
+  copiedFrom: v.optional(v.nullable(id), null),
+  /** What it is meant for; rules speak up about anything else. */
+  takes: v.object({
+    colourants: v.array(v.picklist(COLOURANTS)),
+    donors: v.array(v.picklist(DONOR_KINDS)),
+    mediums: v.array(v.picklist(MEDIUM_KINDS)),
+    substrates: v.array(v.picklist(SUBSTRATE_KINDS)),
+  }),
+  mirror: v.boolean(),
+  mirrorReason: words(300),
+  /** What the wait that can be planned is called. */
+  waitName: words(60),
+  /** What may be varied from patch to patch. */
+  vary: v.array(v.picklist(FACTOR_KEYS)),
+  options: Options,
+  removal: v.picklist(REMOVALS),
+  /** Bare substrate needed all round the picture, mm. */
+  aroundMm: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+  usesHeat: v.boolean(),
+  usesWater: v.boolean(),
+  /** Starting values that fit this method. */
+  usual: v.object({
+    coatMm: v.number(),
+    dryHours: v.number(),
+    rounds: v.number(),
+    medium: v.picklist(MEDIUM_KINDS),
+    donor: v.picklist(DONOR_KINDS),
+    substrate: v.picklist(SUBSTRATE_KINDS),
+    colourant: v.picklist(COLOURANTS),
+    pressing: v.optional(v.string(), ''),
+    rubTool: v.optional(v.string(), ''),
+  }),
+  steps: v.pipe(v.array(Step), v.minLength(1, 'A method needs at least one step.'), v.maxLength(40)),
+  setUpCautions: v.array(v.picklist(CAUTION_IDS)),
+  finish: words(300),
+  care: words(300),
+  /** Where makers disagree: both sides, and the choice in this method that decides it. */
+  schools: v.array(
+    v.object({ about: words(80), one: words(200), other: words(200), factor: v.picklist(FACTOR_KEYS) }),
+  ),
+});
+
+export type Wait = v.InferOutput<typeof Wait>;
+export type Step = v.InferOutput<typeof Step>;
+export type Method = v.InferOutput<typeof Method>;
+export type MethodInput = v.InferInput<typeof Method>;
+export type StepInput = v.InferInput<typeof Step>;
+export type CautionId = (typeof CAUTION_IDS)[number];

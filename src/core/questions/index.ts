@@ -1,0 +1,216 @@
+import { ladder, type PlanRequest, smallestBoard } from '../design/index.ts';
+import { FACTOR_NAMES, FACTORS, type FactorKey } from '../factors/index.ts';
+import { findMethod, METHODS, type Method } from '../methods/index.ts';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { stopsFor } from '../rules/index.ts';
+import type { Shelf } from '../shelf/index.ts';
+import { lookUp, type TrialPlan, type WearTest } from '../trial/index.ts';
+import { DISAGREEMENTS, type Levels } from './disagreements.ts';
+import { type Fixed, requestFor } from './request.ts';
+
+export { DISAGREEMENTS, type Disagreement } from './disagreements.ts';
+export { type Fixed, requestFor } from './request.ts';
+
+/** A ready-made question filled from the shelf; fails with what the shelf lacks for it. */
+export function settle(id: string, shelf: Shelf, own: readonly Method[] = []): Outcome<PlanRequest> {
+  const question = DISAGREEMENTS.find(d => d.id === id);
+  const method = question && findMethod(question.method, own);
+  if (!question || !method) return bad('question', 'This question is not known here.');
+  const plain = requestFor(method, shelf);
+  if (!plain.ok) return plain;
+  const factors: PlanRequest['factors'] = [];
+  for (const { key, levels } of question.factors) {
+    const found = levelsFrom(key, levels, shelf, method);
+    if (!found.ok) return found;
+    factors.push({ key, levels: found.value });
+  }
+  return good(
+    fitted({
+      ...plain.value,
+      name: question.ask,
+      question: question.sides.join(' Or: '),
+      intent: question.intent ?? 'crisp',
+      factors,
+      repeats: question.repeats,
+      overrides: [...(question.overrides ?? [])],
+    }),
+  );
+}
+
+function levelsFrom(
+  key: FactorKey,
+  levels: Levels,
+  shelf: Shelf,
+  method: Method,
+): Outcome<(string | number)[]> {
+  const factor = FACTORS[key];
+  const name = FACTOR_NAMES[key].toLowerCase();
+  switch (levels.from) {
+    case 'numbers':
+      return good([...levels.numbers]);
+    case 'options':
+      return factor.levels === 'options'
+        ? good(method.options[factor.option].map(o => o.id))
+        : bad('question', `${name} has no choices.`);
+    case 'colourants': {
+      const ids = levels.colourants.flatMap(c => shelf.printers.find(p => p.colourant === c)?.id ?? []);
+      return ids.length > 1
+        ? good(ids)
+        : bad(
+            'shelf',
+            `This question needs printers with ${levels.colourants.join(' and ')}.`,
+            'Add them to the shelf.',
+          );
+    }
+    case 'kinds': {
+      if (factor.levels !== 'items') return bad('question', `${name} is not on the shelf.`);
+      const ids: string[] = [];
+      for (const group of levels.groups) {
+        const item = (shelf[factor.shelf] as { id: string; kind?: string }[]).find(
+          i => group.includes(String(i.kind)) && !ids.includes(i.id),
+        );
+        if (item) ids.push(item.id);
+      }
+      return ids.length > 1
+        ? good(ids)
+        : bad(
+            'shelf',
+            `This question needs at least two of these on your shelf: ${[...new Set(levels.groups.flat())].join(', ')}.`,
+            `Add another ${name} to the shelf.`,
+          );
+    }
+  }
+}
+
+/** The same request on a board that holds all its patches, if its own does not. */
+export function fitted(request: PlanRequest): PlanRequest {
+  const count = request.factors.reduce((n, f) => n * f.levels.length, 1) * request.repeats;
+  if (request.board.onePiece) return request;
+  const needed = smallestBoard(Math.min(count, 40), request.patchMm, request.gutterMm, request.marginMm);
+  return {
+    ...request,
+    board: {
+      ...request.board,
+      w: Math.max(request.board.w, needed.w),
+      h: Math.max(request.board.h, needed.h),
+    },
+  };
+}
+
+/** A ladder of times (or of thickness): five rungs round the method's own starting value, each made twice. */
+export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcome<PlanRequest> {
+  const plain = requestFor(method, shelf, fixed);
+  if (!plain.ok) return plain;
+  return good(
+    fitted({
+      ...plain.value,
+      name: `${method.name}: ${method.waitName.toLowerCase()}`,
+      question: `How long should I wait with ${method.name.toLowerCase()}?`,
+      design: 'ladder',
+      factors: [
+        { key: 'dryHours', levels: ladder(method.usual.dryHours, 5, method.usual.dryHours > 48 ? 2 : 3) },
+      ],
+      repeats: 2,
+    }),
+  );
+}
+
+/** Whether it lasts: finishes compared (or mediums, where the method takes no finish), then worn. */
+export function doesItLast(
+  method: Method,
+  shelf: Shelf,
+  wear: readonly WearTest[],
+  fixed: Fixed = {},
+): Outcome<PlanRequest> {
+  const plain = requestFor(method, shelf, fixed);
+  if (!plain.ok) return plain;
+  const key = method.vary.includes('finish') ? 'finish' : 'medium';
+  const items =
+    key === 'finish' ? shelf.finishes : shelf.mediums.filter(m => method.takes.mediums.includes(m.kind));
+  const levels = items.slice(0, 3).map(i => i.id);
+  if (levels.length < 2)
+    return bad(
+      'shelf',
+      `Your shelf has only one ${key} for this method.`,
+      `Add another ${key} to the shelf.`,
+    );
+  return good(
+    fitted({
+      ...plain.value,
+      name: `${method.name}: does it last?`,
+      question: 'Which of these survives being used?',
+      factors: [{ key, levels }],
+      repeats: 4,
+      wear: [...wear],
+      usual: {
+        ...plain.value.usual,
+        dryHours: Math.max(plain.value.usual.dryHours, wear.includes('wash') ? 72 : 0),
+      },
+    }),
+  );
+}
+
+/** A method that could put this printer's pictures on that substrate, or why not. */
+export interface Way {
+  readonly method: Method;
+  readonly request?: PlanRequest;
+  readonly why?: string;
+}
+
+/**
+ * "What is the best way to put this on that?": every method with a request for it, possible ones first, and for the
+ * others the reason why not. The request compares the mediums (and preparations) the method can be tried with.
+ */
+export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Method[] = []): Way[] {
+  const ways = [...METHODS, ...own].map((method): Way => {
+    const plain = requestFor(method, shelf, fixed);
+    if (!plain.ok) return { method, why: plain.problem.say };
+    const { usual } = plain.value;
+    const stops = (part: Partial<PlanRequest['usual']>) =>
+      stopsFor(
+        {
+          settings: lookUp({ ...shelf, method } as TrialPlan['used'], { ...usual, ...part }),
+          method,
+          air: plain.value.air,
+          patchMm: plain.value.patchMm,
+          wear: [],
+        },
+        [],
+      );
+    const [stop] = stops({});
+    if (stop) return { method, why: stop.why };
+    const printer = shelf.printers.find(p => p.id === usual.printer)!;
+    const substrate = shelf.substrates.find(s => s.id === usual.substrate)!;
+    if (!method.takes.colourants.includes(printer.colourant))
+      return { method, why: `It is not known to work with ${printer.colourant}.` };
+    if (!method.takes.substrates.includes(substrate.kind))
+      return { method, why: `It is not known to work on ${substrate.kind}.` };
+    const mediums = shelf.mediums
+      .filter(m => method.takes.mediums.includes(m.kind) && !stops({ medium: m.id }).length)
+      .slice(0, 3);
+    const preparations = shelf.preparations
+      .filter(
+        p =>
+          !stops({ preparation: p.id }).length &&
+          ['none', 'primer', 'white base coat', 'etch'].includes(p.kind),
+      )
+      .slice(0, 2);
+    const factors: PlanRequest['factors'] = [];
+    if (method.vary.includes('medium') && mediums.length > 1)
+      factors.push({ key: 'medium', levels: mediums.map(m => m.id) });
+    if (method.vary.includes('preparation') && preparations.length > 1)
+      factors.push({ key: 'preparation', levels: preparations.map(p => p.id) });
+    if (!factors.length) factors.push({ key: 'dryHours', levels: ladder(method.usual.dryHours, 3, 2) });
+    const name = `${method.name} on ${substrate.name.toLowerCase()}`.slice(0, 80);
+    return {
+      method,
+      request: fitted({
+        ...plain.value,
+        name,
+        question: `What is the best way to put ${printer.colourant} on ${substrate.name.toLowerCase()}?`,
+        factors,
+      }),
+    };
+  });
+  return ways.sort((a, b) => Number(Boolean(b.request)) - Number(Boolean(a.request)));
+}

@@ -1,0 +1,89 @@
+import { describe, expect, it } from 'vitest';
+import { planTrial, tellsOf } from '../design/index.ts';
+import { METHODS } from '../methods/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import { DISAGREEMENTS, doesItLast, howLong, requestFor, settle, waysTo } from './index.ts';
+
+const identity = { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.3 };
+const shelf = STARTER_SHELF;
+
+describe('each of the twelve disagreements', () => {
+  it.each(DISAGREEMENTS.map(d => [d.id]))('%s becomes a plan from the starter shelf', id => {
+    const request = settle(id, shelf);
+    if (!request.ok) throw new Error(request.problem.say);
+    const plan = planTrial(request.value, shelf, identity);
+    if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+    expect(plan.value.patches.length).toBeGreaterThanOrEqual(8);
+    expect(tellsOf(plan.value).spare).toBeGreaterThan(0);
+  });
+
+  it('are twelve, with different names', () => {
+    expect(new Set(DISAGREEMENTS.map(d => d.id)).size).toBe(12);
+  });
+
+  it('say what the shelf lacks', () => {
+    const bare = { ...shelf, mediums: shelf.mediums.filter(m => m.kind === 'rubbing alcohol').slice(0, 1) };
+    const glue = settle('any-glue', bare);
+    expect(!glue.ok && glue.problem.say).toMatch(/Your shelf has no medium/);
+    const alcohol = settle('alcohol-strength', bare);
+    expect(!alcohol.ok && alcohol.problem.say).toMatch(
+      /at least two of these on your shelf: rubbing alcohol/,
+    );
+    const printers = settle('inkjet-never', { ...shelf, printers: shelf.printers.slice(0, 1) });
+    expect(!printers.ok && printers.problem.say).toMatch(/printers with toner and pigment ink/);
+  });
+});
+
+describe('every method', () => {
+  it.each(METHODS.map(m => [m.id, m] as const))(
+    '%s can be asked how long to wait, from the starter shelf',
+    (_, method) => {
+      if (!method.vary.includes('dryHours')) return;
+      const request = howLong(method, shelf);
+      if (!request.ok) throw new Error(request.problem.say);
+      const plan = planTrial(request.value, shelf, identity);
+      if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+      expect(plan.value.patches).toHaveLength(10);
+      expect(plan.value.design.leftOut).toEqual([]);
+    },
+  );
+
+  it('can be asked whether it lasts; a wash waits for the cure', () => {
+    const request = doesItLast(METHODS[0], shelf, ['wash', 'dry-rub']);
+    const plan = request.ok && planTrial(request.value, shelf, identity);
+    expect(plan?.ok && plan.value.wear).toEqual(['wash', 'dry-rub']);
+    const hurried =
+      request.ok &&
+      planTrial({ ...request.value, usual: { ...request.value.usual, dryHours: 10 } }, shelf, identity);
+    expect(hurried && !hurried.ok && hurried.problem.say).toMatch(/fully cured/);
+  });
+});
+
+describe('the best way to put this on that', () => {
+  it('offers wet methods for toner on birch and says why not the others', () => {
+    const ways = waysTo({ printer: 'office-laser', substrate: 'birch-ply' }, shelf);
+    expect(ways).toHaveLength(16);
+    const possible = ways.filter(w => w.request).map(w => w.method.id);
+    expect(possible).toContain('wet-rub');
+    expect(possible).not.toContain('film-pull');
+    expect(ways.find(w => w.method.id === 'film-pull')!.why).toMatch(/melts|does not take|not known/);
+    for (const way of ways.filter(w => w.request)) {
+      const plan = planTrial(way.request!, shelf, identity);
+      if (!plan.ok) throw new Error(`${way.method.id}: ${plan.problem.say}`);
+    }
+  });
+
+  it('finds a film pull for pigment on whitened wood, on its own margin', () => {
+    const way = waysTo({ printer: 'chart-printer', substrate: 'white-wood' }, shelf).find(
+      w => w.method.id === 'film-pull',
+    )!;
+    const plan = planTrial(way.request!, shelf, identity);
+    expect(plan.ok && plan.value.marginMm).toBe(20);
+  });
+
+  it('etches a glazed tile rather than give up', () => {
+    const request = requestFor(METHODS[0], shelf, { substrate: 'glazed-tile' });
+    const preparation = request.ok && shelf.preparations.find(p => p.id === request.value.usual.preparation);
+    expect(preparation?.glossTimes).toBeLessThan(0.6);
+  });
+});

@@ -1,0 +1,136 @@
+import type { PlanRequest } from '../design/index.ts';
+import { STARTING_REQUEST } from '../design/index.ts';
+import { OPTION_KEYS } from '../factors/index.ts';
+import type { Method } from '../methods/index.ts';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { type RuleContext, rulesFor } from '../rules/index.ts';
+import type { Shelf, ShelfItem } from '../shelf/index.ts';
+import { lookUp, type TrialPlan } from '../trial/index.ts';
+
+/** What is already decided, by shelf id. */
+export interface Fixed {
+  readonly substrate?: string;
+  readonly printer?: string;
+}
+
+/**
+ * A request for one method filled from the shelf: what the method is made for, unless `fixed` says otherwise.
+ * Of several items that would do, the one about which the fewest rules speak up is taken. Fails with what the shelf lacks.
+ */
+export function requestFor(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcome<PlanRequest> {
+  const { usual, takes } = method;
+  const first = <T extends { kind: string }>(
+    items: readonly T[],
+    kind: string,
+    kinds: readonly string[],
+  ): T[] => [
+    ...items.filter(i => i.kind === kind),
+    ...items.filter(i => i.kind !== kind && kinds.includes(i.kind)),
+  ];
+  const printers = fixed.printer
+    ? shelf.printers.filter(p => p.id === fixed.printer)
+    : [
+        ...shelf.printers.filter(p => p.colourant === usual.colourant),
+        ...shelf.printers.filter(
+          p => p.colourant !== usual.colourant && takes.colourants.includes(p.colourant),
+        ),
+      ];
+  const donors = first(shelf.donors, usual.donor, takes.donors);
+  const mediums = first(shelf.mediums, usual.medium, takes.mediums);
+  const substrates = fixed.substrate
+    ? shelf.substrates.filter(s => s.id === fixed.substrate)
+    : first(shelf.substrates, usual.substrate, takes.substrates);
+  const preparations = [
+    ...shelf.preparations.filter(p => p.kind === 'none'),
+    ...shelf.preparations.filter(p => p.kind !== 'none'),
+  ];
+  const lacking = [
+    [printers, `a printer with ${takes.colourants.join(' or ')}`],
+    [donors, `a donor sheet for it (${takes.donors.join(', ')})`],
+    [mediums, `a medium for it (${takes.mediums.join(', ')})`],
+    [substrates, `a substrate for it (${takes.substrates.slice(0, 4).join(', ')})`],
+    [preparations, 'any preparation, not even “nothing done”'],
+  ].find(([items]) => !items.length);
+  if (lacking)
+    return bad(
+      'shelf',
+      `Your shelf has no ${String(lacking[1]).replace(/^a(ny)? /, '')}.`,
+      'Add one to the shelf first.',
+    );
+  const plain = {
+    ...STARTING_REQUEST.usual,
+    coatMm: usual.coatMm,
+    dryHours: usual.dryHours,
+    rounds: usual.rounds,
+    pressing: toolId(shelf, usual.pressing),
+    rubTool: toolId(shelf, usual.rubTool),
+    finish: method.vary.includes('finish') ? (shelf.finishes.find(f => f.kind === 'none')?.id ?? '') : '',
+    ...Object.fromEntries(OPTION_KEYS.map(key => [key, method.options[key][0]?.id ?? ''])),
+  };
+  const best = quietest(method, shelf, plain, { printers, donors, mediums, substrates, preparations });
+  const substrate = shelf.substrates.find(s => s.id === best.substrate)!;
+  return good({
+    ...STARTING_REQUEST,
+    name: '',
+    method: method.id,
+    factors: [],
+    usual: best,
+    board: boardFor(substrate),
+  });
+}
+
+const toolId = (shelf: Shelf, id: string) => (shelf.tools.some(t => t.id === id) ? id : '');
+
+/** A board that suits the substrate: its own piece, or one for a dozen patches. */
+const boardFor = (substrate: Shelf['substrates'][number]): PlanRequest['board'] =>
+  substrate.onePiece ? { ...substrate.piece, outline: 'rectangle', onePiece: true } : STARTING_REQUEST.board;
+
+type Lists = Record<'printers' | 'donors' | 'mediums' | 'substrates' | 'preparations', readonly ShelfItem[]>;
+
+const COST = { stop: 100, warn: 3, advise: 1 } as const;
+
+/** The first of each, then one list after another is looked through for what the rules like best. */
+function quietest(
+  method: Method,
+  shelf: Shelf,
+  plain: PlanRequest['usual'],
+  lists: Lists,
+): PlanRequest['usual'] {
+  const used = { ...shelf, method } as TrialPlan['used'];
+  const keys = {
+    printers: 'printer',
+    donors: 'donor',
+    mediums: 'medium',
+    substrates: 'substrate',
+    preparations: 'preparation',
+  } as const;
+  let usual = { ...plain };
+  for (const kind of Object.keys(keys) as (keyof Lists)[])
+    usual = { ...usual, [keys[kind]]: lists[kind][0].id };
+  const cost = (candidate: PlanRequest['usual']) => {
+    const context: RuleContext = {
+      settings: lookUp(used, candidate),
+      method,
+      air: STARTING_REQUEST.air,
+      patchMm: STARTING_REQUEST.patchMm,
+      wear: [],
+    };
+    return rulesFor(context).reduce((sum, rule) => sum + COST[rule.severity], 0);
+  };
+  for (const kind of [
+    'donors',
+    'printers',
+    'preparations',
+    'substrates',
+    'mediums',
+    'donors',
+    'preparations',
+  ] as const) {
+    const ranked = lists[kind].map((item, i) => {
+      const candidate = { ...usual, [keys[kind]]: item.id };
+      return { candidate, score: cost(candidate) + i * 0.01 };
+    });
+    usual = ranked.sort((a, b) => a.score - b.score)[0].candidate;
+  }
+  return usual;
+}

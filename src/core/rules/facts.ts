@@ -1,0 +1,80 @@
+import type { Method } from '../methods/index.ts';
+import { labOf } from '../shelf/index.ts';
+import type { PatchSettings, WearTest } from '../trial/index.ts';
+import { type Air, dryingFactor } from '../units/index.ts';
+
+/** What a rule looks at: one patch's settings with its method, the air and what will be done to it later. */
+export interface RuleContext {
+  readonly settings: PatchSettings;
+  readonly method: Method;
+  readonly air: Air;
+  readonly patchMm: number;
+  readonly wear: readonly WearTest[];
+}
+
+const HOT = ['iron', 'heat gun', 'oven', 'torch'];
+
+/** How many of the hours it needs the coat gets: 1 is just dry (HANDBOOK §5; thicker coats take longer). */
+export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number {
+  const need = s.medium.dryHours * dryingFactor(air) * (s.coatMm / 0.3) ** 0.7;
+  return s.dryHours / need;
+}
+
+const fixedHours = (method: Method) =>
+  method.steps.reduce((sum, step) => sum + (step.wait.kind === 'fixed' ? step.wait.min : 0), 0) / 60;
+
+/** Named facts of a context, for rules to test: words, numbers, yes or no. */
+export function factsOf(context: RuleContext) {
+  const { settings: s, method, air, patchMm, wear } = context;
+  const white = s.preparation.whitens;
+  const ground = s.substrate.colour.map(c => c * (1 - white) + 0.88 * white) as [number, number, number];
+  return {
+    method: method.copiedFrom ?? method.id,
+    removal: method.removal,
+    usesHeat: method.usesHeat,
+    usesWater: method.usesWater,
+    waitsForDrying:
+      method.steps.some(x => x.wait.kind === 'planned') &&
+      method.usesWater &&
+      !method.usesHeat &&
+      method.removal !== 'soak',
+    colourant: s.printer.colourant,
+    fuses: s.printer.fusesWithHeat && s.printer.colourant === 'toner',
+    donorKind: s.donor.kind,
+    donorTakes: s.donor.accepts.includes(s.printer.colourant),
+    donorFits: s.donor.sheet.w <= s.printer.widthMm + 0.5,
+    donorGsm: s.donor.gsm,
+    donorCoated: s.donor.coated,
+    mediumKind: s.medium.kind,
+    mediumFlammable: s.medium.flammable,
+    mediumSealer: s.medium.sealer,
+    mediumClear: s.medium.driesClear,
+    substrateKind: s.substrate.kind,
+    heatSafe: s.substrate.heatSafe,
+    needsPreparation: s.substrate.needsPreparation,
+    gloss: s.substrate.gloss * s.preparation.glossTimes,
+    thirst: s.substrate.thirst * s.preparation.thirstTimes,
+    groundLightness: labOf(ground).l,
+    preparationKind: s.preparation.kind,
+    finishKind: s.finish?.kind ?? 'none',
+    finishTwoPart: s.finish?.twoPart ?? false,
+    finishFlammable: s.finish?.flammable ?? false,
+    coatMm: s.coatMm,
+    rounds: s.rounds,
+    dryShare: dryShare(context),
+    dryingFactor: dryingFactor(air),
+    copyAgeH: s.copyAgeH,
+    trim: s.trim,
+    hotTool: HOT.includes(s.pressing?.kind ?? '') || HOT.includes(s.rubTool?.kind ?? ''),
+    patchMm,
+    washed: wear.includes('wash'),
+    curedHours: s.dryHours + fixedHours(method),
+    methodTakesColourant: method.takes.colourants.includes(s.printer.colourant),
+    methodTakesDonor: method.takes.donors.includes(s.donor.kind),
+    methodTakesMedium: method.takes.mediums.includes(s.medium.kind),
+    methodTakesSubstrate: method.takes.substrates.includes(s.substrate.kind),
+  };
+}
+
+export type Facts = ReturnType<typeof factsOf>;
+export type FactName = keyof Facts;

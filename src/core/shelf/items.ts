@@ -1,0 +1,54 @@
+import * as v from 'valibot';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { SHELF_FIELDS } from './fields.ts';
+import { ITEM, type Shelf, type ShelfItem, type ShelfKind } from './schema.ts';
+
+export const SHELF_KINDS = Object.keys(ITEM) as ShelfKind[];
+
+/** One item checked against its kind; the sentence names the field that is wrong in the user's words. */
+export function checkItem<K extends ShelfKind>(kind: K, data: unknown): Outcome<Shelf[K][number]> {
+  const parsed = v.safeParse(ITEM[kind], data);
+  if (parsed.success) return good(parsed.output as Shelf[K][number]);
+  const issue = parsed.issues[0];
+  const key = String(issue.path?.[0]?.key ?? '');
+  const field = SHELF_FIELDS[kind].find(f => f.key === key);
+  const isMissing = issue.received === 'undefined';
+  const say = isMissing ? 'is missing.' : issue.message;
+  return bad('bad-item', `${field?.label ?? key}: ${say}`);
+}
+
+/** An id for a new item, made from its name and unlike all `taken` ones. */
+export function itemId(name: string, taken: readonly string[]): string {
+  const slug =
+    name
+      .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 34)
+      .replace(/-+$/, '') || 'item';
+  if (!taken.includes(slug)) return slug;
+  let n = 2;
+  while (taken.includes(`${slug}-${n}`)) n++;
+  return `${slug}-${n}`;
+}
+
+/** A copy of an item under a new id and a name that says so. */
+export function copyOf<T extends ShelfItem>(item: T, taken: readonly string[]): T {
+  const name = `${item.name} (copy)`.slice(0, 80);
+  return { ...item, id: itemId(name, taken), name };
+}
+
+/** Items whose name, note, kind or batch hold every word of `query`, in any order and case. */
+export function search<T extends ShelfItem>(items: readonly T[], query: string): T[] {
+  const words = query.toLowerCase().split(/\s+/).filter(Boolean);
+  if (!words.length) return [...items];
+  return items.filter(item => {
+    const text = Object.values(item)
+      .filter(value => typeof value === 'string')
+      .join(' ')
+      .toLowerCase();
+    return words.every(word => text.includes(word));
+  });
+}
