@@ -1,6 +1,5 @@
 import type { RouteObject } from 'react-router';
 import { Home } from './home/home.tsx';
-import { NewTrial } from './layout/new-trial.tsx';
 import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
 import { TrialFrame } from './trial/frame.tsx';
@@ -16,7 +15,22 @@ export const routes: RouteObject[] = [
     HydrateFallback: Opening,
     children: [
       { index: true, element: <Home /> },
-      { path: 'new', element: <NewTrial /> },
+      {
+        path: 'new',
+        lazy: async () => ({ Component: (await import('./layout/start-page.tsx')).StartPage }),
+      },
+      {
+        path: 'new/plan',
+        lazy: async () => ({ Component: (await import('./layout/planner.tsx')).Planner }),
+      },
+      {
+        path: 'shelf',
+        lazy: async () => ({ Component: (await import('./shelf/shelf-page.tsx')).ShelfPage }),
+      },
+      {
+        path: 'methods',
+        lazy: async () => ({ Component: (await import('./methods/methods-page.tsx')).MethodsPage }),
+      },
       {
         path: 't/:trial',
         element: <TrialFrame />,

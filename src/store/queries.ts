@@ -1,5 +1,7 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { freshId } from '../core/codes/index.ts';
+import type { Method } from '../core/methods/index.ts';
+import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import { fillDemo } from './demo.ts';
 import { openWorkshop, type StoredRecords, type Workshop, type WorkshopName } from './workshop.ts';
@@ -51,6 +53,16 @@ export function useAllRecords(name: WorkshopName, trials: readonly string[]) {
       ),
     staleTime: 0,
   });
+}
+
+/** The workshop's shelf. */
+export function useShelf(name: WorkshopName) {
+  return useQuery({ queryKey: ['shelf', name], queryFn: () => workshopOf(name).shelf() });
+}
+
+/** The maker's own methods. */
+export function useMethods(name: WorkshopName) {
+  return useQuery({ queryKey: ['methods', name], queryFn: () => workshopOf(name).methods() });
 }
 
 /** A stored photo as an object URL, or nothing. */
@@ -108,6 +120,10 @@ export function useWorkshopActions(name: WorkshopName) {
     restore: then((plan: TrialPlan) => workshop.restore(plan)),
     erase: then((trial: string) => workshop.erase(trial)),
     importTrial: then((bytes: Uint8Array) => workshop.importTrial(bytes)),
+    saveItems: then((kind: ShelfKind, items: readonly ShelfItem[]) => workshop.saveItems(kind, items)),
+    removeItem: then((kind: ShelfKind, id: string) => workshop.removeItem(kind, id)),
+    saveMethod: then((method: Method) => workshop.saveMethod(method)),
+    removeMethod: then((id: string) => workshop.removeMethod(id)),
     resetDemo: then(() => open.demo.wipe()),
   };
 }

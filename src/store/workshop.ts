@@ -1,6 +1,15 @@
 import localforage from 'localforage';
 import { checkTrial, parsePlan, parseRecord, readBundle, writeBundle } from '../core/bundle/index.ts';
+import { checkMethod, type Method } from '../core/methods/index.ts';
 import { bad, good, type Outcome } from '../core/outcome/index.ts';
+import {
+  checkItem,
+  SHELF_KINDS,
+  type Shelf,
+  type ShelfItem,
+  type ShelfKind,
+  STARTER_SHELF,
+} from '../core/shelf/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 
 /** The user's own workshop, or the demo: two databases that never touch. */
@@ -18,6 +27,14 @@ export interface StoredRecords {
   readonly damaged: number;
 }
 
+/** The shelf, and how many stored items could not be read (they stay stored). */
+export interface StoredShelf {
+  readonly shelf: Shelf;
+  readonly damaged: number;
+}
+
+const FILLED = 'filled';
+
 const store = (workshop: WorkshopName, storeName: string) =>
   localforage.createInstance({ name: `wet-test-${workshop}`, storeName });
 
@@ -26,6 +43,8 @@ export function openWorkshop(name: WorkshopName) {
   const plans = store(name, 'plans');
   const records = store(name, 'records');
   const photos = store(name, 'photos');
+  const shelves = store(name, 'shelf');
+  const methods = store(name, 'methods');
 
   let last: Promise<unknown> = Promise.resolve();
   /** Whole-trial changes run one after another: an import must not meet an erasing that is still going on. */
@@ -98,8 +117,74 @@ export function openWorkshop(name: WorkshopName) {
     }
   };
 
+  /** The starter shelf until something on it is changed; from then on what is stored. */
+  const shelfOf = async (): Promise<StoredShelf> => {
+    if (!(await shelves.getItem(FILLED))) return { shelf: STARTER_SHELF, damaged: 0 };
+    const shelf = Object.fromEntries(SHELF_KINDS.map(kind => [kind, [] as ShelfItem[]])) as unknown as Record<
+      ShelfKind,
+      ShelfItem[]
+    >;
+    let damaged = 0;
+    await shelves.iterate((value: { kind?: ShelfKind; item?: unknown; at?: number }, key: string) => {
+      if (key === FILLED) return;
+      const kind = SHELF_KINDS.find(k => k === value?.kind);
+      const item = kind && checkItem(kind, value.item);
+      if (kind && item?.ok) shelf[kind].push(item.value);
+      else damaged++;
+    });
+    const order = await shelves.getItem<string[]>(FILLED);
+    const place = new Map(order?.map((key, i) => [key, i]));
+    for (const kind of SHELF_KINDS)
+      shelf[kind].sort(
+        (a, b) => (place.get(`${kind}/${a.id}`) ?? 1e9) - (place.get(`${kind}/${b.id}`) ?? 1e9),
+      );
+    return { shelf: shelf as unknown as Shelf, damaged };
+  };
+
+  /** Writes the starter shelf out before its first change, so that nothing of it is lost by that change. */
+  const fillShelf = async (): Promise<string[]> => {
+    const filled = await shelves.getItem<string[]>(FILLED);
+    if (filled) return filled;
+    const order: string[] = [];
+    for (const kind of SHELF_KINDS)
+      for (const item of STARTER_SHELF[kind]) {
+        await shelves.setItem(`${kind}/${item.id}`, { kind, item });
+        order.push(`${kind}/${item.id}`);
+      }
+    await shelves.setItem(FILLED, order);
+    return order;
+  };
+
+  const saveItems = async (kind: ShelfKind, items: readonly ShelfItem[]) => {
+    const order = await fillShelf();
+    for (const item of items) await shelves.setItem(`${kind}/${item.id}`, { kind, item });
+    const fresh = items.map(item => `${kind}/${item.id}`).filter(key => !order.includes(key));
+    if (fresh.length) await shelves.setItem(FILLED, [...order, ...fresh]);
+  };
+
   return {
     name,
+    shelf: shelfOf,
+    saveItems: (kind: ShelfKind, items: readonly ShelfItem[]) => inTurn(() => saveItems(kind, items)),
+    /** Takes an item off the shelf. Trials keep their own copy of what they used. */
+    removeItem: (kind: ShelfKind, id: string) =>
+      inTurn(async () => {
+        await fillShelf();
+        await shelves.removeItem(`${kind}/${id}`);
+      }),
+    /** The maker's own methods. */
+    methods: async (): Promise<Method[]> => {
+      const found: Method[] = [];
+      await methods.iterate((value: unknown) => {
+        const method = checkMethod(value);
+        if (method.ok) found.push(method.value);
+      });
+      return found.sort((a, b) => a.id.localeCompare(b.id));
+    },
+    saveMethod: async (method: Method): Promise<void> => {
+      await methods.setItem(method.id, method);
+    },
+    removeMethod: (id: string): Promise<void> => methods.removeItem(id),
     list,
     records: recordsOf,
     savePlan,
@@ -156,6 +241,8 @@ export function openWorkshop(name: WorkshopName) {
       await plans.clear();
       await records.clear();
       await photos.clear();
+      await shelves.clear();
+      await methods.clear();
     },
   };
 }

@@ -1,9 +1,14 @@
 import { proxy, type Remote, wrap } from 'comlink';
+import type { PlanRequest } from '../core/design/index.ts';
+import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { Cancelled } from '../core/outcome/index.ts';
+import type { GroundColour } from '../core/reading/index.ts';
+import type { Shelf } from '../core/shelf/index.ts';
 import type { PatchHistory } from '../core/simulator/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
 import type { CameraApi } from './camera.worker.ts';
+import type { PlannerApi } from './planner.worker.ts';
 import type { ReadAnswer, ReaderApi } from './reader.worker.ts';
 import type { SheetsApi } from './sheets.worker.ts';
 
@@ -59,6 +64,37 @@ export function readInWorker(
       .then(resolve, reject)
       .finally(() => signal.removeEventListener('abort', stop));
   });
+}
+
+/** The colour of a bare ground from a photo through the reading card. */
+export function groundInWorker(photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> {
+  reader ??= startReader();
+  return reader.api.ground(photo, patchMm);
+}
+
+const plannerWorker = () =>
+  new Worker(new URL('./planner.worker.ts', import.meta.url), { type: 'module', name: 'planner' });
+
+/** What a plan is made from, and the seed of its names. */
+export interface PlanJob {
+  readonly request: PlanRequest;
+  readonly shelf: Shelf;
+  readonly own: readonly Method[];
+  readonly createdAt: string;
+  readonly identity: number;
+}
+
+/**
+ * Plans a trial in a worker of its own, for designs that take long to search. Aborting stops the worker at once;
+ * then the promise rejects with {@link Cancelled}.
+ */
+export function planInWorker(job: PlanJob, tell: Progress, signal: AbortSignal): Promise<Outcome<TrialPlan>> {
+  const worker = plannerWorker();
+  return new Promise<Outcome<TrialPlan>>((resolve, reject) => {
+    signal.addEventListener('abort', () => reject(new Cancelled()), { once: true });
+    worker.addEventListener('error', () => reject(new Error('The planner stopped.')), { once: true });
+    wrap<PlannerApi>(worker).plan(job, proxy(tell)).then(resolve, reject);
+  }).finally(() => worker.terminate());
 }
 
 async function once<Api, T>(make: () => Worker, use: (api: Remote<Api>) => Promise<T>): Promise<T> {

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { card, target } from '../core/print/index.ts';
-import { readPhoto } from '../core/reading/index.ts';
+import { type GroundColour, readGround, readPhoto } from '../core/reading/index.ts';
 import type { Reading } from '../core/trial/index.ts';
 import { decodePhoto, encodePhoto } from './picture.ts';
 
@@ -37,6 +37,12 @@ const api = {
       ok: true,
       value: { reading: read.value.reading, straight: await encodePhoto(read.value.straight, 0.9) },
     };
+  },
+  /** The colour of a bare ground through the card of this patch size. */
+  async ground(photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> {
+    const { cv } = await library;
+    const pixels = await decodePhoto(photo);
+    return pixels.ok ? readGround(cv, pixels.value, card(patchMm)) : pixels;
   },
 };
 export type ReaderApi = typeof api;

@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type Action, benchOf, nextAction } from '../../core/schedule/index.ts';
+import { type Action, benchOf, cautionsAt, nextAction } from '../../core/schedule/index.ts';
 import { lastUndoable, levelNames, settingsOf, standing, type TrialPlan } from '../../core/trial/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
@@ -130,8 +130,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
           <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2">
             {action.kind === 'wait' ? (
               <>
-                Then: {step.action.toLowerCase()}.{' '}
-                {action.link.step.id === 'wet' ? 'Too soon, and the picture rolls off with the paper.' : ''}
+                Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
               </>
             ) : (
               step.instruction
@@ -149,7 +148,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
           <Clock action={action} now={now} />
           {action.kind === 'do' && (
             <Box mt="3">
-              <Cautions ids={step.cautions} />
+              <Cautions ids={cautionsAt(step, settingsNow)} />
             </Box>
           )}
         </Box>

@@ -58,6 +58,21 @@ const DRAWINGS: Record<string, ReactNode> = {
       <path d="M150 58l12-6m-8 12l14 0" {...line} />
     </>
   ),
+  peel: (
+    <>
+      {board}
+      <path d="M30 68h70" {...line} strokeWidth={4} />
+      <path d="M100 68c30 0 52-10 66-34" {...line} />
+      <path d="M150 30l16 4 2-16" {...line} />
+    </>
+  ),
+  heat: (
+    <>
+      {board}
+      <path d="M40 66h110" {...line} strokeWidth={4} />
+      <path d="M62 52c-8-8 8-14 0-24m34 24c-8-8 8-14 0-24m34 24c-8-8 8-14 0-24" {...line} />
+    </>
+  ),
   look: (
     <>
       {board}
@@ -66,6 +81,31 @@ const DRAWINGS: Record<string, ReactNode> = {
       <circle cx="100" cy="34" r="9" {...line} />
     </>
   ),
+};
+
+/** Steps that are drawn like another: the same movement with other materials. */
+const LIKE: Record<string, string> = {
+  base: 'coat',
+  'first-clear': 'coat',
+  finish: 'coat',
+  stamp: 'place',
+  'print-down': 'place',
+  stick: 'place',
+  burnish: 'rub',
+  soften: 'rub',
+  trace: 'mark',
+  soak: 'wet',
+  mask: 'prepare',
+  pull: 'peel',
+  lift: 'peel',
+  fuse: 'heat',
+  cure: 'look',
+  hang: 'look',
+};
+
+const drawingOf = (step: string): ReactNode => {
+  if (step.startsWith('wear-')) return DRAWINGS.rub;
+  return DRAWINGS[step] ?? DRAWINGS[LIKE[step] ?? 'look'];
 };
 
 /** A small line drawing of a step, seen from the side. */
@@ -77,7 +117,7 @@ export function StepDrawing({ step }: { step: string }) {
       style={{ maxWidth: '20rem', marginTop: '1rem' }}
       aria-hidden="true"
     >
-      {DRAWINGS[step]}
+      {drawingOf(step)}
     </svg>
   );
 }

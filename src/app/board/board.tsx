@@ -3,6 +3,8 @@ import type { KeyboardEvent, ReactNode } from 'react';
 import type { Patch, TrialPlan } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { useSettings } from '../shell/settings.tsx';
+import { layoutOf, nearest } from './geometry.ts';
+import { type Place, useArranging } from './use-arranging.ts';
 
 interface Props {
   readonly plan: Pick<TrialPlan, 'board' | 'patches' | 'patchMm'>;
@@ -13,29 +15,22 @@ interface Props {
   /** The patch in words, for those who do not see the drawing. */
   readonly say: (patch: Patch) => string;
   readonly name: string;
+  /** With these two, patches can be moved and swapped by drag and by keyboard. */
+  readonly onMove?: (code: string, to: Place) => void;
+  readonly onSwap?: (code: string, other: string) => void;
+  /** Leaves room below it on the page. */
+  readonly low?: boolean;
 }
 
-const GAP = 16;
-const FRAME = 9;
-
 /** The boards drawn true to scale with what belongs on every patch; arrow keys go from patch to patch. */
-export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Props) {
-  const { settings } = useSettings();
-  const { w, h, count } = plan.board;
-  const across = Math.min(count, w > h * 1.4 ? 1 : 2);
-  const down = Math.ceil(count / across);
-  const width = across * w + (across - 1) * GAP + FRAME;
-  const height = down * (h + GAP) - GAP + FRAME;
-  const at = (board: number) => ({
-    x: (board % across) * (w + GAP),
-    y: Math.floor(board / across) * (h + GAP),
-  });
-  const centre = (p: Patch) => ({ x: at(p.board).x + p.x, y: at(p.board).y + p.y });
+export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove, onSwap, low }: Props) {
+  const layout = layoutOf(plan);
+  const arranging = useArranging(layout, plan.patches, plan.patchMm, { onMove, onSwap });
   const walk = (event: KeyboardEvent, from: Patch) => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
     if (!way) return;
     event.preventDefault();
-    const to = nearest(plan.patches, from, way[0], way[1], centre);
+    const to = nearest(plan.patches, from, way[0], way[1], layout.of);
     if (!to) return;
     onSelect?.(to.code);
     const group = event.currentTarget.parentElement;
@@ -45,38 +40,30 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
     <Box
       asChild
       w="100%"
-      maxH={{ base: '46vh', lg: 'calc(100vh - 11rem)' }}
+      maxH={{ base: '46vh', lg: `calc(100vh - ${low ? '19rem' : '11rem'})` }}
       css={{
-        '& .patch': { cursor: onSelect ? 'pointer' : 'default' },
+        '& .patch': {
+          cursor: arranging.active ? 'grab' : onSelect ? 'pointer' : 'default',
+          touchAction: arranging.active ? 'none' : undefined,
+        },
         '& .patch:focus-visible': { outline: 'none' },
         '& .patch:focus-visible .rim': { stroke: 'var(--chakra-colors-tide-solid)', strokeWidth: 2.4 },
       }}
     >
-      <svg viewBox={`-1 -1 ${width + 1} ${height + 1}`} role="group" aria-label={name} fontFamily="inherit">
-        {Array.from({ length: count }, (_, board) => (
-          <g key={board} transform={`translate(${at(board).x} ${at(board).y})`}>
-            <rect
-              width={w}
-              height={h}
-              fill="var(--chakra-colors-bg-panel)"
-              stroke="var(--chakra-colors-border-emphasized)"
-              strokeWidth="0.6"
-            />
-            <text
-              x={w / 2}
-              y={h + 6.5}
-              style={{ fontSize: '5px' }}
-              textAnchor="middle"
-              fill="var(--chakra-colors-fg-muted)"
-            >
-              {count > 1 ? `Board ${board + 1} · ` : ''}
-              {length(w, settings.system)} × {length(h, settings.system)}
-            </text>
-          </g>
+      <svg
+        viewBox={`-2 -2 ${layout.width + 4} ${layout.height + 3}`}
+        role="group"
+        aria-label={name}
+        fontFamily="inherit"
+      >
+        {Array.from({ length: plan.board.count }, (_, board) => (
+          <Carrier key={board} plan={plan} number={board} {...layout.at(board)} />
         ))}
+        <Strips plan={plan} at={layout.at} />
         {plan.patches.map(patch => {
-          const { x, y } = centre(patch);
+          const { x, y } = layout.of(patch);
           const chosen = patch.code === selected;
+          const isHeld = arranging.held === patch.code;
           return (
             <g
               key={patch.code}
@@ -86,9 +73,14 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
               role="button"
               tabIndex={onSelect ? (chosen || (!selected && patch === plan.patches[0]) ? 0 : -1) : undefined}
               aria-pressed={chosen}
-              aria-label={say(patch)}
-              onClick={() => onSelect?.(patch.code)}
+              aria-label={
+                isHeld ? `${say(patch)}. Picked up: choose another patch and press Enter to swap` : say(patch)
+              }
+              opacity={arranging.ghost?.code === patch.code ? 0.4 : 1}
+              onClick={() => !arranging.wasDrag() && onSelect?.(patch.code)}
+              {...arranging.pointer(patch)}
               onKeyDown={event => {
+                if (arranging.key(event, patch)) return;
                 if (event.key === 'Enter' || event.key === ' ') {
                   event.preventDefault();
                   onSelect?.(patch.code);
@@ -102,8 +94,9 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
                 width={plan.patchMm + 3.2}
                 height={plan.patchMm + 3.2}
                 fill="none"
-                stroke={chosen ? 'var(--chakra-colors-buoy-solid)' : 'transparent'}
+                stroke={chosen || isHeld ? 'var(--chakra-colors-buoy-solid)' : 'transparent'}
                 strokeWidth="2"
+                strokeDasharray={isHeld ? '4 2.5' : undefined}
               />
               <rect
                 width={plan.patchMm}
@@ -116,24 +109,81 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name }: Prop
             </g>
           );
         })}
+        {arranging.ghost && (
+          <rect
+            x={arranging.ghost.x}
+            y={arranging.ghost.y}
+            width={plan.patchMm}
+            height={plan.patchMm}
+            fill="var(--chakra-colors-buoy-muted)"
+            fillOpacity="0.6"
+            stroke="var(--chakra-colors-buoy-solid)"
+            strokeWidth="1.2"
+            pointerEvents="none"
+          />
+        )}
       </svg>
     </Box>
   );
 }
 
-function nearest(
-  patches: readonly Patch[],
-  from: Patch,
-  dx: number,
-  dy: number,
-  centre: (p: Patch) => { x: number; y: number },
-) {
-  const a = centre(from);
-  const scored = patches.flatMap(to => {
-    const b = centre(to);
-    const along = (b.x - a.x) * dx + (b.y - a.y) * dy;
-    const off = Math.abs((b.x - a.x) * dy) + Math.abs((b.y - a.y) * dx);
-    return to === from || along <= 0.5 ? [] : [{ to, score: along + 3 * off }];
-  });
-  return scored.sort((p, q) => p.score - q.score)[0]?.to;
+/** A board or a piece in outline with its size. */
+function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; x: number; y: number }) {
+  const { settings } = useSettings();
+  const { w, h, count, outline, onePiece } = plan.board;
+  const look = {
+    fill: 'var(--chakra-colors-bg-panel)',
+    stroke: 'var(--chakra-colors-border-emphasized)',
+    strokeWidth: 0.6,
+  };
+  const size = `${length(w, settings.system)} × ${length(h, settings.system)}`;
+  const words =
+    onePiece && count > 1 ? String(number + 1) : `${count > 1 ? `Board ${number + 1} · ` : ''}${size}`;
+  return (
+    <g transform={`translate(${x} ${y})`}>
+      {outline === 'ellipse' ? (
+        <ellipse cx={w / 2} cy={h / 2} rx={w / 2} ry={h / 2} {...look} />
+      ) : (
+        <rect width={w} height={h} {...look} />
+      )}
+      <text
+        x={w / 2}
+        y={h + 6.5}
+        style={{ fontSize: '5px' }}
+        textAnchor="middle"
+        fill="var(--chakra-colors-fg-muted)"
+      >
+        {words}
+      </text>
+    </g>
+  );
+}
+
+/** Strips of a board as bands behind their patches. */
+function Strips({ plan, at }: { plan: Props['plan']; at: (board: number) => { x: number; y: number } }) {
+  const strips = new Map<number, Patch[]>();
+  for (const p of plan.patches)
+    if (p.strip !== undefined) strips.set(p.strip, [...(strips.get(p.strip) ?? []), p]);
+  return (
+    <>
+      {[...strips].map(([strip, patches]) => {
+        const origin = at(patches[0].board);
+        const left = Math.min(...patches.map(p => p.x)) - 4;
+        const right = Math.max(...patches.map(p => p.x)) + plan.patchMm + 4;
+        return (
+          <rect
+            key={strip}
+            x={origin.x + left}
+            y={origin.y + 1.5}
+            width={right - left}
+            height={plan.board.h - 3}
+            fill="var(--chakra-colors-tide-subtle)"
+            stroke="var(--chakra-colors-tide-solid)"
+            strokeWidth="0.5"
+            strokeDasharray="3 2"
+          />
+        );
+      })}
+    </>
+  );
 }

@@ -21,17 +21,22 @@ export function PatchWriting({
       <text x={2.4 * u} y={7.4 * u} style={{ fontSize: `${5.2 * u}px`, fontWeight: 700 }} fill={INK}>
         {head}
       </text>
-      {strong && (
-        <text
-          x={size / 2}
-          y={size * 0.6}
-          style={{ fontSize: `${10.5 * u}px`, fontWeight: 700 }}
-          textAnchor="middle"
-          fill={INK}
-        >
-          {strong}
-        </text>
-      )}
+      {strong &&
+        inRows(strong).map((row, i, rows) => (
+          <text
+            key={row}
+            x={size / 2}
+            y={size * (0.6 + (i - (rows.length - 1)) * 0.19)}
+            style={{
+              fontSize: `${(rows.length > 1 ? 7 : row.length > 6 ? 8.6 : 10.5) * u}px`,
+              fontWeight: 700,
+            }}
+            textAnchor="middle"
+            fill={INK}
+          >
+            {row}
+          </text>
+        ))}
       {lines.map((line, i) => (
         <text
           key={line + i}
@@ -44,6 +49,16 @@ export function PatchWriting({
         </text>
       ))}
     </g>
+  );
+}
+
+/** Up to three words a row, in at most three rows. */
+function inRows(text: string): string[] {
+  const words = text.split(' ');
+  if (words.length <= 3) return [text];
+  const per = words.length <= 4 ? 2 : words.length <= 6 ? 3 : 4;
+  return Array.from({ length: Math.ceil(words.length / per) }, (_, i) =>
+    words.slice(i * per, i * per + per).join(' '),
   );
 }
 

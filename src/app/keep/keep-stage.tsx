@@ -2,10 +2,12 @@ import { Box, Button, Heading, List, Table, Text } from '@chakra-ui/react';
 import { lazy, Suspense, useState } from 'react';
 import { findingsOf } from '../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../core/recipe/index.ts';
+import { type TrialPlan, type TrialRecord, verdictOf } from '../../core/trial/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
 import { useTrial } from '../trial/frame.tsx';
+import { PiecesPanel } from './pieces-panel.tsx';
 
 const EffectChart = lazy(() => import('./effect-chart.tsx'));
 
@@ -77,10 +79,24 @@ export function KeepStage() {
           ))}
         </>
       )}
+      {findings.leading && (
+        <PiecesPanel
+          {...seenOf(plan, records, findings.leading.patches)}
+          what={findings.leading.sentence.split(' leads')[0]}
+        />
+      )}
       {recipe && <RecipeView recipe={recipe} />}
       <ExportTrial />
     </Box>
   );
+}
+
+/** How many of these patches were judged, and how many of those to keep. */
+function seenOf(plan: TrialPlan, records: readonly TrialRecord[], codes: readonly string[]) {
+  const verdicts = plan.patches
+    .filter(p => codes.includes(p.code))
+    .flatMap(p => verdictOf(records, p.code) ?? []);
+  return { seen: verdicts.length, good: verdicts.filter(v => v.verdict === 'keep').length };
 }
 
 function RecipeView({ recipe }: { recipe: Recipe }) {

@@ -1,50 +1,61 @@
-import { Box, Button, Field, Flex, Heading, Input, NativeSelect, Text } from '@chakra-ui/react';
+import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-ui/react';
+import type { PlanRequest } from '../../core/design/index.ts';
+import { FACTOR_NAMES, FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import type { Method } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
-import { FACTOR_KEYS, FACTOR_NAMES, type Factor } from '../../core/trial/index.ts';
+import { FACTOR_LETTERS, type Factor } from '../../core/trial/index.ts';
+import { ItemChoice, NumberChoice, optionsFor, Reasons, type Speak, unitFor } from './choice.tsx';
 
-type Key = Factor['key'];
-
-const NUMBERS: Partial<Record<Key, { unit: string; step: number; min: number; start: readonly number[] }>> = {
-  dryHours: { unit: 'h', step: 0.5, min: 0.1, start: [4, 20, 8, 48] },
-  coatMm: { unit: 'mm', step: 0.05, min: 0.05, start: [0.2, 0.5, 0.8, 1.2] },
-  rounds: { unit: 'rounds', step: 1, min: 1, start: [1, 2, 3, 4] },
-};
-
-const choices = (shelf: Shelf, key: Key) =>
-  key === 'medium'
-    ? shelf.mediums
-    : key === 'donor'
-      ? shelf.donors
-      : key === 'preparation'
-        ? shelf.preparations
-        : [];
-
-/** The level a factor gets next: the first shelf item, or number, it does not have yet. */
-function nextLevel(shelf: Shelf, factor: Factor) {
-  const free = NUMBERS[factor.key]?.start.find(n => !factor.levels.includes(n));
-  return free ?? choices(shelf, factor.key).find(c => !factor.levels.includes(c.id))?.id;
+interface Props {
+  readonly shelf: Shelf;
+  readonly method: Method;
+  readonly factors: readonly Factor[];
+  readonly usual: PlanRequest['usual'];
+  readonly speak: Speak;
+  readonly onChange: (factors: Factor[]) => void;
 }
 
-/** Chooses one to three factors with two to four levels each. */
-export function FactorEditor({
-  shelf,
-  factors,
-  onChange,
-}: {
-  shelf: Shelf;
-  factors: readonly Factor[];
-  onChange: (factors: Factor[]) => void;
-}) {
-  const unused = FACTOR_KEYS.filter(k => !factors.some(f => f.key === k));
+const MOST_LEVELS = 8;
+const MOST_FACTORS = 8;
+
+/** What a factor is called with this method. */
+export const nameOf = (key: FactorKey, method: Method) =>
+  key === 'dryHours' ? method.waitName : FACTOR_NAMES[key];
+
+/** The level a factor gets next: something it does not have yet that no rule stops, if there is one. */
+function nextLevel({ shelf, method, speak }: Pick<Props, 'shelf' | 'method' | 'speak'>, factor: Factor) {
+  const kind = FACTORS[factor.key];
+  if (kind.levels === 'numbers') {
+    const top = Math.max(...factor.levels.map(Number));
+    const free = kind.start.find(n => !factor.levels.includes(n));
+    const next = factor.key === 'dryHours' ? Number((top * 2).toPrecision(3)) : free;
+    return next !== undefined && next <= kind.most ? next : undefined;
+  }
+  const rest = optionsFor(factor.key, shelf, method).filter(o => !factor.levels.includes(o.id));
+  const allowed = rest.find(o => !speak(factor.key, o.id).some(r => r.severity === 'stop'));
+  return (allowed ?? rest[0])?.id;
+}
+
+/** A factor to begin with: the usual choice and one other. */
+function fresh(props: Props, key: FactorKey): Factor {
+  const kind = FACTORS[key];
+  if (kind.levels === 'numbers') {
+    const usual = Number(props.usual[key]);
+    return { key, levels: key === 'dryHours' ? [usual, usual * 2] : [...kind.start.slice(0, 2)] };
+  }
+  const first: Factor = { key, levels: [props.usual[key]].filter(Boolean) };
+  if (!first.levels.length) first.levels.push(nextLevel(props, first) ?? '');
+  const second = nextLevel(props, first);
+  return { key, levels: second === undefined ? first.levels : [...first.levels, second] };
+}
+
+/** Chooses one to eight things to vary with two to eight levels each. */
+export function FactorEditor(props: Props) {
+  const { shelf, method, factors, onChange } = props;
+  const enough = (key: FactorKey) =>
+    FACTORS[key].levels === 'numbers' || optionsFor(key, shelf, method).length > 1;
+  const unused = method.vary.filter(k => !factors.some(f => f.key === k) && enough(k));
   const replace = (i: number, factor: Factor) => onChange(factors.map((f, j) => (j === i ? factor : f)));
-  const fresh = (key: Key): Factor => ({
-    key,
-    levels: NUMBERS[key]
-      ? [...NUMBERS[key].start.slice(0, 2)]
-      : choices(shelf, key)
-          .slice(0, 2)
-          .map(c => c.id),
-  });
   return (
     <Box mt="6">
       <Heading as="h2" size="lg">
@@ -56,16 +67,16 @@ export function FactorEditor({
       {factors.map((factor, i) => (
         <Box key={factor.key} as="fieldset" borderTopWidth="1px" py="3">
           <Flex gap="2" align="end" wrap="wrap">
-            <Field.Root w="12rem">
-              <Field.Label>{'ABC'[i]}. Change the</Field.Label>
+            <Field.Root w="15rem">
+              <Field.Label>{FACTOR_LETTERS[i]}. Change the</Field.Label>
               <NativeSelect.Root>
                 <NativeSelect.Field
                   value={factor.key}
-                  onChange={e => replace(i, fresh(e.target.value as Key))}
+                  onChange={e => replace(i, fresh(props, e.target.value as FactorKey))}
                 >
                   {[factor.key, ...unused].map(k => (
                     <option key={k} value={k}>
-                      {FACTOR_NAMES[k]}
+                      {nameOf(k, method)}
                     </option>
                   ))}
                 </NativeSelect.Field>
@@ -79,48 +90,22 @@ export function FactorEditor({
                 variant="ghost"
                 minH="40px"
                 onClick={() => onChange(factors.filter((_, j) => j !== i))}
-                aria-label={`Do not vary ${FACTOR_NAMES[factor.key]}`}
+                aria-label={`Do not vary ${nameOf(factor.key, method)}`}
               >
                 Leave out
               </Button>
             )}
           </Flex>
-          <Flex gap="2" mt="2" wrap="wrap" align="end">
-            {factor.levels.map((level, l) => (
-              <LevelField
-                key={l}
-                shelf={shelf}
-                factor={factor}
-                name={`${'ABC'[i]}${l + 1}`}
-                level={level}
-                onChange={value =>
-                  replace(i, { ...factor, levels: factor.levels.map((old, j) => (j === l ? value : old)) })
-                }
-                onRemove={
-                  factor.levels.length > 2
-                    ? () => replace(i, { ...factor, levels: factor.levels.filter((_, j) => j !== l) })
-                    : undefined
-                }
-              />
-            ))}
-            {factor.levels.length < 4 && nextLevel(shelf, factor) !== undefined && (
-              <Button
-                size="sm"
-                minH="40px"
-                variant="outline"
-                onClick={() =>
-                  replace(i, { ...factor, levels: [...factor.levels, nextLevel(shelf, factor)!] })
-                }
-                aria-label={`Add a level to ${FACTOR_NAMES[factor.key]}`}
-              >
-                Add a level
-              </Button>
-            )}
-          </Flex>
+          <Levels
+            {...props}
+            factor={factor}
+            letter={FACTOR_LETTERS[i]}
+            onLevels={levels => replace(i, { ...factor, levels })}
+          />
         </Box>
       ))}
-      {factors.length < 3 && (
-        <Button variant="outline" minH="44px" onClick={() => onChange([...factors, fresh(unused[0])])}>
+      {factors.length < MOST_FACTORS && unused.length > 0 && (
+        <Button variant="outline" minH="44px" onClick={() => onChange([...factors, fresh(props, unused[0])])}>
           Vary one thing more
         </Button>
       )}
@@ -128,54 +113,80 @@ export function FactorEditor({
   );
 }
 
-interface LevelProps {
-  readonly shelf: Shelf;
-  readonly factor: Factor;
-  readonly name: string;
-  readonly level: string | number;
-  readonly onChange: (value: string | number) => void;
-  readonly onRemove?: () => void;
-}
-
-function LevelField({ shelf, factor, name, level, onChange, onRemove }: LevelProps) {
-  const number = NUMBERS[factor.key];
+function Levels(
+  props: Props & { factor: Factor; letter: string; onLevels: (levels: Factor['levels']) => void },
+) {
+  const { shelf, method, speak, factor, letter, onLevels } = props;
+  const { unit, factor: scale, step } = unitFor(factor.key, method);
+  const isNumber = FACTORS[factor.key].levels === 'numbers';
+  const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
+  const reasons = isNumber ? factor.levels.map(level => speak(factor.key, level)) : [];
   return (
-    <Field.Root w={number ? '8.5rem' : '15rem'}>
-      <Field.Label>
-        {name}
-        {number ? `, ${number.unit}` : ''}
-        {onRemove && (
+    <>
+      <Flex gap="3" mt="2" wrap="wrap" align="start">
+        {factor.levels.map((level, l) => {
+          const name = `${letter}${l + 1}`;
+          const set = (value: string | number) =>
+            onLevels(factor.levels.map((old, j) => (j === l ? value : old)));
+          const label = (
+            <>
+              {name}
+              {isNumber && unit ? `, ${unit}` : ''}
+              {factor.levels.length > 2 && (
+                <Button
+                  size="2xs"
+                  variant="plain"
+                  minH="24px"
+                  onClick={() => onLevels(factor.levels.filter((_, j) => j !== l))}
+                  aria-label={`Remove level ${name}`}
+                >
+                  remove
+                </Button>
+              )}
+            </>
+          );
+          return (
+            <Box key={l} w={isNumber ? '8.5rem' : '15rem'}>
+              {isNumber ? (
+                <NumberChoice label={label} value={Number(level)} factor={scale} step={step} onChange={set} />
+              ) : (
+                <ItemChoice
+                  label={label}
+                  factor={factor.key}
+                  value={String(level)}
+                  options={optionsFor(factor.key, shelf, method)}
+                  without={factor.levels}
+                  speak={speak}
+                  onChange={set}
+                />
+              )}
+            </Box>
+          );
+        })}
+        {next !== undefined && (
           <Button
-            size="2xs"
-            variant="plain"
-            minH="24px"
-            onClick={onRemove}
-            aria-label={`Remove level ${name}`}
+            size="sm"
+            minH="40px"
+            mt="26px"
+            variant="outline"
+            onClick={() => onLevels([...factor.levels, next])}
+            aria-label={`Add a level to ${nameOf(factor.key, method)}`}
           >
-            remove
+            Add a level
           </Button>
         )}
-      </Field.Label>
-      {number ? (
-        <Input
-          type="number"
-          step={number.step}
-          min={number.min}
-          value={level === 0 ? '' : level}
-          onChange={e => onChange(Number(e.target.value))}
-        />
-      ) : (
-        <NativeSelect.Root>
-          <NativeSelect.Field value={String(level)} onChange={e => onChange(e.target.value)}>
-            {choices(shelf, factor.key).map(c => (
-              <option key={c.id} value={c.id} disabled={c.id !== level && factor.levels.includes(c.id)}>
-                {c.name}
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
+      </Flex>
+      {reasons.map((rules, l) =>
+        rules.length ? (
+          <Flex key={l} gap="2" mt="1" align="baseline">
+            <Text fontWeight="700" flex="none">
+              {letter}
+              {l + 1}
+            </Text>
+            <Reasons rules={rules} />
+          </Flex>
+        ) : null,
       )}
-    </Field.Root>
+    </>
   );
 }

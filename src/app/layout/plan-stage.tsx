@@ -1,8 +1,21 @@
+import { Text } from '@chakra-ui/react';
 import { useTrial } from '../trial/frame.tsx';
 import { PlanSummary } from './plan-summary.tsx';
+import { TellsPanel } from './tells-panel.tsx';
 
-/** Stage "Lay out" of a saved trial: the plan in words and figures. It no longer changes once it is saved. */
+/** Stage "Lay out" of a saved trial: the plan in words and figures, and what it can tell. */
 export function PlanStage() {
   const { plan, records } = useTrial();
-  return <PlanSummary plan={plan} records={records} start={Date.now()} />;
+  const begun = records.some(r => r.kind === 'step');
+  return (
+    <>
+      <PlanSummary plan={plan} records={records} start={Date.now()} />
+      <Text mt="4" color="fg.muted">
+        {begun
+          ? 'Patches have been made, so they stay where they are.'
+          : 'Nothing is made yet: drag a patch to move it, or onto another to swap the two. By keyboard: M picks one up, arrows and Enter swap it, Alt with an arrow nudges it.'}
+      </Text>
+      <TellsPanel plan={plan} />
+    </>
+  );
 }

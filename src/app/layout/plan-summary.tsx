@@ -1,10 +1,19 @@
 import { Box, Heading, Table, Text } from '@chakra-ui/react';
 import { planCost } from '../../core/design/index.ts';
+import { FACTOR_KEYS, FACTORS } from '../../core/factors/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
-import { airOf, FACTOR_NAMES, levelName, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
+import {
+  airOf,
+  FACTOR_LETTERS,
+  levelName,
+  namesOf,
+  type TrialPlan,
+  type TrialRecord,
+} from '../../core/trial/index.ts';
 import { length, span, temperature, volume } from '../../core/units/index.ts';
 import { useSettings } from '../shell/settings.tsx';
 import { moment } from '../shell/time.ts';
+import { nameOf } from './factor-editor.tsx';
 
 /** What a plan varies, what it costs and when it is done. */
 export function PlanSummary({
@@ -20,7 +29,10 @@ export function PlanSummary({
   const cost = planCost(plan);
   const ahead = forecast(plan, records, start);
   const air = airOf(plan, records);
-  const combos = plan.patches.length / plan.repeats;
+  const made = plan.patches.filter(p => p.levels.length);
+  const controls = plan.patches.length - made.length;
+  const combos = new Set(made.map(p => p.levels.join())).size;
+  const { method } = plan.used;
   return (
     <Box>
       {plan.question && (
@@ -29,12 +41,15 @@ export function PlanSummary({
         </Text>
       )}
       <Text mb="3">
-        <b>{plan.patches.length} patches</b> of {length(plan.patchMm, settings.system)}: {combos}{' '}
-        combinations, each {plan.repeats === 1 ? 'once' : `${plan.repeats} times`}, wanted {plan.intent}.
-        Order and places are shuffled from seed <b>{plan.seed}</b>; repeats are kept apart in place and in
-        time.
+        <b>{plan.patches.length} patches</b> of {length(plan.patchMm, settings.system)} by{' '}
+        {method.name.toLowerCase()}: {combos} combinations
+        {plan.design.kind === 'best fraction'
+          ? `, the best ${made.length} patches of all that are possible`
+          : `, each ${plan.repeats === 1 ? 'once' : `${plan.repeats} times`}`}
+        {controls > 0 && `, and ${controls} of your usual way`}, wanted {plan.intent}. Order and places are
+        shuffled from seed <b>{plan.seed}</b>; repeats are kept apart in place and in time.
       </Text>
-      {plan.repeats === 1 && (
+      {plan.repeats === 1 && plan.design.kind !== 'best fraction' && (
         <Text mb="3" color="warn.fg">
           Each combination is made once, so chance cannot be told from effect as well. Two of each is better.
         </Text>
@@ -44,9 +59,9 @@ export function PlanSummary({
           {plan.factors.map((f, i) => (
             <Table.Row key={f.key} bg="transparent">
               <Table.Cell fontWeight="700" ps="0">
-                {'ABC'[i]}. {FACTOR_NAMES[f.key]}
+                {FACTOR_LETTERS[i]}. {nameOf(f.key, method)}
               </Table.Cell>
-              <Table.Cell>{f.levels.map(l => levelName(plan.used, f.key, l)).join(' · ')}</Table.Cell>
+              <Table.Cell>{f.levels.map(l => levelName(namesOf(plan), f.key, l)).join(' · ')}</Table.Cell>
             </Table.Row>
           ))}
           <Table.Row bg="transparent">
@@ -86,6 +101,12 @@ export function PlanSummary({
           </Table.Row>
         </Table.Body>
       </Table.Root>
+      {cost.buy.length > 0 && (
+        <Text mt="2">
+          <b>To buy:</b> {cost.buy.map(b => `${b.amount} ${b.what.toLowerCase()}`).join('; ')}. The rest is on
+          your shelf.
+        </Text>
+      )}
     </Box>
   );
 }
@@ -94,17 +115,19 @@ const mlOf = (amount: string, system: 'metric' | 'imperial') =>
   amount.endsWith('mL') ? volume(Number.parseFloat(amount), system) : amount;
 
 function sameForAll(plan: TrialPlan): string {
-  const { usual, used } = plan;
   const varied = new Set(plan.factors.map(f => f.key));
-  const fixed = (['medium', 'donor', 'preparation', 'coatMm', 'dryHours', 'rounds'] as const).filter(
-    k => !varied.has(k),
-  );
-  const names = fixed.map(k =>
-    k === 'dryHours'
-      ? `${usual.dryHours} h cure`
-      : k === 'coatMm'
-        ? `${usual.coatMm} mm coat`
-        : levelName(used, k, usual[k]),
-  );
-  return [used.printers[0].name, used.substrates[0].name, ...names].join(' · ');
+  const { method } = plan.used;
+  return FACTOR_KEYS.filter(key => {
+    const value = plan.usual[key];
+    if (varied.has(key) || value === '') return false;
+    if (key === 'copyAgeH' || (key === 'rounds' && !method.steps.some(s => s.eachRound))) return false;
+    if (['coatMm', 'medium'].includes(key) && plan.used.mediums.every(m => m.kind === 'none')) return false;
+    return FACTORS[key].levels !== 'options' || method.vary.includes(key);
+  })
+    .map(key => {
+      const name = levelName(namesOf(plan), key, plan.usual[key]);
+      if (key === 'dryHours') return `${method.waitName.toLowerCase()} ${name}`;
+      return key === 'coatMm' ? `${name} coat` : name;
+    })
+    .join(' · ');
 }

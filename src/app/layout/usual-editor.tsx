@@ -1,84 +1,86 @@
-import { Box, Field, Grid, Heading, Input, NativeSelect } from '@chakra-ui/react';
+import { Box, Grid, Heading } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
+import { FACTOR_KEYS, FACTORS } from '../../core/factors/index.ts';
+import type { Method } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
-import { FACTOR_NAMES, type FactorKey } from '../../core/trial/index.ts';
 import { useSettings } from '../shell/settings.tsx';
+import { ItemChoice, NumberChoice, optionsFor, type Speak, unitFor } from './choice.tsx';
+import { nameOf } from './factor-editor.tsx';
 
 interface Props {
   readonly shelf: Shelf;
+  readonly method: Method;
   readonly request: PlanRequest;
+  readonly speak: Speak;
   readonly onChange: (part: Partial<PlanRequest>) => void;
 }
 
-/** What is the same for every patch, and the air of the room. */
-export function UsualEditor({ shelf, request, onChange }: Props) {
+const ALWAYS = ['substrate', 'printer', 'donor', 'medium', 'preparation'] as const;
+
+/** What is the same for every patch, and the air of the room. A control, if there is one, gets all of it. */
+export function UsualEditor({ shelf, method, request, speak, onChange }: Props) {
   const { settings } = useSettings();
   const { usual, air } = request;
   const varied = new Set(request.factors.map(f => f.key));
   const set = (part: Partial<PlanRequest['usual']>) => onChange({ usual: { ...usual, ...part } });
   const fahrenheit = settings.system === 'imperial';
-  const items = (key: FactorKey) =>
-    key === 'medium' ? shelf.mediums : key === 'donor' ? shelf.donors : shelf.preparations;
+  const keys = FACTOR_KEYS.filter(
+    key =>
+      (request.control || !varied.has(key)) && (ALWAYS.includes(key as never) || method.vary.includes(key)),
+  );
+  const ordered = [...keys].sort((a, b) => rank(a) - rank(b));
   return (
     <Box mt="6">
       <Heading as="h2" size="lg" mb="2">
-        The same for every patch
+        {request.control ? 'Your usual way' : 'The same for every patch'}
       </Heading>
-      <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3">
-        <Choice
-          label="Onto"
-          value={usual.substrate}
-          items={shelf.substrates}
-          onChange={substrate => set({ substrate })}
-        />
-        <Choice
-          label="Printer"
-          value={usual.printer}
-          items={shelf.printers}
-          onChange={printer => set({ printer })}
-        />
-        {(['donor', 'medium', 'preparation'] as const)
-          .filter(k => !varied.has(k))
-          .map(k => (
-            <Choice
-              key={k}
-              label={FACTOR_NAMES[k]}
-              value={usual[k]}
-              items={items(k)}
-              onChange={value => set({ [k]: value })}
+      <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" alignItems="start">
+        {ordered.map(key => {
+          const label = key === 'substrate' ? 'Onto' : nameOf(key, method);
+          if (FACTORS[key].levels === 'numbers') {
+            const { unit, factor, step } = unitFor(key, method);
+            return (
+              <NumberChoice
+                key={key}
+                label={unit ? `${label}, ${unit}` : label}
+                value={Number(usual[key])}
+                factor={factor}
+                step={step}
+                rules={speak(key, usual[key])}
+                onChange={value => set({ [key]: value })}
+              />
+            );
+          }
+          const options = optionsFor(key, shelf, method);
+          if (!options.length) return null;
+          return (
+            <ItemChoice
+              key={key}
+              label={label}
+              factor={key}
+              value={String(usual[key])}
+              options={options}
+              speak={speak}
+              onChange={value => set({ [key]: value })}
             />
-          ))}
-        {!varied.has('coatMm') && (
-          <Figure
-            label="Coat thickness, mm"
-            value={usual.coatMm}
-            step={0.05}
-            onChange={coatMm => set({ coatMm })}
-          />
-        )}
-        {!varied.has('dryHours') && (
-          <Figure
-            label="Cure time, h"
-            value={usual.dryHours}
-            step={0.5}
-            onChange={dryHours => set({ dryHours })}
-          />
-        )}
-        {!varied.has('rounds') && (
-          <Figure label="Rubbing rounds" value={usual.rounds} step={1} onChange={rounds => set({ rounds })} />
-        )}
-        <Figure
+          );
+        })}
+        <NumberChoice
           label={`Room, ${fahrenheit ? '°F' : '°C'}`}
           value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
+          factor={1}
           step={1}
+          zero
           onChange={t =>
             onChange({ air: { ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t } })
           }
         />
-        <Figure
+        <NumberChoice
           label="Humidity, %"
           value={air.rh}
+          factor={1}
           step={1}
+          zero
           onChange={rh => onChange({ air: { ...air, rh } })}
         />
       </Grid>
@@ -86,54 +88,8 @@ export function UsualEditor({ shelf, request, onChange }: Props) {
   );
 }
 
-function Choice({
-  label,
-  value,
-  items,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  items: readonly { id: string; name: string }[];
-  onChange: (id: string) => void;
-}) {
-  return (
-    <Field.Root>
-      <Field.Label>{label}</Field.Label>
-      <NativeSelect.Root>
-        <NativeSelect.Field value={value} onChange={e => onChange(e.target.value)}>
-          {items.map(i => (
-            <option key={i.id} value={i.id}>
-              {i.name}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
-    </Field.Root>
-  );
-}
-
-function Figure({
-  label,
-  value,
-  step,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  step: number;
-  onChange: (value: number) => void;
-}) {
-  return (
-    <Field.Root>
-      <Field.Label>{label}</Field.Label>
-      <Input
-        type="number"
-        step={step}
-        value={value === 0 ? '' : value}
-        onChange={e => onChange(Number(e.target.value))}
-      />
-    </Field.Root>
-  );
-}
+/** What makers settle first comes first. */
+const rank = (key: string) => {
+  const at = ALWAYS.indexOf(key as (typeof ALWAYS)[number]);
+  return at < 0 ? 10 : at;
+};

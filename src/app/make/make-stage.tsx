@@ -1,7 +1,14 @@
 import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { benchOf, chainOf, forecast, nextAction, patchStatus } from '../../core/schedule/index.ts';
+import {
+  benchOf,
+  cautionsAt,
+  chainOf,
+  forecast,
+  nextAction,
+  patchStatus,
+} from '../../core/schedule/index.ts';
 import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
 import { dryingRange, span, temperature } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
@@ -167,7 +174,7 @@ function Chain({ now }: { now: number }) {
         )}
       </Flex>
       <Box mt="5">
-        <Cautions ids={[...new Set(plan.used.method.steps.flatMap(x => x.cautions))]} />
+        <Cautions ids={[...new Set(line.chain.flatMap(x => cautionsAt(x.step, line.settings)))]} />
       </Box>
     </Box>
   );

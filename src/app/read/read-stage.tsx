@@ -28,6 +28,7 @@ export function ReadStage() {
     if (files.current) files.current.value = '';
     if (camera.current) camera.current.value = '';
   };
+  const canSimulate = (plan.used.method.copiedFrom ?? plan.used.method.id) === 'wet-rub';
   const next = plan.patches.find(p => !readingOf(records, p.code));
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
   return (
@@ -89,18 +90,22 @@ export function ReadStage() {
           >
             Take a photo
           </Button>
-          <Button
-            size="xl"
-            variant="outline"
-            onClick={() => selected && reader.simulate(selected, stage, round)}
-            disabled={reader.busy || !selected}
-          >
-            Simulated camera
-          </Button>
+          {canSimulate && (
+            <Button
+              size="xl"
+              variant="outline"
+              onClick={() => selected && reader.simulate(selected, stage, round)}
+              disabled={reader.busy || !selected}
+            >
+              Simulated camera
+            </Button>
+          )}
         </HStack>
         <Text color="fg.muted" mt="2">
-          Or drop them here. Lay the reading card over the patch and take the whole card into the picture. The
-          simulated camera makes a practice photo and says so.
+          Or drop them here. Lay the reading card over the patch and take the whole card into the picture.{' '}
+          {canSimulate
+            ? 'The simulated camera makes a practice photo and says so.'
+            : 'The simulated camera knows only the wet-rub transfer so far.'}
         </Text>
         <input
           ref={files}

@@ -1,6 +1,6 @@
 import { Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
-import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { KeyList } from './key-list.tsx';
 import { Notices } from './notices.tsx';
@@ -12,6 +12,7 @@ export function useWorkshop(): WorkshopName {
 }
 
 const RouterLink = chakra(Link);
+const RouterNavLink = chakra(NavLink);
 
 /** Header, demo notice and the page; the bench view brings its own frame. */
 export function Shell() {
@@ -51,9 +52,29 @@ export function Shell() {
           >
             Wet Test
           </RouterLink>
-          <Text color="fg.muted" flex="1" truncate minW="0">
+          <Text color="fg.muted" truncate minW="0" display={{ base: 'none', md: 'block' }}>
             {workshop === 'demo' ? 'Gannet Slip (demo)' : 'Your workshop'}
           </Text>
+          <HStack as="nav" aria-label="Workshop" flex="1" gap="0">
+            {(
+              [
+                ['', 'Trials'],
+                ['/shelf', 'Shelf'],
+                ['/methods', 'Methods'],
+              ] as const
+            ).map(([path, label]) => (
+              <RouterNavLink
+                key={path}
+                to={`/w/${workshop}${path}`}
+                end
+                px={{ base: '2', md: '3' }}
+                lineHeight="44px"
+                css={{ '&.active': { fontWeight: 700 } }}
+              >
+                {label}
+              </RouterNavLink>
+            ))}
+          </HStack>
           <HStack gap="1">
             <Plain
               onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })}

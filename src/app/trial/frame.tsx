@@ -10,10 +10,12 @@ import {
   useParams,
   useSearchParams,
 } from 'react-router';
+import { movePatch, swapPatches } from '../../core/design/index.ts';
+import type { Outcome } from '../../core/outcome/index.ts';
 import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
 import { useRecords, useTrials, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
-import { useNotice } from '../shell/notices.tsx';
+import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { stageMarks } from './stage-marks.tsx';
 
@@ -104,9 +106,20 @@ export function TrialFrame() {
 function Framed({ view }: { view: TrialView }) {
   const { plan, workshop, selected, select } = view;
   const stage = useLocation().pathname.split('/').at(-1) as StageName;
+  const { save } = useWorkshopActions(workshop);
+  const tell = useNotice();
   if (!STAGES.some(([id]) => id === stage))
     return <Navigate replace to={`/w/${workshop}/t/${plan.id}/plan`} />;
   const marks = stageMarks(stage, view);
+  const loose = stage === 'plan' && !view.records.some(r => r.kind === 'step');
+  const arrange = async (next: Outcome<TrialPlan>) => {
+    if (!next.ok) return tell(asNotice(next.problem));
+    try {
+      await save(next.value);
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
   const query = selected ? `?patch=${selected.code}` : '';
   return (
     <Context.Provider value={view}>
@@ -148,6 +161,8 @@ function Framed({ view }: { view: TrialView }) {
               draw={marks.draw}
               say={marks.say}
               name={`The board, ${marks.what}`}
+              onMove={loose ? (code, to) => void arrange(movePatch(plan, code, to)) : undefined}
+              onSwap={loose ? (a, b) => void arrange(swapPatches(plan, a, b)) : undefined}
             />
             <Text color="fg.muted" fontSize="0.95rem" mt="1">
               {marks.legend}

@@ -107,6 +107,21 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
   };
 }
 
+/** How much patches made alike differ in this trial, in points landed: the residual of its fit; nothing while it has none. */
+export function scatterOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+): { readonly residualSd: number; readonly degreesOfFreedom: number } | undefined {
+  const landed = observations(plan, records, 'landed');
+  const fit = landed.length
+    ? fitModel(
+        plan.factors.map(f => f.levels.length),
+        landed,
+      )
+    : undefined;
+  return fit && { residualSd: fit.residualSd, degreesOfFreedom: fit.degreesOfFreedom };
+}
+
 const WORDS = {
   landed: { unit: (v: number) => `${v.toFixed(0)} points`, noun: 'landed', more: 'lands more', high: true },
   veil: { unit: (v: number) => v.toFixed(2), noun: 'veil', more: 'leaves less veil', high: false },

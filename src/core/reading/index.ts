@@ -1,3 +1,3 @@
 export { shapeOf } from './bare.ts';
 export type { Cv, Pixels } from './cv.ts';
-export { base64, type ReadPhoto, readPhoto } from './read.ts';
+export { base64, type GroundColour, type ReadPhoto, readGround, readPhoto } from './read.ts';

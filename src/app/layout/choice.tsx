@@ -1,0 +1,197 @@
+import { Box, Field, Input, NativeSelect, Text } from '@chakra-ui/react';
+import { useMemo, useState } from 'react';
+import { contextOf, type PlanRequest } from '../../core/design/index.ts';
+import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import type { Method } from '../../core/methods/index.ts';
+import { type Rule, rulesAbout } from '../../core/rules/index.ts';
+import type { Shelf } from '../../core/shelf/index.ts';
+
+/** One thing that can be chosen for a factor. */
+export interface Option {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** What can be chosen for a factor: items of the shelf, or the method's own choices. */
+export function optionsFor(key: FactorKey, shelf: Shelf, method: Method): readonly Option[] {
+  const factor = FACTORS[key];
+  if (factor.levels === 'items') return shelf[factor.shelf];
+  return factor.levels === 'options' ? method.options[factor.option] : [];
+}
+
+/** What rules say about choosing `value` for `key`, everything else as it is now. */
+export type Speak = (key: FactorKey, value: string | number) => readonly Rule[];
+
+/**
+ * Rules for every choice. Where another factor is varied, a rule is shown at this one only if it holds whatever that
+ * other's level: "too early" stands at the short time, not at every medium it is tried with.
+ */
+export function useSpeak(request: PlanRequest, method: Method, shelf: Shelf): Speak {
+  const { usual, factors, air, wear, patchMm } = request;
+  return useMemo(() => {
+    const first = { ...usual } as Record<FactorKey, string | number>;
+    for (const factor of factors) first[factor.key] = factor.levels[0];
+    const rulesOf = (key: FactorKey, chosen: Record<FactorKey, string | number>) => {
+      const asked = {
+        usual: chosen as PlanRequest['usual'],
+        factors: [],
+        air,
+        wear,
+        patchMm,
+        overrides: [],
+        seed: 0,
+      };
+      return rulesAbout(key, contextOf(asked, method, shelf, []));
+    };
+    const cache = new Map<string, readonly Rule[]>();
+    return (key, value) => {
+      const at = `${key} ${value}`;
+      const known = cache.get(at);
+      if (known) return known;
+      let rules: readonly Rule[] = [];
+      try {
+        const base = { ...first, [key]: value };
+        rules = rulesOf(key, base);
+        for (const other of factors)
+          for (const level of other.key === key ? [] : other.levels) {
+            if (!rules.length) break;
+            const still = rulesOf(key, { ...base, [other.key]: level });
+            rules = rules.filter(r => still.includes(r));
+          }
+      } catch {
+        // Something that is chosen is not on the shelf any more; the plan itself says so.
+      }
+      cache.set(at, rules);
+      return rules;
+    };
+  }, [usual, factors, air, wear, patchMm, method, shelf]);
+}
+
+const MARK = { stop: 'stopped', warn: 'careful', advise: '' } as const;
+
+/** A list to choose from; what a rule stops or warns of says so in the list, and the reason stands below once chosen. */
+export function ItemChoice({
+  label,
+  factor,
+  value,
+  options,
+  without = [],
+  speak,
+  onChange,
+}: {
+  label: React.ReactNode;
+  factor: FactorKey;
+  value: string;
+  options: readonly Option[];
+  without?: readonly (string | number)[];
+  speak: Speak;
+  onChange: (id: string) => void;
+}) {
+  return (
+    <Field.Root>
+      <Field.Label>{label}</Field.Label>
+      <NativeSelect.Root>
+        <NativeSelect.Field value={value} onChange={e => onChange(e.target.value)}>
+          {!options.some(o => o.id === value) && <option value={value}>{value || 'not said'}</option>}
+          {options.map(o => {
+            const rules = speak(factor, o.id);
+            const worst = rules.find(r => r.severity === 'stop') ?? rules.find(r => r.severity === 'warn');
+            const mark = worst ? MARK[worst.severity] : '';
+            return (
+              <option
+                key={o.id}
+                value={o.id}
+                disabled={o.id !== value && without.includes(o.id)}
+                title={worst?.why}
+              >
+                {o.name}
+                {mark && ` (${mark})`}
+              </option>
+            );
+          })}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      <Reasons rules={speak(factor, value)} />
+    </Field.Root>
+  );
+}
+
+const WORD = { stop: 'Stop.', warn: 'Careful.', advise: 'Advice.' } as const;
+
+/** The reasons of rules in words, at the choice they are about. */
+export function Reasons({ rules }: { rules: readonly Rule[] }) {
+  return (
+    <Box fontSize="0.92rem" lineHeight="1.3">
+      {rules.map(r => (
+        <Text
+          key={r.id}
+          mt="1"
+          color={r.severity === 'stop' ? 'buoy.fg' : r.severity === 'warn' ? 'warn.fg' : 'fg.muted'}
+        >
+          <b>{WORD[r.severity]}</b> {r.why} {r.instead}
+        </Text>
+      ))}
+    </Box>
+  );
+}
+
+/** How a factor's numbers are shown: hours in seconds, minutes or days where that is what a maker would say. */
+export function unitFor(key: FactorKey, method: Method): { unit: string; factor: number; step: number } {
+  const kind = FACTORS[key];
+  if (kind.levels !== 'numbers') return { unit: '', factor: 1, step: 1 };
+  if (key === 'dryHours') {
+    const usual = method.usual.dryHours;
+    if (usual < 0.03) return { unit: 's', factor: 1 / 3600, step: 5 };
+    if (usual < 1.5) return { unit: 'min', factor: 1 / 60, step: 1 };
+    return usual > 60 ? { unit: 'days', factor: 24, step: 0.5 } : { unit: 'h', factor: 1, step: 0.5 };
+  }
+  return { unit: kind.unit, factor: 1, step: kind.step };
+}
+
+/** A number in the unit a maker would say; an empty field is kept as "not filled in". */
+export function NumberChoice({
+  label,
+  value,
+  factor,
+  step,
+  rules = [],
+  zero = false,
+  onChange,
+}: {
+  label: React.ReactNode;
+  value: number;
+  factor: number;
+  step: number;
+  rules?: readonly Rule[];
+  /** Whether 0 is a value; else it stands for "not filled in". */
+  zero?: boolean;
+  onChange: (value: number) => void;
+}) {
+  const tidy = (v: number) =>
+    Number.isFinite(v) && (zero || v !== 0) ? String(Number((v / factor).toPrecision(6))) : '';
+  const [text, setText] = useState(tidy(value));
+  const [last, setLast] = useState(value);
+  if (!Object.is(last, value)) {
+    setLast(value);
+    setText(tidy(value));
+  }
+  return (
+    <Field.Root>
+      <Field.Label>{label}</Field.Label>
+      <Input
+        type="number"
+        inputMode="decimal"
+        step={step}
+        value={text}
+        onChange={e => {
+          setText(e.target.value);
+          const next = e.target.value === '' ? 0 : Number(e.target.value) * factor;
+          setLast(next);
+          onChange(next);
+        }}
+      />
+      <Reasons rules={rules} />
+    </Field.Root>
+  );
+}

@@ -1,0 +1,368 @@
+import {
+  Box,
+  Button,
+  Field,
+  Flex,
+  Grid,
+  Heading,
+  Input,
+  NativeSelect,
+  Progress,
+  Text,
+  Textarea,
+} from '@chakra-ui/react';
+import { useMemo, useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { movePatch, type PlanRequest, planCost, pooledNoise, swapPatches } from '../../core/design/index.ts';
+import { scatterOf } from '../../core/findings/index.ts';
+import { findMethod, METHODS, type Method } from '../../core/methods/index.ts';
+import type { Outcome } from '../../core/outcome/index.ts';
+import { requestFor } from '../../core/questions/index.ts';
+import { forecast, WEAR } from '../../core/schedule/index.ts';
+import type { Shelf } from '../../core/shelf/index.ts';
+import { INTENTS, type TrialPlan } from '../../core/trial/index.ts';
+import { span } from '../../core/units/index.ts';
+import { useAllRecords, useMethods, useShelf, useTrials, useWorkshopActions } from '../../store/index.ts';
+import { BoardDrawing } from '../board/board.tsx';
+import { asNotice, failure, useNotice } from '../shell/notices.tsx';
+import { useWorkshop } from '../shell/shell.tsx';
+import { moment } from '../shell/time.ts';
+import { stageMarks } from '../trial/stage-marks.tsx';
+import { BoardEditor } from './board-editor.tsx';
+import { useSpeak } from './choice.tsx';
+import { DesignEditor } from './design-editor.tsx';
+import { FactorEditor } from './factor-editor.tsx';
+import { requestFrom } from './from.ts';
+import { PlanSummary } from './plan-summary.tsx';
+import { LeftOut, SeeItFail, TellsPanel } from './tells-panel.tsx';
+import { type Planning, usePlan } from './use-plan.ts';
+import { UsualEditor } from './usual-editor.tsx';
+
+const seedNow = () => Math.floor(Math.random() * 9000) + 1000;
+
+/** Ask and lay out: the question on one side, the board that answers it on the other, live. */
+export function Planner() {
+  const workshop = useWorkshop();
+  const stored = useShelf(workshop);
+  const own = useMethods(workshop);
+  const [params] = useSearchParams();
+  const from = params.get('from') ?? 'plain:wet-rub';
+  if (!stored.data || !own.data)
+    return (
+      <Box p="8" role="status">
+        Opening the shelf…
+      </Box>
+    );
+  const start = requestFrom(from, stored.data.shelf, own.data);
+  if (!start.ok)
+    return (
+      <Box as="main" p="6" maxW="44rem">
+        <Heading as="h1" size="2xl" mb="2">
+          This cannot be planned yet
+        </Heading>
+        <Text fontSize="1.1rem">
+          {start.problem.say} {start.problem.wayOut}
+        </Text>
+        <Flex gap="3" mt="4">
+          <Button asChild colorPalette="tide" minH="48px">
+            <Link to={`/w/${workshop}/shelf`}>Go to the shelf</Link>
+          </Button>
+          <Button asChild variant="outline" minH="48px">
+            <Link to={`/w/${workshop}/new`}>Choose another question</Link>
+          </Button>
+        </Flex>
+      </Box>
+    );
+  return <Editing key={from} start={start.value} shelf={stored.data.shelf} own={own.data} />;
+}
+
+/** The scatter between like patches over the workshop's finished trials. */
+function useKnownNoise() {
+  const workshop = useWorkshop();
+  const trials = useTrials(workshop);
+  const here = trials.data?.trials.filter(t => !t.removedAt) ?? [];
+  const records = useAllRecords(
+    workshop,
+    here.map(t => t.plan.id),
+  );
+  return useMemo(() => {
+    const fits = here.flatMap(({ plan }) => scatterOf(plan, records.data?.get(plan.id) ?? []) ?? []);
+    const points = pooledNoise(fits);
+    return points ? { points: Math.max(0.5, Math.round(points * 10) / 10), trials: fits.length } : undefined;
+  }, [records.data, here]);
+}
+
+function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own: readonly Method[] }) {
+  const workshop = useWorkshop();
+  const navigate = useNavigate();
+  const tell = useNotice();
+  const { save } = useWorkshopActions(workshop);
+  const [request, setRequest] = useState<PlanRequest>(() => ({ ...start, seed: seedNow() }));
+  const [patch, setPatch] = useState<string>();
+  const [tried, setTried] = useState(false);
+  const [arranged, setArranged] = useState<{ readonly of: TrialPlan; readonly plan: TrialPlan }>();
+  const method = findMethod(request.method, own) ?? METHODS[0];
+  const planning = usePlan({ request, shelf, own });
+  const speak = useSpeak(request, method, shelf);
+  const known = useKnownNoise();
+  const change = (part: Partial<PlanRequest>) => setRequest(old => ({ ...old, ...part }));
+  const result = planning.state === 'planned' ? planning.result : undefined;
+  const made = result?.ok ? result.value : planning.state === 'planned' ? undefined : planning.last;
+  const plan = made && arranged?.of === made ? arranged.plan : made;
+  const nameless = tried && !request.name.trim();
+  const arrange = (work: (plan: TrialPlan) => Outcome<TrialPlan>) => {
+    if (!made || !plan) return;
+    const next = work(plan);
+    if (next.ok) setArranged({ of: made, plan: next.value });
+    else tell(asNotice(next.problem));
+  };
+  const keep = async () => {
+    setTried(true);
+    if (!request.name.trim() || !result?.ok || !plan) return;
+    try {
+      await save({ ...plan, name: request.name.trim(), question: request.question });
+      await navigate(`/w/${workshop}/t/${plan.id}/print${patch ? `?patch=${patch}` : ''}`);
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  const changeMethod = (id: string) => {
+    const next = findMethod(id, own);
+    const plain = next && requestFor(next, shelf);
+    if (!plain) return;
+    if (!plain.ok) return tell(asNotice(plain.problem));
+    const started = requestFrom(`plain:${id}`, shelf, own);
+    setRequest(old => ({
+      ...(started.ok ? started.value : plain.value),
+      name: old.name,
+      question: old.question,
+      intent: old.intent,
+      seed: old.seed,
+      air: old.air,
+    }));
+  };
+  const marks =
+    plan && stageMarks('plan', { workshop, plan, records: [], selected: undefined, select: setPatch });
+  return (
+    <Box px={{ base: '4', md: '6' }} pt="4" pb="28">
+      <Heading as="h1" size="3xl" mb="4">
+        Lay it out
+      </Heading>
+      <Grid
+        templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,10fr) minmax(0,11fr)' }}
+        gap={{ base: '5', lg: '8' }}
+        alignItems="start"
+      >
+        <Box position={{ lg: 'sticky' }} top="3">
+          {marks && plan && (
+            <>
+              <BoardDrawing
+                plan={plan}
+                selected={patch}
+                onSelect={setPatch}
+                draw={marks.draw}
+                say={marks.say}
+                name="The board, as it will be laid out"
+                onMove={(code, to) => arrange(p => movePatch(p, code, to))}
+                onSwap={(a, b) => arrange(p => swapPatches(p, a, b))}
+                low
+              />
+              <Text color="fg.muted" fontSize="0.95rem" mt="1" lineClamp="4">
+                {marks.legend}
+              </Text>
+            </>
+          )}
+          <State planning={planning} />
+          {result && !result.ok && (
+            <Box borderWidth="1px" borderStyle="dashed" p="5" role="alert">
+              <Text fontWeight="700" fontSize="1.15rem">
+                {result.problem.say}
+              </Text>
+              {result.problem.wayOut && <Text mt="1">{result.problem.wayOut}</Text>}
+              <SeeItFail say={result.problem.say} overrides={request.overrides} onChange={change} />
+            </Box>
+          )}
+          {plan && result?.ok && <InOneLine plan={plan} />}
+          <Box display={{ base: 'none', lg: 'block' }}>
+            <SaveIt nameless={nameless} busy={planning.state !== 'planned'} onSave={keep} />
+          </Box>
+        </Box>
+        <Box as="main" minW="0">
+          <Grid templateColumns={{ base: '1fr', md: '2fr 1fr' }} gap="4">
+            <Field.Root invalid={nameless} required>
+              <Field.Label>Name of the trial</Field.Label>
+              <Input
+                value={request.name}
+                placeholder="Medium and cure time on birch"
+                onChange={e => change({ name: e.target.value })}
+              />
+              <Field.ErrorText>Give the trial a name.</Field.ErrorText>
+            </Field.Root>
+            <Field.Root>
+              <Field.Label>You want it</Field.Label>
+              <NativeSelect.Root>
+                <NativeSelect.Field
+                  value={request.intent}
+                  onChange={e => change({ intent: e.target.value as PlanRequest['intent'] })}
+                >
+                  {INTENTS.map(i => (
+                    <option key={i}>{i}</option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+            </Field.Root>
+          </Grid>
+          <Grid templateColumns={{ base: '1fr', md: '2fr 1fr' }} gap="4" mt="4">
+            <Field.Root>
+              <Field.Label>Your question, in your own words</Field.Label>
+              <Textarea
+                rows={2}
+                value={request.question}
+                placeholder="Which medium holds on bare birch, and is an evening long enough to dry?"
+                onChange={e => change({ question: e.target.value })}
+              />
+            </Field.Root>
+            <Field.Root>
+              <Field.Label>Method</Field.Label>
+              <NativeSelect.Root>
+                <NativeSelect.Field value={request.method} onChange={e => changeMethod(e.target.value)}>
+                  {[...METHODS, ...own].map(m => (
+                    <option key={m.id} value={m.id}>
+                      {m.name}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+              <Field.HelperText>{method.mirror ? 'Printed mirrored.' : 'Not mirrored.'}</Field.HelperText>
+            </Field.Root>
+          </Grid>
+          <FactorEditor
+            shelf={shelf}
+            method={method}
+            factors={request.factors}
+            usual={request.usual}
+            speak={speak}
+            onChange={factors => change(trimmed(request, factors))}
+          />
+          <DesignEditor method={method} request={request} known={known} onChange={change} />
+          <BoardEditor
+            request={request}
+            method={method}
+            onChange={change}
+            onShuffle={() => change({ seed: seedNow() })}
+          />
+          <UsualEditor shelf={shelf} method={method} request={request} speak={speak} onChange={change} />
+          {request.wear.length > 0 && (
+            <Text mt="4">
+              When they are finished, they are worn:{' '}
+              {request.wear.map(w => WEAR[w].name.toLowerCase()).join(', ')}.
+            </Text>
+          )}
+          {result?.ok && plan && (
+            <>
+              <LeftOut leftOut={plan.design.leftOut} overrides={request.overrides} onChange={change} />
+              <TellsPanel plan={plan} />
+              <Box mt="6">
+                <PlanSummary
+                  plan={{ ...plan, question: '' }}
+                  records={[]}
+                  start={Date.parse(plan.createdAt)}
+                />
+              </Box>
+            </>
+          )}
+          <Box display={{ lg: 'none' }} mt="5">
+            <SaveIt nameless={nameless} busy={planning.state !== 'planned'} onSave={keep} />
+          </Box>
+        </Box>
+      </Grid>
+    </Box>
+  );
+}
+
+function SaveIt({ nameless, busy, onSave }: { nameless: boolean; busy: boolean; onSave: () => void }) {
+  return (
+    <>
+      <Button
+        size="2xl"
+        colorPalette="buoy"
+        onClick={onSave}
+        mt="2"
+        w={{ base: '100%', lg: 'auto' }}
+        disabled={busy}
+      >
+        Save the plan and print
+      </Button>
+      {nameless && (
+        <Text mt="2" color="buoy.fg">
+          Give the trial a name first.
+        </Text>
+      )}
+    </>
+  );
+}
+
+/** What was said of factors that are there no longer goes with them. */
+function trimmed(request: PlanRequest, factors: PlanRequest['factors']): Partial<PlanRequest> {
+  const keys = factors.map(f => f.key);
+  const same = keys.join() === request.factors.map(f => f.key).join();
+  const stripKey = request.stripKey && keys.includes(request.stripKey) ? request.stripKey : null;
+  const design =
+    (request.design === 'ladder' && factors.length > 1) ||
+    (request.design === 'strips' && !stripKey) ||
+    factors.length < 2
+      ? request.design === 'ladder' && factors.length === 1
+        ? request.design
+        : 'every combination'
+      : request.design;
+  return {
+    factors,
+    interactions: same ? request.interactions : [],
+    groupKey: request.groupKey && keys.includes(request.groupKey) ? request.groupKey : null,
+    stripKey,
+    design,
+  };
+}
+
+function State({ planning }: { planning: Planning }) {
+  if (planning.state === 'searching')
+    return (
+      <Flex gap="3" align="center" my="3" role="status">
+        <Text flex="none">Looking for the best set of patches</Text>
+        <Progress.Root value={planning.share * 100} flex="1" aria-label="Search">
+          <Progress.Track>
+            <Progress.Range />
+          </Progress.Track>
+        </Progress.Root>
+        <Button variant="outline" minH="40px" size="sm" onClick={planning.stop}>
+          Stop
+        </Button>
+      </Flex>
+    );
+  if (planning.state === 'stopped')
+    return (
+      <Flex gap="3" align="center" my="3" role="status">
+        <Text flex="1">The search was stopped. The board shows the plan from before.</Text>
+        <Button variant="outline" minH="40px" size="sm" onClick={planning.again}>
+          Search again
+        </Button>
+      </Flex>
+    );
+  return null;
+}
+
+function InOneLine({ plan }: { plan: TrialPlan }) {
+  const cost = planCost(plan);
+  const start = Date.parse(plan.createdAt);
+  const ahead = forecast(plan, [], start);
+  return (
+    <Text mt="2" fontSize="1.05rem">
+      <b>{plan.patches.length} patches</b>
+      {plan.board.count > 1 && ` on ${plan.board.count} ${plan.board.onePiece ? 'pieces' : 'boards'}`},{' '}
+      {cost.total.toFixed(2)} in material, {span(ahead.handsOnMin)} of work, done about{' '}
+      {moment(ahead.endsAt, start)}. Drag a patch to move it, or onto another to swap them.
+    </Text>
+  );
+}

@@ -1,0 +1,158 @@
+import { Box, Button, Checkbox, Flex, Heading, Text } from '@chakra-ui/react';
+import { type PlanRequest, planCost, tellsOf } from '../../core/design/index.ts';
+import { canOverride, RULES } from '../../core/rules/index.ts';
+import { forecast } from '../../core/schedule/index.ts';
+import type { TrialPlan } from '../../core/trial/index.ts';
+import { span } from '../../core/units/index.ts';
+import { CertaintyCurve } from './certainty-curve.tsx';
+
+/** What this plan can and cannot tell, before a drop of medium is spent. */
+export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (patches: number) => void }) {
+  const tells = tellsOf(plan);
+  const cost = planCost(plan);
+  const { handsOnMin } = forecast(plan, [], Date.parse(plan.createdAt));
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg" mb="2">
+        What this plan can tell
+      </Heading>
+      {tells.can.map(line => (
+        <Line key={line} word="Yes" text={line} />
+      ))}
+      {tells.cannot.map(line => (
+        <Line key={line} word="No" text={line} />
+      ))}
+      {tells.changes && (
+        <Line
+          word="Saves"
+          text={`Made together, it is changed ${tells.changes.grouped} times instead of about ${tells.changes.shuffled}.`}
+        />
+      )}
+      {tells.curve.length > 1 && (
+        <CertaintyCurve
+          curve={tells.curve}
+          now={tells.runs}
+          costOf={times => cost.total * times}
+          hoursOf={times => span(handsOnMin * times)}
+          onPatches={onPatches}
+        />
+      )}
+      <Box as="details" mt="2">
+        <Text as="summary" cursor="pointer" minH="32px">
+          The figures
+        </Text>
+        <Text mt="1">
+          {tells.runs} patches, {tells.effects} effects, {tells.spare} to spare for judging chance.
+          D-efficiency {(100 * tells.efficiency).toFixed(1)} %. Patches made alike are taken to differ by{' '}
+          {plan.noise} points. Differences are those of a two-sided test at 5 % that would be noticed 8 times
+          in 10.
+        </Text>
+        {tells.mixed.slice(0, 8).map(m => (
+          <Text key={`${m.factor}-${m.others.join()}`} color="fg.muted">
+            {'ABCDEFGH'[m.factor]} with {m.others.map(o => 'ABCDEFGH'[o]).join(' × ')}:{' '}
+            {(100 * m.share).toFixed(0)} % mixed
+          </Text>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Line({ word, text }: { word: string; text: string }) {
+  return (
+    <Flex gap="3" py="1.5" borderTopWidth="1px" align="baseline">
+      <Text fontWeight="700" w="3.2rem" flex="none" color={word === 'No' ? 'warn.fg' : 'good.fg'}>
+        {word}
+      </Text>
+      <Text>{text}</Text>
+    </Flex>
+  );
+}
+
+/** What rules keep out of the plan and why; a maker may want to see some of it fail, but never what hurts. */
+export function LeftOut({
+  leftOut,
+  overrides,
+  onChange,
+}: {
+  leftOut: readonly { readonly why: string; readonly count: number }[];
+  overrides: readonly string[];
+  onChange: (part: Partial<PlanRequest>) => void;
+}) {
+  const shown = new Map(leftOut.map(l => [l.why, l.count]));
+  const rules = RULES.filter(r => shown.has(r.why) || overrides.includes(r.id));
+  if (!rules.length) return null;
+  return (
+    <Box mt="6" as="section" aria-label="Left out by the rules">
+      <Heading as="h2" size="lg" mb="2">
+        Left out
+      </Heading>
+      {rules.map(rule => (
+        <Flex
+          key={rule.id}
+          borderTopWidth="1px"
+          py="2"
+          gap="3"
+          direction={{ base: 'column', md: 'row' }}
+          align={{ md: 'baseline' }}
+        >
+          <Text flex="1">
+            <b>
+              {overrides.includes(rule.id)
+                ? 'Kept in'
+                : `${shown.get(rule.why)} ${shown.get(rule.why) === 1 ? 'combination' : 'combinations'}`}
+              .
+            </b>{' '}
+            {rule.why} {rule.instead}
+          </Text>
+          {canOverride(rule) ? (
+            <Checkbox.Root
+              flex="none"
+              minH="40px"
+              checked={overrides.includes(rule.id)}
+              onCheckedChange={e =>
+                onChange({
+                  overrides: e.checked ? [...overrides, rule.id] : overrides.filter(id => id !== rule.id),
+                })
+              }
+            >
+              <Checkbox.HiddenInput />
+              <Checkbox.Control />
+              <Checkbox.Label>I want to see it fail</Checkbox.Label>
+            </Checkbox.Root>
+          ) : (
+            <Text flex="none" color="fg.muted">
+              {rule.harms === 'machine'
+                ? 'It harms the machine: not to be set aside.'
+                : 'Someone could be hurt: not to be set aside.'}
+            </Text>
+          )}
+        </Flex>
+      ))}
+    </Box>
+  );
+}
+
+/** The way out when a rule stops the whole plan and may be set aside. */
+export function SeeItFail({
+  say,
+  overrides,
+  onChange,
+}: {
+  say: string;
+  overrides: readonly string[];
+  onChange: (part: Partial<PlanRequest>) => void;
+}) {
+  const rule = RULES.find(r => canOverride(r) && say.includes(r.why));
+  if (!rule) return null;
+  return (
+    <Button
+      mt="3"
+      variant="outline"
+      minH="44px"
+      onClick={() => onChange({ overrides: [...overrides, rule.id] })}
+    >
+      I want to see it fail
+    </Button>
+  );
+}

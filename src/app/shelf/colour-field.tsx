@@ -1,0 +1,102 @@
+import { Box, Button, Field, Flex, HStack, Input, NativeSelect, Text } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
+import { colourFrom, hexOf, labOf } from '../../core/shelf/index.ts';
+import { groundInWorker } from '../../workers/index.ts';
+
+type Linear = [number, number, number];
+
+const CARD_SIZES = [20, 30, 40, 50, 60, 80, 100];
+
+/** A ground's colour: from the picker, in words or hex, or from a photo through the reading card. */
+export function ColourField({ value, onChange }: { value: Linear; onChange: (value: Linear) => void }) {
+  const [words, setWords] = useState(hexOf(value));
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const [size, setSize] = useState(40);
+  const file = useRef<HTMLInputElement>(null);
+  const lab = labOf(value);
+  const take = (text: string) => {
+    setWords(text);
+    const colour = colourFrom(text);
+    setProblem(colour.ok ? undefined : `${colour.problem.say} ${colour.problem.wayOut}`);
+    if (colour.ok) onChange(colour.value);
+  };
+  const read = async (photo: File) => {
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      const ground = await groundInWorker(photo, size);
+      if (!ground.ok) setProblem(`${ground.problem.say} ${ground.problem.wayOut ?? ''}`);
+      else {
+        const colour = [...ground.value.colour] as Linear;
+        setWords(hexOf(colour));
+        onChange(colour);
+      }
+    } catch (error) {
+      setProblem(
+        `The photo could not be read: ${error instanceof Error ? error.message : 'no reason given'}.`,
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Box gridColumn="1 / -1">
+      <Flex gap="3" align="end" wrap="wrap">
+        <Field.Root w="auto">
+          <Field.Label>Colour</Field.Label>
+          <Input type="color" w="4rem" p="1" value={hexOf(value)} onChange={e => take(e.target.value)} />
+        </Field.Root>
+        <Field.Root w="11rem">
+          <Field.Label>In words or hex</Field.Label>
+          <Input value={words} onChange={e => take(e.target.value)} />
+        </Field.Root>
+        <HStack align="end">
+          <Button
+            variant="outline"
+            minH="40px"
+            loading={busy}
+            loadingText="Reading the photo"
+            onClick={() => file.current?.click()}
+          >
+            From a photo
+          </Button>
+          <Field.Root w="7rem">
+            <Field.Label>Card for</Field.Label>
+            <NativeSelect.Root>
+              <NativeSelect.Field value={size} onChange={e => setSize(Number(e.target.value))}>
+                {CARD_SIZES.map(mm => (
+                  <option key={mm} value={mm}>
+                    {mm} mm
+                  </option>
+                ))}
+              </NativeSelect.Field>
+              <NativeSelect.Indicator />
+            </NativeSelect.Root>
+          </Field.Root>
+        </HStack>
+        <input
+          ref={file}
+          type="file"
+          accept="image/*"
+          hidden
+          aria-label="Photo of the bare ground through the reading card"
+          onChange={e => {
+            const photo = e.target.files?.[0];
+            if (photo) void read(photo);
+            e.target.value = '';
+          }}
+        />
+      </Flex>
+      <Text color="fg.muted" fontSize="0.9rem" mt="1">
+        L* {lab.l.toFixed(0)}, a* {lab.a.toFixed(0)}, b* {lab.b.toFixed(0)}. For the true colour, photograph
+        the bare ground through the reading card.
+      </Text>
+      {problem && (
+        <Text color="buoy.fg" role="alert">
+          {problem}
+        </Text>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,275 @@
+import {
+  Box,
+  Button,
+  Checkbox,
+  Field,
+  Flex,
+  Grid,
+  Heading,
+  HStack,
+  Input,
+  NativeSelect,
+  Text,
+  Textarea,
+} from '@chakra-ui/react';
+import { useState } from 'react';
+import {
+  checkItem,
+  itemId,
+  SHELF_FIELDS,
+  SHELF_NAMES,
+  type ShelfField,
+  type ShelfItem,
+  type ShelfKind,
+} from '../../core/shelf/index.ts';
+import { useSettings } from '../shell/settings.tsx';
+import { ColourField } from './colour-field.tsx';
+
+interface Props {
+  readonly kind: ShelfKind;
+  readonly item: ShelfItem;
+  readonly isNew: boolean;
+  readonly taken: readonly string[];
+  readonly onSave: (item: ShelfItem) => void;
+  readonly onCopy: () => void;
+  readonly onRemove: () => void;
+  readonly onCancel: () => void;
+}
+
+type Draft = Record<string, unknown>;
+
+/** Everything that is known of one item, to be changed. What is wrong is said in words and nothing is lost. */
+export function ItemForm({ kind, item, isNew, taken, onSave, onCopy, onRemove, onCancel }: Props) {
+  const [draft, setDraft] = useState<Draft>(() => ({ ...item }));
+  const [problem, setProblem] = useState<string>();
+  const changed = isNew || JSON.stringify(draft) !== JSON.stringify(item);
+  const set = (key: string, value: unknown) => setDraft(old => ({ ...old, [key]: value }));
+  const save = () => {
+    const id = isNew ? itemId(String(draft.name ?? ''), taken) : item.id;
+    const checked = checkItem(kind, { ...draft, id });
+    if (!checked.ok) return setProblem(checked.problem.say);
+    setProblem(undefined);
+    onSave(checked.value);
+  };
+  return (
+    <Box
+      as="section"
+      aria-label={isNew ? `New ${SHELF_NAMES[kind].one}` : item.name}
+      borderTopWidth="1px"
+      pt="3"
+    >
+      <Flex gap="3" align="baseline" mb="3">
+        <Heading as="h2" size="xl" flex="1">
+          {isNew ? `New ${SHELF_NAMES[kind].one}` : item.name}
+        </Heading>
+      </Flex>
+      <Grid templateColumns={{ base: '1fr', sm: '1fr 1fr' }} gap="3" alignItems="start">
+        {SHELF_FIELDS[kind].map(field => (
+          <FieldFor
+            key={field.key}
+            field={field}
+            value={draft[field.key]}
+            onChange={value => set(field.key, value)}
+          />
+        ))}
+      </Grid>
+      {problem && (
+        <Text mt="3" color="buoy.fg" fontWeight="700" role="alert">
+          {problem}
+        </Text>
+      )}
+      <HStack mt="4" gap="2" wrap="wrap">
+        <Button colorPalette="buoy" minH="48px" px="6" onClick={save} disabled={!changed}>
+          {isNew ? 'Put it on the shelf' : 'Save the changes'}
+        </Button>
+        {isNew ? (
+          <Button variant="outline" minH="44px" onClick={onCancel}>
+            Leave it
+          </Button>
+        ) : (
+          <>
+            <Button variant="outline" minH="44px" onClick={onCopy}>
+              Make a copy
+            </Button>
+            <Button variant="ghost" minH="44px" onClick={onRemove}>
+              Take it off the shelf
+            </Button>
+          </>
+        )}
+      </HStack>
+    </Box>
+  );
+}
+
+const wide = (field: ShelfField) => ['name', 'note', 'accepts', 'colour'].includes(field.key);
+
+function FieldFor({
+  field,
+  value,
+  onChange,
+}: {
+  field: ShelfField;
+  value: unknown;
+  onChange: (value: unknown) => void;
+}) {
+  const { settings } = useSettings();
+  const imperial = settings.system === 'imperial';
+  const unit =
+    field.type === 'length' || field.type === 'size'
+      ? imperial
+        ? 'in'
+        : 'mm'
+      : field.type === 'volume'
+        ? imperial
+          ? 'fl oz'
+          : 'mL'
+        : field.unit;
+  const factor = !imperial
+    ? 1
+    : field.type === 'volume'
+      ? 29.5735
+      : field.type === 'length' || field.type === 'size'
+        ? 25.4
+        : 1;
+  const label = `${field.label}${unit ? `, ${unit}` : ''}`;
+  if (field.type === 'yes-no')
+    return (
+      <Box alignSelf="center">
+        <Checkbox.Root
+          checked={Boolean(value)}
+          onCheckedChange={e => onChange(Boolean(e.checked))}
+          minH="40px"
+        >
+          <Checkbox.HiddenInput />
+          <Checkbox.Control />
+          <Checkbox.Label>{field.label}</Checkbox.Label>
+        </Checkbox.Root>
+        {field.help && (
+          <Text color="fg.muted" fontSize="0.9rem">
+            {field.help}
+          </Text>
+        )}
+      </Box>
+    );
+  if (field.type === 'colour')
+    return <ColourField value={value as [number, number, number]} onChange={onChange} />;
+  if (field.type === 'many')
+    return (
+      <Box gridColumn="1 / -1">
+        <Text fontWeight="500" fontSize="0.95rem">
+          {field.label}
+        </Text>
+        <HStack wrap="wrap" gap="4">
+          {field.choices!.map(choice => (
+            <Checkbox.Root
+              key={choice}
+              minH="40px"
+              checked={(value as string[]).includes(choice)}
+              onCheckedChange={e =>
+                onChange(
+                  e.checked
+                    ? [...(value as string[]), choice]
+                    : (value as string[]).filter(v => v !== choice),
+                )
+              }
+            >
+              <Checkbox.HiddenInput />
+              <Checkbox.Control />
+              <Checkbox.Label>{choice}</Checkbox.Label>
+            </Checkbox.Root>
+          ))}
+        </HStack>
+      </Box>
+    );
+  if (field.type === 'size') {
+    const size = value as { w: number; h: number };
+    return (
+      <Box>
+        <Text fontWeight="500" fontSize="0.95rem" mb="1.5">
+          {label}
+        </Text>
+        <HStack>
+          <Num
+            aria={`${field.label}, width`}
+            value={size.w}
+            factor={factor}
+            step={1}
+            onChange={w => onChange({ ...size, w })}
+          />
+          <Text>×</Text>
+          <Num
+            aria={`${field.label}, height`}
+            value={size.h}
+            factor={factor}
+            step={1}
+            onChange={h => onChange({ ...size, h })}
+          />
+        </HStack>
+      </Box>
+    );
+  }
+  return (
+    <Field.Root gridColumn={wide(field) ? '1 / -1' : undefined}>
+      <Field.Label>{label}</Field.Label>
+      {field.type === 'choice' ? (
+        <NativeSelect.Root>
+          <NativeSelect.Field value={String(value)} onChange={e => onChange(e.target.value)}>
+            {field.choices!.map(c => (
+              <option key={c}>{c}</option>
+            ))}
+          </NativeSelect.Field>
+          <NativeSelect.Indicator />
+        </NativeSelect.Root>
+      ) : field.key === 'note' ? (
+        <Textarea rows={2} value={String(value ?? '')} onChange={e => onChange(e.target.value)} />
+      ) : field.type === 'text' ? (
+        <Input value={String(value ?? '')} onChange={e => onChange(e.target.value)} />
+      ) : field.type === 'day' ? (
+        <Input type="date" value={String(value ?? '')} onChange={e => onChange(e.target.value || null)} />
+      ) : (
+        <Num value={value as number} factor={factor} step={field.step ?? 1} onChange={onChange} />
+      )}
+      {field.help && <Field.HelperText>{field.help}</Field.HelperText>}
+    </Field.Root>
+  );
+}
+
+/** A number kept in the file's unit and shown in the reader's. An empty field stays empty until it is saved. */
+function Num({
+  value,
+  factor,
+  step,
+  aria,
+  onChange,
+}: {
+  value: number;
+  factor: number;
+  step: number;
+  aria?: string;
+  onChange: (value: number) => void;
+}) {
+  const [text, setText] = useState(() => shown(value, factor));
+  const [last, setLast] = useState({ value, factor });
+  if (last.value !== value || last.factor !== factor) {
+    setLast({ value, factor });
+    if (Number(text) * factor !== value || last.factor !== factor) setText(shown(value, factor));
+  }
+  return (
+    <Input
+      type="number"
+      inputMode="decimal"
+      step={step}
+      aria-label={aria}
+      value={text}
+      onChange={e => {
+        setText(e.target.value);
+        const next = e.target.value === '' ? Number.NaN : Number(e.target.value) * factor;
+        setLast({ value: next, factor });
+        onChange(next);
+      }}
+    />
+  );
+}
+
+const shown = (value: number, factor: number) =>
+  Number.isFinite(value) ? String(Math.round((value / factor) * 1000) / 1000) : '';

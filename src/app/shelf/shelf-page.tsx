@@ -1,0 +1,322 @@
+import { Box, Button, Field, Flex, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import {
+  copyOf,
+  hexOf,
+  SHELF_KINDS,
+  SHELF_NAMES,
+  type Shelf,
+  type ShelfItem,
+  type ShelfKind,
+  search,
+} from '../../core/shelf/index.ts';
+import { useShelf, useWorkshopActions } from '../../store/index.ts';
+import { failure, useNotice } from '../shell/notices.tsx';
+import { useWorkshop } from '../shell/shell.tsx';
+import { ItemForm } from './item-form.tsx';
+import { useShelfFile } from './use-shelf-file.ts';
+
+/** The shelf: everything a maker keeps, one kind at a time, with what is known of each. */
+export function ShelfPage() {
+  const workshop = useWorkshop();
+  const stored = useShelf(workshop);
+  if (stored.isError)
+    return (
+      <Box as="main" p="6">
+        <Heading as="h1" size="2xl" mb="2">
+          The shelf cannot be opened
+        </Heading>
+        <Text>This browser may be blocking storage for this page. Allow it, then load the page again.</Text>
+      </Box>
+    );
+  if (!stored.data)
+    return (
+      <Box p="8" role="status">
+        Opening the shelf…
+      </Box>
+    );
+  return <Opened shelf={stored.data.shelf} damaged={stored.data.damaged} />;
+}
+
+const isKind = (value: string | null): value is ShelfKind => SHELF_KINDS.includes(value as ShelfKind);
+
+function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
+  const workshop = useWorkshop();
+  const tell = useNotice();
+  const { saveItems, removeItem } = useWorkshopActions(workshop);
+  const [params, setParams] = useSearchParams();
+  const given = params.get('kind');
+  const kind: ShelfKind = isKind(given) ? given : 'mediums';
+  const [query, setQuery] = useState('');
+  const [fresh, setFresh] = useState<ShelfItem>();
+  const wanted = useDeferredValue(query);
+  const items = shelf[kind] as readonly ShelfItem[];
+  const found = useMemo(() => search(items, wanted), [items, wanted]);
+  const chosen = fresh ?? items.find(i => i.id === params.get('item'));
+  const open = (next: { kind?: ShelfKind; item?: string }) => {
+    setFresh(undefined);
+    setParams(next.item ? { kind: next.kind ?? kind, item: next.item } : { kind: next.kind ?? kind }, {
+      replace: true,
+    });
+  };
+  const file = useShelfFile(workshop, kind, shelf);
+  const upload = useRef<HTMLInputElement>(null);
+  const save = async (item: ShelfItem) => {
+    try {
+      await saveItems(kind, [item]);
+      open({ item: item.id });
+      tell({ say: `${item.name} is on the shelf. Trials made before keep what they used.` });
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  const remove = async (item: ShelfItem) => {
+    try {
+      await removeItem(kind, item.id);
+      open({});
+      tell({
+        say: `${item.name} was taken off the shelf. Trials that used it keep it.`,
+        undo: () => void saveItems(kind, [item]),
+      });
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  const { many, one } = SHELF_NAMES[kind];
+  return (
+    <Box as="main" px={{ base: '4', md: '6' }} pt="4" pb="24">
+      <Heading as="h1" size="3xl" mb="1">
+        Shelf
+      </Heading>
+      <Text color="fg.muted" mb="3">
+        What you keep, and what Wet Test has to know of it to plan, warn and reckon. Prices are in your own
+        money.
+      </Text>
+      <Flex as="nav" aria-label="Kinds of things" wrap="wrap" borderBottomWidth="1px" mb="4">
+        {SHELF_KINDS.map(k => (
+          <Button
+            key={k}
+            variant="plain"
+            px={{ base: '2.5', md: '4' }}
+            minH="44px"
+            borderRadius="0"
+            fontWeight={k === kind ? 700 : 400}
+            fontSize="1.05rem"
+            color="fg"
+            aria-current={k === kind ? 'true' : undefined}
+            boxShadow={k === kind ? 'inset 0 -4px 0 var(--chakra-colors-buoy-solid)' : undefined}
+            onClick={() => {
+              setQuery('');
+              open({ kind: k });
+            }}
+          >
+            {SHELF_NAMES[k].many}{' '}
+            <Text as="span" color="fg.muted" fontWeight="400" fontSize="0.9rem">
+              {shelf[k].length}
+            </Text>
+          </Button>
+        ))}
+      </Flex>
+      <Flex gap={{ base: '6', lg: '10' }} direction={{ base: 'column', lg: 'row' }} align="start">
+        <Box flex="1" w="100%" minW="0">
+          <Flex gap="3" wrap="wrap" align="end" mb="3">
+            <Field.Root flex="1" minW="12rem">
+              <Field.Label>Search {many.toLowerCase()}</Field.Label>
+              <Input value={query} placeholder="gel, matt, 120 g…" onChange={e => setQuery(e.target.value)} />
+            </Field.Root>
+            <Button
+              colorPalette="tide"
+              minH="44px"
+              onClick={() => {
+                open({});
+                const model = chosen ?? items[0];
+                if (model)
+                  setFresh({
+                    ...copyOf(
+                      model,
+                      items.map(i => i.id),
+                    ),
+                    name: '',
+                  });
+              }}
+            >
+              Add a {one}
+            </Button>
+          </Flex>
+          <ItemList
+            items={found}
+            kind={kind}
+            chosen={chosen?.id}
+            onChoose={item => open({ item: item.id })}
+          />
+          {found.length === 0 && (
+            <Text py="4">
+              Nothing here has all of these words.{' '}
+              <Button variant="plain" textDecoration="underline" onClick={() => setQuery('')}>
+                Show all {many.toLowerCase()}
+              </Button>
+            </Text>
+          )}
+          <HStack mt="4" gap="2" wrap="wrap">
+            <Button variant="outline" size="sm" minH="40px" onClick={file.save}>
+              Save this list (CSV)
+            </Button>
+            <Button variant="outline" size="sm" minH="40px" onClick={() => upload.current?.click()}>
+              Take in a list (CSV)
+            </Button>
+            <input
+              ref={upload}
+              type="file"
+              accept=".csv,text/csv"
+              hidden
+              aria-label={`CSV file of ${many.toLowerCase()}`}
+              onChange={e => {
+                const picked = e.target.files?.[0];
+                if (picked) void file.load(picked);
+                e.target.value = '';
+              }}
+            />
+          </HStack>
+          {damaged > 0 && (
+            <Text mt="3" color="warn.fg">
+              {damaged} stored {damaged === 1 ? 'item' : 'items'} cannot be read by this version. Nothing was
+              deleted.
+            </Text>
+          )}
+        </Box>
+        <Box flex="1" w="100%" minW="0" position={{ lg: 'sticky' }} top="3">
+          {chosen ? (
+            <ItemForm
+              key={`${kind}/${chosen.id}`}
+              kind={kind}
+              item={chosen}
+              isNew={chosen === fresh}
+              taken={items.map(i => i.id)}
+              onSave={save}
+              onCopy={() =>
+                setFresh(
+                  copyOf(
+                    chosen,
+                    items.map(i => i.id),
+                  ),
+                )
+              }
+              onRemove={() => void remove(chosen)}
+              onCancel={() => open({})}
+            />
+          ) : (
+            <Box borderTopWidth="1px" pt="4">
+              <Text fontSize="1.1rem">Choose a {one} to see what is known of it and to change it.</Text>
+              <Text color="fg.muted" mt="2">
+                Something you have is missing? Add it from a copy of the nearest, and give it the name you
+                call it by.
+              </Text>
+            </Box>
+          )}
+        </Box>
+      </Flex>
+    </Box>
+  );
+}
+
+const ROW = 58;
+
+/** The items as rows; only those in view are drawn, so that hundreds cost nothing. */
+function ItemList({
+  items,
+  kind,
+  chosen,
+  onChoose,
+}: {
+  items: readonly ShelfItem[];
+  kind: ShelfKind;
+  chosen?: string;
+  onChoose: (item: ShelfItem) => void;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
+  return (
+    <Box
+      ref={scroller}
+      maxH={{ base: '50vh', lg: '62vh' }}
+      overflowY="auto"
+      borderTopWidth="1px"
+      tabIndex={0}
+      role="group"
+      aria-label={SHELF_NAMES[kind].many}
+    >
+      <Box position="relative" style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().map(row => {
+          const item = items[row.index];
+          return (
+            <Button
+              key={item.id}
+              variant="plain"
+              position="absolute"
+              left="0"
+              w="100%"
+              justifyContent="start"
+              textAlign="start"
+              borderBottomWidth="1px"
+              borderColor="border"
+              borderRadius="0"
+              color="fg"
+              px="2"
+              aria-pressed={item.id === chosen}
+              bg={item.id === chosen ? 'buoy.subtle' : undefined}
+              style={{ height: ROW, top: row.start }}
+              onClick={() => onChoose(item)}
+            >
+              {'colour' in item && (
+                <Box
+                  w="22px"
+                  h="22px"
+                  flex="none"
+                  borderWidth="1px"
+                  borderColor="border.emphasized"
+                  style={{ background: hexOf(item.colour) }}
+                  aria-hidden="true"
+                />
+              )}
+              <Box minW="0">
+                <Text truncate fontWeight="600">
+                  {item.name}
+                </Text>
+                <Text truncate color="fg.muted" fontSize="0.9rem" fontWeight="400">
+                  {about(item)}
+                </Text>
+              </Box>
+            </Button>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}
+
+/** One line that tells an item from its neighbours. */
+function about(item: ShelfItem): string {
+  if ('colourant' in item)
+    return `${item.colourant}, ${item.dpi} dpi, ${item.pricePerPage.toFixed(2)} a page`;
+  if ('gsm' in item)
+    return `${item.kind}, comes off by: ${item.releases}${item.onHand ? `, ${item.onHand} sheets on hand` : ''}`;
+  if ('openMin' in item)
+    return item.kind === 'none'
+      ? 'for methods that need none'
+      : `${item.kind}, dry in about ${item.dryHours < 1 ? `${Math.round(item.dryHours * 60)} min` : `${item.dryHours} h`}${item.onHandMl ? `, ${item.onHandMl} mL on hand` : ''}`;
+  if ('thirst' in item)
+    return `${item.kind}, ${item.onePiece ? `pieces of ${item.piece.w} × ${item.piece.h} mm` : 'cut to boards'}`;
+  if ('whitens' in item)
+    return item.kind === 'none' ? 'as it is' : `${item.kind}, ${item.minutes} min, then ${item.waitHours} h`;
+  if ('washMin' in item) return item.kind;
+  return item.kind === 'none'
+    ? 'left as it is'
+    : `${item.coats} ${item.coats === 1 ? 'coat' : 'coats'}, ${item.waitHours} h wait`;
+}

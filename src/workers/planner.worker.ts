@@ -1,0 +1,18 @@
+import { expose } from 'comlink';
+import { planTrial } from '../core/design/index.ts';
+import type { Outcome, Progress } from '../core/outcome/index.ts';
+import { chanceFrom } from '../core/random/index.ts';
+import type { TrialPlan } from '../core/trial/index.ts';
+import type { PlanJob } from './index.ts';
+
+const api = {
+  /** Plans a trial; the search for a fraction tells how far it is. */
+  plan: (job: PlanJob, tell: Progress): Outcome<TrialPlan> => {
+    const chance = chanceFrom(job.identity);
+    const identity = { createdAt: job.createdAt, random: () => chance.next() };
+    return planTrial(job.request, job.shelf, identity, job.own, tell);
+  },
+};
+export type PlannerApi = typeof api;
+
+expose(api);
