@@ -1,25 +1,7 @@
-import { readFileSync } from 'node:fs';
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { planIn, takePhotos } from './photos.ts';
-
-/** No fault that axe calls serious or critical on the page as it stands. */
-async function sound(page: Page) {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  const grave = violations.filter(v => v.impact === 'serious' || v.impact === 'critical');
-  expect(grave.map(v => `${v.id}: ${v.nodes.map(n => n.target).join(' | ')}`)).toEqual([]);
-}
-
-async function download(page: Page, button: string | RegExp): Promise<Buffer> {
-  const [file] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: button }).click(),
-  ]);
-  return readFileSync(await file.path());
-}
+import { download, sound } from './views.ts';
 
 /** What the bench asks for and of which patch, as it stands this moment. */
 const showing = (page: Page) =>
@@ -46,12 +28,15 @@ test('from an empty workshop through all eight stages, and out and in again as a
 
   // Ask and lay out.
   await page.getByRole('link', { name: 'Plan your first trial' }).click();
+  await expect(page.getByText('Makers disagree about these')).toBeVisible();
+  await sound(page);
+  await page.getByRole('link', { name: 'Start from nothing' }).click();
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
   await expect(page.getByText('Give the trial a name first.')).toBeVisible();
   await page.getByLabel('Name of the trial').fill('Birch: medium and hours');
   await page.getByLabel('Your question').fill('Which medium, and is an evening enough?');
   await page
-    .getByLabel('A1')
+    .getByLabel('A1', { exact: true })
     .selectOption({ label: 'Soft gel medium' })
     .catch(() => {});
   await page.getByLabel('Board width, mm').fill('60');

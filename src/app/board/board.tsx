@@ -41,6 +41,7 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove
       asChild
       w="100%"
       maxH={{ base: '46vh', lg: `calc(100vh - ${low ? '19rem' : '11rem'})` }}
+      userSelect={arranging.active ? 'none' : undefined}
       css={{
         '& .patch': {
           cursor: arranging.active ? 'grab' : onSelect ? 'pointer' : 'default',

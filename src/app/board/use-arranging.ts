@@ -34,7 +34,13 @@ const ARROWS: Record<string, readonly [number, number]> = {
  * up, arrows choose another, Enter swaps, Escape lets go; Alt with an arrow moves it 1 mm, with Shift 10 mm.
  */
 export function useArranging(layout: BoardLayout, patches: readonly Patch[], patchMm: number, on: Arranging) {
-  const [drag, setDrag] = useState<Drag>();
+  const [drag, showDrag] = useState<Drag>();
+  /** The drag itself: pointer events can come faster than the drawing is made. */
+  const live = useRef<Drag>(undefined);
+  const setDrag = (next: Drag | undefined) => {
+    live.current = next;
+    showDrag(next);
+  };
   const [held, setHeld] = useState<string>();
   const skipClick = useRef(false);
   const active = Boolean(on.onMove && on.onSwap);
@@ -60,15 +66,17 @@ export function useArranging(layout: BoardLayout, patches: readonly Patch[], pat
             });
           },
           onPointerMove: (event: PointerEvent<SVGGElement>) => {
-            if (!drag || drag.code !== patch.code) return;
+            const held = live.current;
+            if (!held || held.code !== patch.code) return;
             const now = inMm(event);
-            const moved = drag.moved || Math.hypot(now.x - drag.start.x, now.y - drag.start.y) > 2;
-            setDrag({ ...drag, now, moved });
+            const moved = held.moved || Math.hypot(now.x - held.start.x, now.y - held.start.y) > 2;
+            setDrag({ ...held, now, moved });
           },
           onPointerUp: () => {
-            if (drag?.moved) {
+            const held = live.current;
+            if (held?.moved) {
               skipClick.current = true;
-              drop(drag);
+              drop(held);
             }
             setDrag(undefined);
           },
@@ -87,8 +95,9 @@ export function useArranging(layout: BoardLayout, patches: readonly Patch[], pat
       );
     });
     if (under) return on.onSwap?.(code, under.code);
-    const board = layout.boardAt(middle.x, middle.y);
-    if (board === undefined) return;
+    // Dropped beside every board: asked of its own, so that the reason why not is said.
+    const own = patches.find(p => p.code === code)!.board;
+    const board = layout.boardAt(middle.x, middle.y) ?? own;
     const origin = layout.at(board);
     on.onMove?.(code, { board, x: corner.x - origin.x, y: corner.y - origin.y });
   };

@@ -1,7 +1,7 @@
 import { Box, Field, Input, NativeSelect, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { contextOf, type PlanRequest } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey, timeUnit } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { type Rule, rulesAbout } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -77,6 +77,7 @@ export function ItemChoice({
   options,
   without = [],
   speak,
+  quiet = false,
   onChange,
 }: {
   label: React.ReactNode;
@@ -85,6 +86,8 @@ export function ItemChoice({
   options: readonly Option[];
   without?: readonly (string | number)[];
   speak: Speak;
+  /** The reasons are shown elsewhere. */
+  quiet?: boolean;
   onChange: (id: string) => void;
 }) {
   return (
@@ -112,7 +115,7 @@ export function ItemChoice({
         </NativeSelect.Field>
         <NativeSelect.Indicator />
       </NativeSelect.Root>
-      <Reasons rules={speak(factor, value)} />
+      {!quiet && <Reasons rules={speak(factor, value)} />}
     </Field.Root>
   );
 }
@@ -141,10 +144,8 @@ export function unitFor(key: FactorKey, method: Method): { unit: string; factor:
   const kind = FACTORS[key];
   if (kind.levels !== 'numbers') return { unit: '', factor: 1, step: 1 };
   if (key === 'dryHours') {
-    const usual = method.usual.dryHours;
-    if (usual < 0.03) return { unit: 's', factor: 1 / 3600, step: 5 };
-    if (usual < 1.5) return { unit: 'min', factor: 1 / 60, step: 1 };
-    return usual > 60 ? { unit: 'days', factor: 24, step: 0.5 } : { unit: 'h', factor: 1, step: 0.5 };
+    const { unit, hours } = timeUnit(method.usual.dryHours);
+    return { unit, factor: hours, step: { s: 5, min: 1, h: 0.5, days: 0.5 }[unit] };
   }
   return { unit: kind.unit, factor: 1, step: kind.step };
 }

@@ -2,6 +2,7 @@ import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-u
 import type { PlanRequest } from '../../core/design/index.ts';
 import { FACTOR_NAMES, FACTORS, type FactorKey } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { FACTOR_LETTERS, type Factor } from '../../core/trial/index.ts';
 import { ItemChoice, NumberChoice, optionsFor, Reasons, type Speak, unitFor } from './choice.tsx';
@@ -21,6 +22,21 @@ const MOST_FACTORS = 8;
 /** What a factor is called with this method. */
 export const nameOf = (key: FactorKey, method: Method) =>
   key === 'dryHours' ? method.waitName : FACTOR_NAMES[key];
+
+/** What is most often asked comes first. */
+const FIRST: readonly FactorKey[] = [
+  'medium',
+  'dryHours',
+  'preparation',
+  'donor',
+  'coatMm',
+  'rounds',
+  'removal',
+  'coatWhere',
+  'finish',
+];
+const rank = (key: FactorKey) =>
+  FIRST.includes(key) ? FIRST.indexOf(key) : FIRST.length + (key === 'printer' ? 1 : 0);
 
 /** The level a factor gets next: something it does not have yet that no rule stops, if there is one. */
 function nextLevel({ shelf, method, speak }: Pick<Props, 'shelf' | 'method' | 'speak'>, factor: Factor) {
@@ -54,7 +70,9 @@ export function FactorEditor(props: Props) {
   const { shelf, method, factors, onChange } = props;
   const enough = (key: FactorKey) =>
     FACTORS[key].levels === 'numbers' || optionsFor(key, shelf, method).length > 1;
-  const unused = method.vary.filter(k => !factors.some(f => f.key === k) && enough(k));
+  const unused = method.vary
+    .filter(k => !factors.some(f => f.key === k) && enough(k))
+    .sort((a, b) => rank(a) - rank(b));
   const replace = (i: number, factor: Factor) => onChange(factors.map((f, j) => (j === i ? factor : f)));
   return (
     <Box mt="6">
@@ -120,7 +138,11 @@ function Levels(
   const { unit, factor: scale, step } = unitFor(factor.key, method);
   const isNumber = FACTORS[factor.key].levels === 'numbers';
   const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
-  const reasons = isNumber ? factor.levels.map(level => speak(factor.key, level)) : [];
+  const reasons = new Map<Rule, string[]>();
+  factor.levels.forEach((level, l) => {
+    for (const rule of speak(factor.key, level))
+      reasons.set(rule, [...(reasons.get(rule) ?? []), `${letter}${l + 1}`]);
+  });
   return (
     <>
       <Flex gap="3" mt="2" wrap="wrap" align="start">
@@ -128,25 +150,23 @@ function Levels(
           const name = `${letter}${l + 1}`;
           const set = (value: string | number) =>
             onLevels(factor.levels.map((old, j) => (j === l ? value : old)));
-          const label = (
-            <>
-              {name}
-              {isNumber && unit ? `, ${unit}` : ''}
+          const label = isNumber && unit ? `${name}, ${unit}` : name;
+          return (
+            <Box key={l} position="relative" w={isNumber ? '8.5rem' : '15rem'}>
               {factor.levels.length > 2 && (
                 <Button
                   size="2xs"
                   variant="plain"
-                  minH="24px"
+                  minH="26px"
+                  position="absolute"
+                  top="0"
+                  right="0"
                   onClick={() => onLevels(factor.levels.filter((_, j) => j !== l))}
                   aria-label={`Remove level ${name}`}
                 >
                   remove
                 </Button>
               )}
-            </>
-          );
-          return (
-            <Box key={l} w={isNumber ? '8.5rem' : '15rem'}>
               {isNumber ? (
                 <NumberChoice label={label} value={Number(level)} factor={scale} step={step} onChange={set} />
               ) : (
@@ -156,6 +176,7 @@ function Levels(
                   value={String(level)}
                   options={optionsFor(factor.key, shelf, method)}
                   without={factor.levels}
+                  quiet
                   speak={speak}
                   onChange={set}
                 />
@@ -176,17 +197,14 @@ function Levels(
           </Button>
         )}
       </Flex>
-      {reasons.map((rules, l) =>
-        rules.length ? (
-          <Flex key={l} gap="2" mt="1" align="baseline">
-            <Text fontWeight="700" flex="none">
-              {letter}
-              {l + 1}
-            </Text>
-            <Reasons rules={rules} />
-          </Flex>
-        ) : null,
-      )}
+      {[...reasons].map(([rule, names]) => (
+        <Flex key={rule.id} gap="2" mt="1" align="baseline">
+          <Text fontWeight="700" flex="none">
+            {names.join(', ')}
+          </Text>
+          <Reasons rules={[rule]} />
+        </Flex>
+      ))}
     </>
   );
 }

@@ -336,9 +336,11 @@ function State({ planning }: { planning: Planning }) {
             <Progress.Range />
           </Progress.Track>
         </Progress.Root>
-        <Button variant="outline" minH="40px" size="sm" onClick={planning.stop}>
-          Stop
-        </Button>
+        {planning.stop && (
+          <Button variant="outline" minH="40px" size="sm" onClick={planning.stop}>
+            Stop
+          </Button>
+        )}
       </Flex>
     );
   if (planning.state === 'stopped')

@@ -12,7 +12,7 @@ export type Planning =
   | {
       readonly state: 'searching';
       readonly share: number;
-      readonly stop: () => void;
+      readonly stop?: () => void;
       readonly last?: TrialPlan;
     }
   | { readonly state: 'stopped'; readonly again: () => void; readonly last?: TrialPlan };
@@ -47,11 +47,12 @@ export function usePlan({ request, shelf, own }: Asked): Planning {
     const last = (old: Planning | undefined) =>
       old?.state === 'planned' ? (old.result.ok ? old.result.value : undefined) : old?.last;
     const stop = () => {
+      clearTimeout(wait);
       control.abort();
       setSearch(old => ({ state: 'stopped', last: last(old), again: () => setTurn(n => n + 1) }));
     };
+    setSearch(old => ({ state: 'searching', share: 0, stop, last: last(old) }));
     const wait = setTimeout(() => {
-      setSearch(old => ({ state: 'searching', share: 0, stop, last: last(old) }));
       planInWorker(
         { request: named, shelf, own, createdAt: identity.createdAt, identity: identity.seed },
         share => {
@@ -81,5 +82,5 @@ export function usePlan({ request, shelf, own }: Asked): Planning {
       state: 'planned',
       result: { ok: true, value: { ...search.result.value, name: named.name, question: named.question } },
     };
-  return search ?? { state: 'searching', share: 0, stop: () => {} };
+  return search ?? { state: 'searching', share: 0 };
 }

@@ -1,6 +1,6 @@
 import { Box, Button, Field, Flex, Heading, HStack, Input, Text } from '@chakra-ui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
   copyOf,
@@ -242,6 +242,10 @@ function ItemList({
     estimateSize: () => ROW,
     overscan: 8,
   });
+  const place = items.findIndex(i => i.id === chosen);
+  useEffect(() => {
+    if (place >= 0) rows.scrollToIndex(place);
+  }, [place, rows]);
   return (
     <Box
       ref={scroller}

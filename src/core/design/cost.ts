@@ -78,7 +78,10 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
       const count = Math.ceil(pieces.length / Math.max(1, perSheet));
       ofDonor += count;
       lines.push({
-        what: `${donor.name}, printed`,
+        what:
+          plan.used.printers.length > 1
+            ? `${donor.name}, ${printer.name.toLowerCase()}`
+            : `${donor.name}, printed`,
         amount: `${count} ${count === 1 ? 'sheet' : 'sheets'}`,
         price: count * (donor.packPrice / donor.packSize + printer.pricePerPage),
       });

@@ -102,6 +102,16 @@ export const FACTORS: Record<FactorKey, FactorKind> = {
   },
 };
 
+/** The unit a maker would give a wait of this length in, and how many hours it is. */
+export function timeUnit(hours: number): {
+  readonly unit: 's' | 'min' | 'h' | 'days';
+  readonly hours: number;
+} {
+  if (hours < 0.03) return { unit: 's', hours: 1 / 3600 };
+  if (hours < 1.5) return { unit: 'min', hours: 1 / 60 };
+  return hours > 60 ? { unit: 'days', hours: 24 } : { unit: 'h', hours: 1 };
+}
+
 /** What a factor is called where people read it. */
 export const FACTOR_NAMES = Object.fromEntries(FACTOR_KEYS.map(key => [key, FACTORS[key].name])) as Record<
   FactorKey,

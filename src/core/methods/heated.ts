@@ -392,7 +392,7 @@ export const QUICK_RELEASE: MethodInput = {
   usesWater: true,
   usual: {
     coatMm: 0.25,
-    dryHours: 3,
+    dryHours: 8,
     rounds: 1,
     medium: 'matte acrylic medium',
     donor: 'quick-release paper',

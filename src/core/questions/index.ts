@@ -1,5 +1,5 @@
 import { ladder, type PlanRequest, smallestBoard } from '../design/index.ts';
-import { FACTOR_NAMES, FACTORS, type FactorKey } from '../factors/index.ts';
+import { FACTOR_NAMES, FACTORS, type FactorKey, timeUnit } from '../factors/index.ts';
 import { findMethod, METHODS, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { stopsFor } from '../rules/index.ts';
@@ -97,6 +97,12 @@ export function fitted(request: PlanRequest): PlanRequest {
   };
 }
 
+/** A ladder round the method's usual wait, in round figures of the unit a maker would say; hours. */
+function waits(method: Method, count: number, reach: number): number[] {
+  const { hours } = timeUnit(method.usual.dryHours);
+  return ladder(method.usual.dryHours / hours, count, reach).map(v => v * hours);
+}
+
 /** A ladder of times (or of thickness): five rungs round the method's own starting value, each made twice. */
 export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcome<PlanRequest> {
   const plain = requestFor(method, shelf, fixed);
@@ -107,9 +113,7 @@ export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcom
       name: `${method.name}: ${method.waitName.toLowerCase()}`,
       question: `How long should I wait with ${method.name.toLowerCase()}?`,
       design: 'ladder',
-      factors: [
-        { key: 'dryHours', levels: ladder(method.usual.dryHours, 5, method.usual.dryHours > 48 ? 2 : 3) },
-      ],
+      factors: [{ key: 'dryHours', levels: waits(method, 5, method.usual.dryHours > 48 ? 2 : 3) }],
       repeats: 2,
     }),
   );
@@ -200,7 +204,7 @@ export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Metho
       factors.push({ key: 'medium', levels: mediums.map(m => m.id) });
     if (method.vary.includes('preparation') && preparations.length > 1)
       factors.push({ key: 'preparation', levels: preparations.map(p => p.id) });
-    if (!factors.length) factors.push({ key: 'dryHours', levels: ladder(method.usual.dryHours, 3, 2) });
+    if (!factors.length) factors.push({ key: 'dryHours', levels: waits(method, 3, 2) });
     const name = `${method.name} on ${substrate.name.toLowerCase()}`.slice(0, 80);
     return {
       method,

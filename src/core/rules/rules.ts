@@ -117,7 +117,7 @@ export const RULES: readonly Rule[] = [
       not(is('methodTakesColourant', true)),
     ),
     why: 'Inkjet ink on plain paper runs with the water or does not let go of the sheet.',
-    instead: 'Print with toner, or say that you want to see it fail.',
+    instead: 'Print with toner.',
   },
   {
     id: 'inkjet-under-tape',

@@ -1,0 +1,21 @@
+import { readFileSync } from 'node:fs';
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+
+/** No fault that axe calls serious or critical on the page as it stands. */
+export async function sound(page: Page) {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  const grave = violations.filter(v => v.impact === 'serious' || v.impact === 'critical');
+  expect(grave.map(v => `${v.id}: ${v.nodes.map(n => n.target).join(' | ')}`)).toEqual([]);
+}
+
+/** Presses a button and gives the file it hands out. */
+export async function download(page: Page, button: string | RegExp): Promise<Buffer> {
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: button }).click(),
+  ]);
+  return readFileSync(await file.path());
+}
