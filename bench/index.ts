@@ -1,11 +1,14 @@
-// npm run bench: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference.
+// npm run bench [-- reading | design]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// how fast and how good the planner's search is.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
+import { benchDesigns } from './design.ts';
 
 const PHOTOS = 40;
-const FIRST_SEED = Number(process.argv[2] ?? 70_000);
+const [part = 'all', seed] = process.argv.slice(2);
+const FIRST_SEED = Number(seed ?? 70_000);
 
 const at = (sorted: readonly number[], share: number) =>
   sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))];
@@ -20,7 +23,7 @@ function reference(): number {
   return sum > 0 ? performance.now() - start : 1;
 }
 
-async function main() {
+async function benchReading() {
   const { cv } = await loadCv();
   const unit = reference();
   const all: Trialled[] = [];
@@ -50,4 +53,5 @@ async function main() {
   console.log(`  plan and forecast    ${((performance.now() - start) / unit).toFixed(2)}`);
 }
 
-await main();
+if (part !== 'design') await benchReading();
+if (part !== 'reading') benchDesigns(console.log);

@@ -34,7 +34,10 @@ async function main() {
   };
   await shoot('home', 'demo');
   await shoot('empty', 'mine');
-  await shoot('new', 'mine/new');
+  await shoot('questions', 'demo/new');
+  await shoot('new', 'demo/new/plan?from=settle:which-paper');
+  await shoot('shelf', 'demo/shelf?kind=substrates&item=slate');
+  await shoot('methods', 'demo/methods?method=film-pull');
   await shoot('plan', `demo/t/${berth.id}/plan?patch=${patch}`);
   await shoot('print', `demo/t/${tiles.id}/print`);
   await shoot('make', `demo/t/${hook.id}/make?patch=${hook.patches[0].code}`);

@@ -32,7 +32,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await sound(page);
   await page.getByRole('link', { name: 'Start from nothing' }).click();
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
-  await expect(page.getByText('Give the trial a name first.')).toBeVisible();
+  await expect(page.getByText('Give the trial a name first.').first()).toBeVisible();
   await page.getByLabel('Name of the trial').fill('Birch: medium and hours');
   await page.getByLabel('Your question').fill('Which medium, and is an evening enough?');
   await page

@@ -105,6 +105,12 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
   const planning = usePlan({ request, shelf, own });
   const speak = useSpeak(request, method, shelf);
   const known = useKnownNoise();
+  // The maker's own scatter takes the place of the guess as soon as it is known, unless the guess was changed.
+  const [took, setTook] = useState(false);
+  if (known && !took) {
+    setTook(true);
+    if (request.noise === start.noise) setRequest(old => ({ ...old, noise: known.points }));
+  }
   const change = (part: Partial<PlanRequest>) => setRequest(old => ({ ...old, ...part }));
   const result = planning.state === 'planned' ? planning.result : undefined;
   const made = result?.ok ? result.value : planning.state === 'planned' ? undefined : planning.last;

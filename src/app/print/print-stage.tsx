@@ -25,14 +25,16 @@ export function PrintStage() {
       setBusy(undefined);
     }
   };
-  const sheets = plan.used.donors.map(donor => {
-    const pieces = plan.patches.filter(p => settingsOf(plan, p).donor.id === donor.id).length;
-    return {
-      donor,
-      pieces,
-      count: Math.ceil(pieces / sheetGrid(donor.sheet, donorCells(plan.patchMm)).perSheet),
-    };
-  });
+  const sheets = plan.used.donors.flatMap(donor =>
+    plan.used.printers.flatMap(printer => {
+      const pieces = plan.patches.filter(p => {
+        const set = settingsOf(plan, p);
+        return set.donor.id === donor.id && set.printer.id === printer.id;
+      }).length;
+      const { perSheet } = sheetGrid(donor.sheet, donorCells(plan.patchMm));
+      return pieces ? [{ donor, printer, pieces, count: Math.ceil(pieces / perSheet) }] : [];
+    }),
+  );
   return (
     <Box>
       <Text fontSize="1.15rem" mb="4">
@@ -43,9 +45,9 @@ export function PrintStage() {
       </Heading>
       <List.Root mb="3" ps="5">
         {sheets.map(s => (
-          <List.Item key={s.donor.id}>
+          <List.Item key={`${s.donor.id} ${s.printer.id}`}>
             {s.count} {s.count === 1 ? 'sheet' : 'sheets'} of <b>{s.donor.name}</b> through{' '}
-            <b>{plan.used.printers[0].name.toLowerCase()}</b>, {s.pieces} prints
+            <b>{s.printer.name.toLowerCase()}</b>, {s.pieces} prints, on {s.donor.printSide}
           </List.Item>
         ))}
       </List.Root>

@@ -63,6 +63,13 @@ export function planTrial(
   const code = trialCode(chanceFrom(Math.floor(identity.random() * 2 ** 31)));
   const real = runs.filter(r => r.levels.length).map(r => r.levels);
   const counts = ask.factors.map(f => f.levels.length);
+  const efficiency = dEfficiency(real, counts, ask.interactions);
+  if (!efficiency)
+    return bad(
+      'rank',
+      'What the rules leave cannot tell all these things apart: some only ever change together.',
+      'Leave one of them out, or take levels that go with every other.',
+    );
   const { control, interactions, stripKey, groupKey, budget: _, design, ...rest } = ask;
   const plan = {
     ...rest,
@@ -79,7 +86,7 @@ export function planTrial(
       stripKey: design === 'strips' ? stripKey : null,
       groupKey,
       control,
-      efficiency: dEfficiency(real, counts, interactions),
+      efficiency,
       leftOut: feasible.leftOut,
     },
     used: { ...used, method },

@@ -22,7 +22,7 @@ import {
   sheetGrid,
   target,
 } from '../print/index.ts';
-import type { Donor } from '../shelf/index.ts';
+import type { Donor, Printer } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
@@ -124,18 +124,21 @@ export async function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promis
   const cell = donorCells(plan.patchMm);
   const picture = method.mirror ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
-  for (const donor of plan.used.donors) {
-    const pieces = ordered.filter(p => settingsOf(plan, p).donor.id === donor.id);
+  const runs = plan.used.donors.flatMap(donor =>
+    plan.used.printers.map(printer => {
+      const pieces = ordered.filter(p => {
+        const s = settingsOf(plan, p);
+        return s.donor.id === donor.id && s.printer.id === printer.id;
+      });
+      return { donor, printer, pieces };
+    }),
+  );
+  for (const { donor, printer, pieces } of runs) {
     const { perSheet, places } = sheetGrid(donor.sheet, cell);
     for (let first = 0; first < pieces.length; first += perSheet) {
       const page = pen.doc.addPage([donor.sheet.w * PT, donor.sheet.h * PT]);
-      heading(
-        page,
-        pen,
-        plan,
-        donor,
-        `${Math.floor(first / perSheet) + 1} of ${Math.ceil(pieces.length / perSheet)}`,
-      );
+      const sheet = `${Math.floor(first / perSheet) + 1} of ${Math.ceil(pieces.length / perSheet)}`;
+      heading(page, pen, plan, donor, printer, sheet);
       pieces.slice(first, first + perSheet).forEach((patch, i) => {
         drawScene(page, picture, places[i].x, places[i].y);
         tab(page, pen, plan, patch, places[i].x, places[i].y);
@@ -145,9 +148,8 @@ export async function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promis
   return pen.doc.save();
 }
 
-function heading(page: PDFPage, pen: Pen, plan: TrialPlan, donor: Donor, sheet: string) {
+function heading(page: PDFPage, pen: Pen, plan: TrialPlan, donor: Donor, printer: Printer, sheet: string) {
   const width = donor.sheet.w - 24;
-  const printer = plan.used.printers[0];
   const { method } = plan.used;
   text(page, pen.bold, `${plan.code} · ${plan.name}`, 12, 15, 4, width);
   text(
@@ -162,7 +164,7 @@ function heading(page: PDFPage, pen: Pen, plan: TrialPlan, donor: Donor, sheet: 
   text(
     page,
     pen.regular,
-    `${method.mirror ? 'Mirrored already: do not mirror again. ' : ''}${method.mirrorReason}`,
+    `${method.mirror ? 'Mirrored already: do not mirror again. ' : ''}Print on ${donor.printSide}. ${method.mirrorReason}`,
     12,
     25,
     2.4,
