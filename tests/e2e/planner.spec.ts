@@ -200,6 +200,16 @@ test('the shelf is searched, changed, copied, taken out and in as a table, and a
   });
   await expect(page.getByRole('button', { name: /^Limpet gel/ })).toBeVisible();
 
+  // Hundreds of items: found by their words, and only those in view are drawn.
+  const rows = Array.from({ length: 600 }, (_, i) => `Trial glue ${i},4,8,0.1,0.9,1,250,6`);
+  const many = ['name,openMin,dryHours,rewets,grip,densityGPerMl,jarMl,jarPrice', ...rows].join('\n');
+  await upload.setInputFiles({ name: 'many.csv', mimeType: 'text/csv', buffer: Buffer.from(many) });
+  await expect(page.getByText('600 taken from many.csv')).toBeVisible({ timeout: 30_000 });
+  expect(await page.getByRole('button', { name: /^Trial glue/ }).count()).toBeLessThan(60);
+  await page.getByLabel('Search mediums').fill('glue 417');
+  await expect(page.getByRole('button', { name: /^Trial glue/ })).toHaveCount(1);
+  await page.getByLabel('Search mediums').fill('');
+
   // A trial uses it; then it goes off the shelf; the trial still has it.
   await page.goto('/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('A1', { exact: true }).selectOption('Limpet gel');

@@ -1,5 +1,5 @@
 import { Box, Button, Field, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
-import type { PlanRequest } from '../../core/design/index.ts';
+import { type PlanRequest, smallestBoard } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { length } from '../../core/units/index.ts';
 import { useSettings } from '../shell/settings.tsx';
@@ -11,11 +11,14 @@ export function BoardEditor({
   method,
   onChange,
   onShuffle,
+  patches,
 }: {
   request: PlanRequest;
   method: Method;
   onChange: (part: Partial<PlanRequest>) => void;
   onShuffle: () => void;
+  /** How many patches the plan has, when there is one. */
+  patches?: number;
 }) {
   const { settings } = useSettings();
   const inch = settings.system === 'imperial' ? 25.4 : 1;
@@ -92,6 +95,20 @@ export function BoardEditor({
         <Button size="sm" minH="40px" variant="outline" onClick={onShuffle}>
           Shuffle again
         </Button>
+        {patches && !board.onePiece && board.outline === 'rectangle' && request.design !== 'strips' && (
+          <Button
+            size="sm"
+            minH="40px"
+            variant="outline"
+            onClick={() => {
+              const room = Math.max(request.gutterMm, method.aroundMm);
+              const rim = Math.max(request.marginMm, method.aroundMm);
+              onChange({ board: { ...board, ...smallestBoard(patches, request.patchMm, room, rim) } });
+            }}
+          >
+            One board that just holds them
+          </Button>
+        )}
       </HStack>
     </Box>
   );

@@ -258,6 +258,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
             method={method}
             onChange={change}
             onShuffle={() => change({ seed: seedNow() })}
+            patches={plan?.patches.length}
           />
           <UsualEditor shelf={shelf} method={method} request={request} speak={speak} onChange={change} />
           {request.wear.length > 0 && (

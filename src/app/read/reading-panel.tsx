@@ -89,7 +89,9 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
               {rows.map(([what, value, note]) => (
                 <Table.Row key={what} bg="transparent">
                   <Table.Cell ps="0">{what}</Table.Cell>
-                  <Table.Cell fontWeight="700">{value}</Table.Cell>
+                  <Table.Cell fontWeight="700" whiteSpace="nowrap">
+                    {value}
+                  </Table.Cell>
                   <Table.Cell color="fg.muted">{note}</Table.Cell>
                 </Table.Row>
               ))}
