@@ -1,10 +1,11 @@
-// npm run bench [-- reading | design]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// npm run bench [-- reading | design | print]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
 // how fast and how good the planner's search is.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
+import { benchPrint } from './print.ts';
 
 const PHOTOS = 40;
 const [part = 'all', seed] = process.argv.slice(2);
@@ -53,5 +54,6 @@ async function benchReading() {
   console.log(`  plan and forecast    ${((performance.now() - start) / unit).toFixed(2)}`);
 }
 
-if (part !== 'design') await benchReading();
-if (part !== 'reading') benchDesigns(console.log);
+if (part === 'all' || part === 'reading') await benchReading();
+if (part === 'all' || part === 'design') benchDesigns(console.log);
+if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);

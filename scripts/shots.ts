@@ -38,6 +38,12 @@ async function main() {
   await shoot('new', 'demo/new/plan?from=settle:which-paper');
   await shoot('shelf', 'demo/shelf?kind=substrates&item=slate');
   await shoot('methods', 'demo/methods?method=film-pull');
+  await page.goto(`http://127.0.0.1:${PORT}/w/demo/pictures`);
+  await page.getByRole('button', { name: 'Try it with a drawing of ours' }).click();
+  await page.getByRole('button', { name: 'Yes, there is' }).click();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.waitForTimeout(3000);
+  await shoot('pictures');
   await shoot('plan', `demo/t/${berth.id}/plan?patch=${patch}`);
   await shoot('print', `demo/t/${tiles.id}/print`);
   await shoot('make', `demo/t/${hook.id}/make?patch=${hook.patches[0].code}`);

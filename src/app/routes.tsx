@@ -28,6 +28,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./shelf/shelf-page.tsx')).ShelfPage }),
       },
       {
+        path: 'pictures',
+        lazy: async () => ({ Component: (await import('./pictures/pictures-page.tsx')).PicturesPage }),
+      },
+      {
         path: 'methods',
         lazy: async () => ({ Component: (await import('./methods/methods-page.tsx')).MethodsPage }),
       },

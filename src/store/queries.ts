@@ -1,4 +1,5 @@
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { Picture } from '../core/artwork/index.ts';
 import { freshId } from '../core/codes/index.ts';
 import type { Method } from '../core/methods/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
@@ -60,6 +61,11 @@ export function useShelf(name: WorkshopName) {
   return useQuery({ queryKey: ['shelf', name], queryFn: () => workshopOf(name).shelf() });
 }
 
+/** The maker's own pictures. */
+export function usePictures(name: WorkshopName) {
+  return useQuery({ queryKey: ['pictures', name], queryFn: () => workshopOf(name).pictures() });
+}
+
 /** The maker's own methods. */
 export function useMethods(name: WorkshopName) {
   return useQuery({ queryKey: ['methods', name], queryFn: () => workshopOf(name).methods() });
@@ -106,7 +112,9 @@ export function useWorkshopActions(name: WorkshopName) {
   const client = useQueryClient();
   const workshop = workshopOf(name);
   const refresh = () =>
-    client.invalidateQueries({ predicate: q => q.queryKey[1] === name && q.queryKey[0] !== 'photo' });
+    client.invalidateQueries({
+      predicate: q => q.queryKey[1] === name && q.queryKey[0] !== 'photo' && q.queryKey[0] !== 'pixels',
+    });
   const then =
     <A extends unknown[], T>(work: (...args: A) => Promise<T>) =>
     async (...args: A) => {
@@ -122,6 +130,11 @@ export function useWorkshopActions(name: WorkshopName) {
     importTrial: then((bytes: Uint8Array) => workshop.importTrial(bytes)),
     saveItems: then((kind: ShelfKind, items: readonly ShelfItem[]) => workshop.saveItems(kind, items)),
     removeItem: then((kind: ShelfKind, id: string) => workshop.removeItem(kind, id)),
+    addPicture: then((picture: Picture, original: Blob, pixels: Blob) =>
+      workshop.addPicture(picture, original, pixels),
+    ),
+    savePicture: then((picture: Picture) => workshop.savePicture(picture)),
+    removePicture: then((id: string) => workshop.removePicture(id)),
     saveMethod: then((method: Method) => workshop.saveMethod(method)),
     removeMethod: then((id: string) => workshop.removeMethod(id)),
     resetDemo: then(() => open.demo.wipe()),

@@ -1,4 +1,6 @@
 import localforage from 'localforage';
+import * as v from 'valibot';
+import { Picture } from '../core/artwork/index.ts';
 import { checkTrial, parsePlan, parseRecord, readBundle, writeBundle } from '../core/bundle/index.ts';
 import { checkMethod, type Method } from '../core/methods/index.ts';
 import { bad, good, type Outcome } from '../core/outcome/index.ts';
@@ -45,6 +47,8 @@ export function openWorkshop(name: WorkshopName) {
   const photos = store(name, 'photos');
   const shelves = store(name, 'shelf');
   const methods = store(name, 'methods');
+  const pictures = store(name, 'pictures');
+  const pictureFiles = store(name, 'pictureFiles');
 
   let last: Promise<unknown> = Promise.resolve();
   /** Whole-trial changes run one after another: an import must not meet an erasing that is still going on. */
@@ -185,6 +189,28 @@ export function openWorkshop(name: WorkshopName) {
       await methods.setItem(method.id, method);
     },
     removeMethod: (id: string): Promise<void> => methods.removeItem(id),
+    /** The maker's pictures, newest first; those that cannot be read stay stored. */
+    pictures: async (): Promise<Picture[]> => {
+      const found: Picture[] = [];
+      await pictures.iterate((value: unknown) => {
+        const picture = v.safeParse(Picture, value);
+        if (picture.success) found.push(picture.output);
+      });
+      return found.sort((a, b) => b.addedAt.localeCompare(a.addedAt));
+    },
+    savePicture: async (picture: Picture): Promise<void> => {
+      await pictures.setItem(picture.id, picture);
+    },
+    /** Keeps a picture with its file as it was given and, for a drawing, as it was drawn in pixels. */
+    addPicture: (picture: Picture, original: Blob, pixels: Blob): Promise<void> =>
+      inTurn(async () => {
+        await pictureFiles.setItem(`${picture.id}/original`, original);
+        await pictureFiles.setItem(`${picture.id}/pixels`, pixels);
+        await pictures.setItem(picture.id, picture);
+      }),
+    pictureFile: (id: string, which: 'original' | 'pixels') => pictureFiles.getItem<Blob>(`${id}/${which}`),
+    /** Takes a picture away; its file stays until the workshop is wiped, so that this can be undone. */
+    removePicture: (id: string): Promise<void> => pictures.removeItem(id),
     list,
     records: recordsOf,
     savePlan,
@@ -243,6 +269,8 @@ export function openWorkshop(name: WorkshopName) {
       await photos.clear();
       await shelves.clear();
       await methods.clear();
+      await pictures.clear();
+      await pictureFiles.clear();
     },
   };
 }

@@ -4,14 +4,17 @@ import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { Cancelled } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
+import type { Sheets } from '../core/sheets/index.ts';
 import type { Shelf } from '../core/shelf/index.ts';
 import type { PatchHistory } from '../core/simulator/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
+import type { ArtworkApi } from './artwork.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
 import type { PlannerApi } from './planner.worker.ts';
 import type { ReadAnswer, ReaderApi } from './reader.worker.ts';
 import type { SheetsApi } from './sheets.worker.ts';
 
+export type { Viewed, Viewing } from './artwork.worker.ts';
 export type { ReadAnswer } from './reader.worker.ts';
 
 interface Running {
@@ -111,13 +114,19 @@ const sheetsWorker = () =>
 const cameraWorker = () =>
   new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' });
 
-/** The donor sheets of a trial as a PDF. */
-export const makeDonorSheets = (plan: TrialPlan): Promise<Blob> =>
-  once<SheetsApi, Blob>(sheetsWorker, api => api.donorSheets(plan));
+/** Sheets as a PDF. */
+export const makePdf = (sheets: Sheets): Promise<Blob> =>
+  once<SheetsApi, Blob>(sheetsWorker, api => api.pdf(sheets));
 
-/** The reading card for a patch size as a PDF. */
-export const makeReadingCard = (patchMm: number): Promise<Blob> =>
-  once<SheetsApi, Blob>(sheetsWorker, api => api.readingCard(patchMm));
+let artwork: Remote<ArtworkApi> | undefined;
+
+/** The worker that prepares pictures; it is kept, so that a picture is decoded once. */
+export function artworkWorker(): Remote<ArtworkApi> {
+  artwork ??= wrap<ArtworkApi>(
+    new Worker(new URL('./artwork.worker.ts', import.meta.url), { type: 'module', name: 'artwork' }),
+  );
+  return artwork;
+}
 
 /** A photo from the simulated camera. */
 export const simulatePhoto = (history: PatchHistory, stage: 'wet' | 'dry', seed: number): Promise<Blob> =>

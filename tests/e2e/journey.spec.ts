@@ -57,7 +57,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(page).toHaveURL(/\/print/);
   const sheets = await download(page, 'Save the donor sheets (PDF)');
   expect(sheets.subarray(0, 5).toString()).toBe('%PDF-');
-  expect((await download(page, 'Save the reading card (PDF)')).subarray(0, 5).toString()).toBe('%PDF-');
+  expect((await download(page, 'Save: Reading card (PDF)')).subarray(0, 5).toString()).toBe('%PDF-');
   await sound(page);
 
   // The board by keyboard; the selected patch stays selected across stages.

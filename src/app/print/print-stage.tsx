@@ -1,39 +1,79 @@
-import { Box, Button, Heading, HStack, List, Text } from '@chakra-ui/react';
-import { useState } from 'react';
+import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
+import { zipSync } from 'fflate';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { donorCells, sheetGrid } from '../../core/print/index.ts';
+import { donorSets, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
+import type { Printer } from '../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
-import { makeDonorSheets, makeReadingCard } from '../../workers/index.ts';
+import { useShelf, useWorkshopActions } from '../../store/index.ts';
+import { makePdf } from '../../workers/index.ts';
+import { NumberChoice } from '../layout/choice.tsx';
+import { Choose } from '../layout/design-editor.tsx';
+import { PictureAdder } from '../pictures/picture-adder.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
 import { useTrial } from '../trial/frame.tsx';
+import { CuttingPanel } from './cutting-panel.tsx';
+import { PagePreview } from './page-preview.tsx';
+import { donorPaper, otherPapers, type Paper } from './papers.ts';
 
-/** Stage "Print": the donor sheets and the reading card as true-size PDFs. */
+/** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
   const { plan, workshop, selected } = useTrial();
+  const shelf = useShelf(workshop);
   const tell = useNotice();
   const [busy, setBusy] = useState<string>();
-  const method = plan.used.method;
-  const make = async (what: string, work: () => Promise<Blob>, name: string) => {
+  const [shown, setShown] = useState<string>();
+  const [paper, setPaper] = useState<NonNullable<SheetOptions['paper']>>('own');
+  const [pictures, setPictures] = useState<readonly OwnPicture[]>([]);
+  const { method } = plan.used;
+  const printers = plan.used.printers.map(p => shelf.data?.shelf.printers.find(s => s.id === p.id) ?? p);
+  const bars = Object.fromEntries(printers.map(p => [p.id, { x: p.barAcross, y: p.barDown }]));
+  const barKey = JSON.stringify(bars);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
+  const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
+  const donorPapers = sets.map(set => donorPaper(plan, set));
+  const others = useMemo(() => otherPapers(plan), [plan]);
+  const look = [...donorPapers, ...others].find(p => p.id === shown);
+  const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
     try {
-      saveFile(await work(), name);
-      tell({ say: `${name} is in your downloads. Print it at 100 %, not fitted to the page.` });
+      await work();
     } catch (error) {
       tell(failure(error));
     } finally {
       setBusy(undefined);
     }
   };
-  const sheets = plan.used.donors.flatMap(donor =>
-    plan.used.printers.flatMap(printer => {
-      const pieces = plan.patches.filter(p => {
-        const set = settingsOf(plan, p);
-        return set.donor.id === donor.id && set.printer.id === printer.id;
-      }).length;
-      const { perSheet } = sheetGrid(donor.sheet, donorCells(plan.patchMm));
-      return pieces ? [{ donor, printer, pieces, count: Math.ceil(pieces / perSheet) }] : [];
-    }),
+  const save = (p: Paper) =>
+    during(p.id, async () => {
+      saveFile(await makePdf(p.make()), p.file);
+      tell({ say: `${p.file} is in your downloads. Print it at 100 %, not fitted to the page.` });
+    });
+  const saveAll = () =>
+    during('all', async () => {
+      if (donorPapers.length === 1) {
+        saveFile(await makePdf(donorPapers[0].make()), `${plan.code}-donor-sheets.pdf`);
+      } else {
+        const files: Record<string, Uint8Array> = {};
+        for (const p of donorPapers)
+          files[p.file] = new Uint8Array(await (await makePdf(p.make())).arrayBuffer());
+        saveFile(
+          new Blob([zipSync(files, { level: 0 }) as BlobPart], { type: 'application/zip' }),
+          `${plan.code}-donor-sheets.zip`,
+        );
+      }
+      tell({ say: 'The donor sheets are in your downloads. Print them at 100 %, not fitted to the page.' });
+    });
+  const row = (p: Paper) => (
+    <PaperRow
+      key={p.id}
+      paper={p}
+      isShown={shown === p.id}
+      busy={busy === p.id}
+      onShow={() => setShown(shown === p.id ? undefined : p.id)}
+      onSave={() => void save(p)}
+    />
   );
   return (
     <Box>
@@ -43,45 +83,50 @@ export function PrintStage() {
       <Heading as="h2" size="xl" mb="1">
         1. Donor sheets
       </Heading>
-      <List.Root mb="3" ps="5">
-        {sheets.map(s => (
-          <List.Item key={`${s.donor.id} ${s.printer.id}`}>
-            {s.count} {s.count === 1 ? 'sheet' : 'sheets'} of <b>{s.donor.name}</b> through{' '}
-            <b>{s.printer.name.toLowerCase()}</b>, {s.pieces} prints, on {s.donor.printSide}
-          </List.Item>
-        ))}
-      </List.Root>
       <Button
         size="2xl"
         colorPalette="buoy"
-        loading={busy === 'sheets'}
+        mt="1"
+        mb="3"
+        loading={busy === 'all'}
         loadingText="Drawing the sheets"
-        onClick={() => make('sheets', () => makeDonorSheets(plan), `${plan.code}-donor-sheets.pdf`)}
+        onClick={() => void saveAll()}
       >
-        Save the donor sheets (PDF)
+        Save the donor sheets ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
       </Button>
-      <Text color="fg.muted" mt="2" mb="6">
-        Each print has its code on a tab below it, outside the picture, cut marks, and a 100 mm bar to check
-        the printer’s size. Cut away from your hand, along a metal ruler.
+      {donorPapers.map(row)}
+      {look && donorPapers.includes(look) && <Looking paper={look} />}
+      <Text color="fg.muted" mt="2">
+        Each print has its code on a tab below it, outside the picture, cut marks, and bars of 100 mm both
+        ways. Cut away from your hand, along a metal ruler.
       </Text>
-      <Heading as="h2" size="xl" mb="1">
-        2. Reading card
+      <HStack gap="4" mt="3" wrap="wrap" align="start">
+        <Choose
+          label="Paper in the printer"
+          width="13rem"
+          value={paper}
+          options={[
+            ['own', 'the donor’s own size'],
+            ['A4', 'A4'],
+            ['Letter', 'Letter'],
+          ]}
+          onChange={v => setPaper(v as typeof paper)}
+        />
+        {printers.map(p => (
+          <Bars key={p.id} printer={p} />
+        ))}
+      </HStack>
+      <PictureAdder plan={plan} onChange={setPictures} />
+      <Heading as="h2" size="xl" mt="6" mb="1">
+        2. Cards, labels and maps
       </Heading>
-      <Text mb="3">
-        Print it once on plain white paper and cut out the grey window. Photos through it can be measured. It
-        fits every trial with {plan.patchMm} mm patches.
-      </Text>
-      <Button
-        size="xl"
-        variant="outline"
-        loading={busy === 'card'}
-        loadingText="Drawing the card"
-        onClick={() =>
-          make('card', () => makeReadingCard(plan.patchMm), `reading-card-${plan.patchMm}mm.pdf`)
-        }
-      >
-        Save the reading card (PDF)
-      </Button>
+      {others.map(row)}
+      {look && others.includes(look) && <Looking paper={look} />}
+      <CuttingPanel
+        picture={{ w: plan.patchMm, h: plan.patchMm }}
+        margin={Math.max(method.aroundMm, 5)}
+        pieces={plan.patches.length}
+      />
       {selected && (
         <Text mt="6">
           <b>{selected.code}</b>: {levelNames(plan, selected).join(', ')}, printed on{' '}
@@ -92,6 +137,128 @@ export function PrintStage() {
         <Button asChild size="lg" colorPalette="tide">
           <Link to={`/w/${workshop}/t/${plan.id}/make`}>Printed: go on to making</Link>
         </Button>
+      </HStack>
+    </Box>
+  );
+}
+
+function PaperRow({
+  paper,
+  isShown,
+  busy,
+  onShow,
+  onSave,
+}: {
+  paper: Paper;
+  isShown: boolean;
+  busy: boolean;
+  onShow: () => void;
+  onSave: () => void;
+}) {
+  return (
+    <Flex borderTopWidth="1px" py="2" gap="3" align="center" wrap="wrap">
+      <Box flex="1" minW="12rem">
+        <Text fontWeight="700">{paper.name}</Text>
+        <Text color="fg.muted" fontSize="0.95rem">
+          {paper.says}
+        </Text>
+      </Box>
+      <Button
+        variant="outline"
+        minH="44px"
+        size="sm"
+        aria-expanded={isShown}
+        onClick={onShow}
+        aria-label={`${isShown ? 'Hide' : 'Look at'}: ${paper.name}`}
+      >
+        {isShown ? 'Hide' : 'Look'}
+      </Button>
+      <Button
+        variant="outline"
+        minH="44px"
+        size="sm"
+        loading={busy}
+        onClick={onSave}
+        aria-label={`Save: ${paper.name} (PDF)`}
+      >
+        Save (PDF)
+      </Button>
+    </Flex>
+  );
+}
+
+function Looking({ paper }: { paper: Paper }) {
+  const sheets = useMemo(() => paper.make(), [paper]);
+  const [at, setAt] = useState(0);
+  const page = sheets.pages[Math.min(at, sheets.pages.length - 1)];
+  return (
+    <Box mt="2" mb="4">
+      <PagePreview
+        sheets={sheets}
+        page={page}
+        name={`${paper.name}, page ${at + 1} of ${sheets.pages.length}`}
+      />
+      {sheets.pages.length > 1 && (
+        <HStack mt="2">
+          <Button size="sm" minH="40px" variant="outline" disabled={at === 0} onClick={() => setAt(at - 1)}>
+            Page before
+          </Button>
+          <Text>
+            {at + 1} of {sheets.pages.length}
+          </Text>
+          <Button
+            size="sm"
+            minH="40px"
+            variant="outline"
+            disabled={at >= sheets.pages.length - 1}
+            onClick={() => setAt(at + 1)}
+          >
+            Next page
+          </Button>
+        </HStack>
+      )}
+    </Box>
+  );
+}
+
+/** What a printer's bars measured on paper; kept with the printer, and later sheets are corrected by it. */
+function Bars({ printer }: { printer: Printer }) {
+  const { workshop } = useTrial();
+  const { saveItems } = useWorkshopActions(workshop);
+  const tell = useNotice();
+  const set = async (part: { barAcross?: number; barDown?: number }) => {
+    const next = { ...printer, ...part };
+    if (![next.barAcross, next.barDown].every(v => v >= 80 && v <= 120)) return;
+    try {
+      await saveItems('printers', [next]);
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  return (
+    <Box>
+      <Text fontSize="0.95rem" fontWeight="500" mb="1">
+        {printer.name}: the 100 mm bars measured
+      </Text>
+      <HStack gap="2">
+        <Box w="7.5rem">
+          <NumberChoice
+            label="across, mm"
+            value={printer.barAcross}
+            factor={1}
+            step={0.1}
+            onChange={v => void set({ barAcross: v })}
+          />
+        </Box>
+        <Box w="7.5rem">
+          <NumberChoice
+            label="down, mm"
+            value={printer.barDown}
+            factor={1}
+            step={0.1}
+            onChange={v => void set({ barDown: v })}
+          />
+        </Box>
       </HStack>
     </Box>
   );

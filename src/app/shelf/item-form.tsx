@@ -151,6 +151,17 @@ function FieldFor({
         )}
       </Box>
     );
+  if (field.type === 'colour' && !value)
+    return (
+      <Box alignSelf="center">
+        <Button variant="outline" minH="40px" onClick={() => onChange([0.8, 0.8, 0.8])}>
+          {field.label}: say which
+        </Button>
+        <Text color="fg.muted" fontSize="0.9rem">
+          {field.help}
+        </Text>
+      </Box>
+    );
   if (field.type === 'colour')
     return <ColourField value={value as [number, number, number]} onChange={onChange} />;
   if (field.type === 'many')

@@ -61,6 +61,7 @@ export function Shell() {
                 ['', 'Trials'],
                 ['/shelf', 'Shelf'],
                 ['/methods', 'Methods'],
+                ['/pictures', 'Pictures'],
               ] as const
             ).map(([path, label]) => (
               <RouterNavLink

@@ -37,7 +37,7 @@ const INSET = 4;
 export const WINDOW_BEYOND = 3;
 const RAMP = [0, 40, 80, 120, 160, 200, 230];
 
-/** Bits of the coded markers 0–5 of the open 4×4 ArUco dictionary, row by row, 1 = white. */
+/** Bits of the coded markers 0–9 of the open 4×4 ArUco dictionary, row by row, 1 = white. */
 const MARKER_BITS = [
   '1011 0101 0011 0010',
   '0000 1111 1001 1010',
@@ -45,6 +45,10 @@ const MARKER_BITS = [
   '1001 1001 0100 0110',
   '0101 0100 1001 1110',
   '0111 1001 1100 1101',
+  '1001 1110 0010 1110',
+  '1100 0100 1111 0010',
+  '1111 1110 1101 1010',
+  '1100 1111 0101 0110',
 ];
 
 /** The reading card for a patch of `patch` mm: window 6 mm larger, six markers, two grey ramps, a rule. */
@@ -88,6 +92,17 @@ export function card(patch: number): Card {
     whites,
   };
 }
+
+const CORNER_FIRST = 6;
+const CORNER_MM = 22;
+
+/** The four markers (6–9) for a board's corners, clockwise from the top left, each alone on white. */
+export const cornerMarkers = (): Scene[] =>
+  [0, 1, 2, 3].map(i => ({
+    w: CORNER_MM,
+    h: CORNER_MM,
+    shapes: markerShapes({ id: CORNER_FIRST + i, x: 0, y: 0, size: CORNER_MM }),
+  }));
 
 /** The card drawn, its window filled mid-grey. */
 export function cardScene(c: Card): Scene {

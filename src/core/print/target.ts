@@ -28,6 +28,34 @@ export function target(size: number): Scene {
   };
 }
 
+/**
+ * The long strip: four times as wide as high, for narrow pieces and for walking a wait along a plank. Tone steps
+ * above, falling lines below, each once; `height` in mm (10–50).
+ */
+export function strip(height: number): Scene {
+  const unit = height / 20;
+  const w = height * 4;
+  let x = 3 * unit;
+  const lines = LINE_WIDTHS.map(width => {
+    const line = rect(x, 11.5 * unit, width * unit, 6 * unit, 15);
+    x += (width * 2 + 0.4) * unit;
+    return line;
+  });
+  return {
+    w,
+    h: height,
+    shapes: [
+      rect(0, 0, w, unit, 28),
+      rect(0, height - unit, w, unit, 28),
+      rect(0, unit, unit, height - 2 * unit, 28),
+      ...TONE_STEPS.map((grey, i) => rect((3 + i * 9) * unit, 2.5 * unit, 9 * unit, 7 * unit, grey)),
+      ...lines,
+      rect(26 * unit, 11.5 * unit, 12 * unit, 6 * unit, 0),
+      ...lettering('WET 47', 42 * unit, 12.6 * unit, 4 * unit, 15, 0.17),
+    ],
+  };
+}
+
 const band = (): Shape[] => [
   rect(0, 0, 40, 2, 28),
   rect(0, 38, 40, 2, 28),

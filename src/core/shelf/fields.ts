@@ -58,6 +58,7 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
   printers: [
     NAME,
     choice('colourant', 'Colourant', COLOURANTS),
+    yes('oneColour', 'Prints in one colour only'),
     yes(
       'fusesWithHeat',
       'Fuses the colourant with heat',
@@ -72,6 +73,8 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
       'Leave it off: sheets are mirrored already where they must be.',
     ),
     yes('singleSheet', 'Takes a single odd sheet'),
+    number('barAcross', 'Its 100 mm bar across measured', 'mm', 0.1),
+    number('barDown', 'Its 100 mm bar down measured', 'mm', 0.1),
     NOTE,
   ],
   donors: [
@@ -107,6 +110,12 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
     yes('driesClear', 'Dries clear'),
     yes('waterproof', 'Resists water when dry'),
     yes('flammable', 'Flammable'),
+    {
+      key: 'paint',
+      label: 'Dries to a colour',
+      type: 'colour',
+      help: 'For paints; nothing for what dries clear.',
+    },
     yes('sealer', 'Contains a sealer', 'A sealed paint does not take a print.'),
     number('densityGPerMl', 'Density', 'g/mL', 0.01),
     { key: 'jarMl', label: 'Jar', type: 'volume' },

@@ -33,11 +33,16 @@ export const Printer = v.object({
   name,
   note,
   colourant: v.picklist(COLOURANTS),
+  /** Prints in one colour only. */
+  oneColour: v.optional(v.boolean(), false),
   fusesWithHeat: v.optional(v.boolean(), true),
   widthMm: v.optional(number(50, 2000), 210),
   dpi: v.optional(whole(50, 9600), 600),
   pricePerPage: money,
   mirrorSetting: v.optional(v.boolean(), false),
+  /** What its 100 mm bars measured on paper, across and down; sheets are corrected by it. */
+  barAcross: v.optional(number(80, 120), 100),
+  barDown: v.optional(number(80, 120), 100),
   singleSheet: v.optional(v.boolean(), true),
 });
 
@@ -125,6 +130,8 @@ export const Medium = v.object({
   jarPrice: money,
   rollDm2: v.optional(number(0, 100_000), 0),
   onHandMl: v.optional(number(0, 100_000), 0),
+  /** The colour it dries to, for paints; none for what dries clear. */
+  paint: v.optional(v.nullable(colour), null),
   batch: v.optional(v.pipe(v.string(), v.maxLength(40)), ''),
   opened: day,
 });

@@ -43,8 +43,12 @@ export interface Simulated {
 
 type Rgb = readonly [number, number, number];
 
-/** The ground's own look at a place given in mm, in linear light relative to paper white. */
-function ground(substrate: Substrate, preparation: Preparation, seed: number): (x: number, y: number) => Rgb {
+/** The ground's own look at a place given in mm, in linear light relative to paper white; the same seed gives the same piece. */
+export function ground(
+  substrate: Substrate,
+  preparation: Preparation,
+  seed: number,
+): (x: number, y: number) => Rgb {
   const a = rough(field(seed));
   const b = field(seed + 1);
   const white = preparation.whitens;

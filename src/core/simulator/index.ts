@@ -1,3 +1,3 @@
-export { photograph, type Shot, type Simulated, truth } from './camera.ts';
+export { ground as groundLook, photograph, type Shot, type Simulated, truth } from './camera.ts';
 export { SIMULATED_WORDS, withExif } from './exif.ts';
 export { dryness, type PatchHistory, type PatchOutcome, simulateProcess } from './process.ts';

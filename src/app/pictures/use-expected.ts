@@ -1,0 +1,40 @@
+import { observations } from '../../core/findings/index.ts';
+import { useAllRecords, useTrials } from '../../store/index.ts';
+import { useWorkshop } from '../shell/shell.tsx';
+
+export interface Expected {
+  readonly landedLo: number;
+  readonly landedHi: number;
+  readonly veil: number;
+  readonly veilLo: number;
+  readonly veilHi: number;
+}
+
+const middle = (sorted: readonly number[], share: number) =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))];
+
+/** What the maker's own patches by this method came to, the middle half of them; nothing while there are fewer than four. */
+export function useExpected(method: string): Expected | undefined {
+  const workshop = useWorkshop();
+  const trials = useTrials(workshop);
+  const plans = (trials.data?.trials ?? [])
+    .filter(t => !t.removedAt && t.plan.method === method)
+    .map(t => t.plan);
+  const records = useAllRecords(
+    workshop,
+    plans.map(p => p.id),
+  );
+  const of = (measure: 'landed' | 'veil') =>
+    plans
+      .flatMap(p => observations(p, records.data?.get(p.id) ?? [], measure).map(o => o.value))
+      .sort((a, b) => a - b);
+  const [landed, veil] = [of('landed'), of('veil')];
+  if (landed.length < 4 || veil.length < 4) return undefined;
+  return {
+    landedLo: middle(landed, 0.25),
+    landedHi: middle(landed, 0.75),
+    veil: middle(veil, 0.5),
+    veilLo: middle(veil, 0.25),
+    veilHi: middle(veil, 0.75),
+  };
+}

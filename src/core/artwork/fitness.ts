@@ -1,0 +1,172 @@
+import type { Method } from '../methods/index.ts';
+import type { Donor, Printer, Substrate } from '../shelf/index.ts';
+import { labOf } from '../shelf/index.ts';
+import type { PictureFacts } from './measure.ts';
+import type { Edit } from './schema.ts';
+
+/** One thing to know before this picture is printed, with the edit that mends it where there is one. */
+export interface PictureNote {
+  readonly id: string;
+  readonly severity: 'stop' | 'warn' | 'advise' | 'good';
+  readonly say: string;
+  readonly fix?: { readonly name: string; readonly edit: Edit };
+}
+
+export interface PictureJob {
+  readonly facts: PictureFacts;
+  readonly method: Method;
+  readonly printer: Printer;
+  readonly donor: Donor;
+  readonly grounds: readonly Substrate[];
+  readonly size: { readonly w: number; readonly h: number };
+  readonly hasText: boolean | null;
+}
+
+const pct = (v: number) => `${Math.round(v * 100)} %`;
+
+/** Finest line a way of taking the paper off keeps, mm: a starting point until readings say better. */
+const KEEPS: Record<Method['removal'], number> = {
+  rub: 0.4,
+  soak: 0.4,
+  peel: 0.4,
+  pull: 0.8,
+  dissolve: 0.4,
+  none: 0,
+};
+
+/** Whether a picture is fit for a method, printer, sheet and grounds: each finding says what to do, the gravest first. */
+export function pictureNotes(job: PictureJob): PictureNote[] {
+  const notes: PictureNote[] = [];
+  const { facts, method, printer, donor, grounds, size, hasText } = job;
+  const add = (note: PictureNote | false) => note && notes.push(note);
+  const isMono = printer.oneColour;
+  const opaque = donor.kind === 'iron-on sheet, dark goods';
+  const darkest = [...grounds].sort((a, b) => labOf(a.colour).l - labOf(b.colour).l)[0];
+
+  add(
+    hasText === true &&
+      method.mirror && {
+        id: 'text-mirrored',
+        severity: 'good',
+        say: `There is writing in it, and the sheet is mirrored for you: ${method.mirrorReason}`,
+      },
+  );
+  add(
+    hasText === true &&
+      !method.mirror && {
+        id: 'text-plain',
+        severity: 'good',
+        say: `There is writing in it, and the sheet is not mirrored: ${method.mirrorReason}`,
+      },
+  );
+  add(
+    (size.w > donor.sheet.w - 24 || size.h > donor.sheet.h - 50) && {
+      id: 'too-large',
+      severity: 'stop',
+      say: `At ${size.w.toFixed(0)} × ${size.h.toFixed(0)} mm it does not fit a sheet of ${donor.sheet.w} × ${donor.sheet.h} mm in one piece.`,
+    },
+  );
+  add(
+    Boolean(darkest) &&
+      !opaque &&
+      labOf(darkest.colour).l < 75 &&
+      facts.white + facts.pale > 0.15 && {
+        id: 'whites-go',
+        severity: 'warn',
+        say: `${pct(facts.white + facts.pale * (1 - facts.white))} of it is white or pale, and no printer has white ink: on ${darkest.name.toLowerCase()} those parts take the colour of the ground. Whiten the ground, or look at the preview and decide that you like it.`,
+      },
+  );
+  add(
+    facts.contrast < 45 && {
+      id: 'low-contrast',
+      severity: 'warn',
+      say: `Light and dark lie close together (${facts.contrast.toFixed(0)} of 100 steps): after the transfer it will look flat.`,
+      fix: { name: 'More contrast', edit: { kind: 'contrast', amount: 0.35 } },
+    },
+  );
+  add(
+    ['rub', 'peel', 'dissolve'].includes(method.removal) &&
+      facts.pale > 0.3 && {
+        id: 'pale-tones',
+        severity: 'warn',
+        say: `${pct(facts.pale)} of what is printed is pale. Pale tones are few grains on paper, and they come off speckled.`,
+        fix: { name: 'More contrast', edit: { kind: 'contrast', amount: 0.25 } },
+      },
+  );
+  add(
+    facts.black > 0.5 && {
+      id: 'mostly-black',
+      severity: 'advise',
+      say: `${pct(facts.black)} of it is near black: it drinks ${isMono ? 'toner' : 'ink'} and shows every bare patch.`,
+      fix: { name: 'Lighten it', edit: { kind: 'lighten', amount: 0.25 } },
+    },
+  );
+  const thin = KEEPS[method.removal] > 0.5 ? facts.thin.at08 : facts.thin.at04;
+  add(
+    KEEPS[method.removal] > 0 &&
+      thin > 0.12 && {
+        id: 'fine-detail',
+        severity: 'warn',
+        say: `${pct(thin)} of its dark parts are thinner than ${KEEPS[method.removal]} mm at this size, finer than this method keeps. Make it larger, or draw it bolder.`,
+      },
+  );
+  add(
+    method.id === 'hot-body' &&
+      facts.busy > 0.12 && {
+        id: 'busy',
+        severity: 'warn',
+        say: 'A hot body needs a simple picture with strong contrast; this one is busy all over.',
+        fix: {
+          name: 'Take the background out',
+          edit: { kind: 'background', colour: [...facts.background], tolerance: 18 },
+        },
+      },
+  );
+  const rim = labOf(facts.background);
+  add(
+    facts.backgroundShare > 0.4 &&
+      rim.l > 78 &&
+      rim.l < 96.5 && {
+        id: 'grey-paper',
+        severity: 'warn',
+        say: 'Its background is not quite white: it prints as a thin haze with an edge all round.',
+        fix: {
+          name: 'Make the background white',
+          edit: { kind: 'background', colour: [...facts.background], tolerance: 10 },
+        },
+      },
+  );
+  add(
+    isMono &&
+      facts.chroma > 8 && {
+        id: 'colour-lost',
+        severity: 'advise',
+        say: `${printer.name} prints in one colour, so the views are in grey. Contrast that lies in colours alone is lost.`,
+      },
+  );
+  add(
+    (method.id === 'tissue-embed' || method.id === 'tape-lift') &&
+      Math.max(size.w, size.h) > 150 && {
+        id: 'seams',
+        severity: 'warn',
+        say:
+          method.id === 'tape-lift'
+            ? 'At this size several strips of tape meet, and their seams show.'
+            : 'At this size the edge of the tissue shows and bubbles come.',
+      },
+  );
+  const rank = { stop: 0, warn: 1, advise: 2, good: 3 } as const;
+  return notes.sort((a, b) => rank[a.severity] - rank[b.severity]);
+}
+
+/** What printing it once costs: sheet, page at 5 % cover, and the cover that goes beyond that. */
+export function printCost(
+  facts: PictureFacts,
+  size: { w: number; h: number },
+  printer: Printer,
+  donor: Donor,
+): number {
+  const page = (size.w * size.h) / (210 * 297);
+  const cover = printer.oneColour ? facts.cover : facts.inks;
+  return donor.packPrice / donor.packSize + printer.pricePerPage * Math.max(1, (page * cover) / 0.05);
+}

@@ -1,0 +1,116 @@
+import { CAUTIONS, type CautionId } from '../methods/index.ts';
+import { cautionsAt, chainOf, stepsFor, waitAfter } from '../schedule/index.ts';
+import { levelMarks, levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
+import { span } from '../units/index.ts';
+import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text } from './page.ts';
+
+const WIDE = { w: A4.h, h: A4.w };
+const LEFT = 12;
+const FIRST = 58;
+
+/**
+ * The bench on paper, for those who want no screen near water: a row a patch in the order of work, a box a step to
+ * write the time in, the windows and the cautions above.
+ */
+export function benchSheets(plan: TrialPlan): Sheets {
+  const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
+  const longest = ordered.map(p => chainOf(plan, p)).sort((a, b) => b.length - a.length)[0];
+  const cell = Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length);
+  const rowHeight = 11;
+  const top = 46;
+  const perPage = Math.floor((WIDE.h - top - 34) / rowHeight);
+  const cautions = [
+    ...new Set<CautionId>([
+      ...plan.used.method.setUpCautions,
+      ...ordered.flatMap(p => {
+        const s = settingsOf(plan, p);
+        return stepsFor(plan, s).flatMap(step => cautionsAt(step, s));
+      }),
+    ]),
+  ];
+  const pages = Array.from({ length: Math.ceil(ordered.length / perPage) }, (_, page): Page => {
+    const marks: Mark[] = [
+      text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
+      text(
+        `${plan.used.method.name}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________`,
+        LEFT,
+        20,
+        2.6,
+        { most: 270 },
+      ),
+    ];
+    longest.forEach((link, i) => {
+      const x = LEFT + FIRST + i * cell;
+      const wait = waitAfter(link.step, settingsOf(plan, ordered[0]), plan.air);
+      const again = link.step.eachRound && longest.some(l => l.round > 1) ? ` (round ${link.round})` : '';
+      marks.push(text(`${link.step.action}${again}`, x + 1, 36, 2.1, { bold: true, most: cell - 2 }));
+      if (wait)
+        marks.push(
+          text(`then ${link.step.wait.kind === 'planned' ? 'as planned' : span(wait.aim)}`, x + 1, 40, 1.8, {
+            most: cell - 2,
+          }),
+          text(`${span(wait.min)} to ${wait.max > 20_000 ? 'any time' : span(wait.max)}`, x + 1, 43.4, 1.6, {
+            most: cell - 2,
+            grey: 70,
+          }),
+        );
+    });
+    ordered.slice(page * perPage, (page + 1) * perPage).forEach((patch, r) => {
+      const y = top + r * rowHeight;
+      const chain = chainOf(plan, patch);
+      marks.push(
+        line(LEFT, y, WIDE.w - LEFT, y, 0.1, 120),
+        text(`${patch.order + 1}.`, LEFT, y + 6.5, 2.8, { most: 8 }),
+        text(patch.code, LEFT + 9, y + 6.5, 3.2, { bold: true, most: 24 }),
+        text(levelMarks(patch).join(' '), LEFT + 34, y + 4.6, 2.1, { bold: true, most: 22 }),
+        text(levelNames(plan, patch).join(', '), LEFT + 34, y + 8.4, 1.6, { most: 23 }),
+      );
+      longest.forEach((link, i) => {
+        const has = chain.some(l => l.step.id === link.step.id && l.round === link.round);
+        if (has) marks.push(...box(LEFT + FIRST + i * cell + 1, y + 1.5, cell - 2, rowHeight - 3, 0.15));
+      });
+    });
+    cautions.slice(0, 6).forEach((id, i) => {
+      marks.push(
+        text(`${CAUTIONS[id].title}: ${CAUTIONS[id].text}`, LEFT, WIDE.h - 28 + i * 4.2, 2, {
+          most: WIDE.w - 2 * LEFT,
+        }),
+      );
+    });
+    return { ...WIDE, correct: TRUE_SIZE, marks };
+  });
+  return { title: `${plan.name}: bench sheet`, pages };
+}
+
+/** The ladder of waits as a card for the bench: a rung a wait, with boxes for what was seen. */
+export function ladderCard(plan: TrialPlan): Sheets | undefined {
+  const f = plan.factors.findIndex(x => x.key === 'dryHours');
+  if (f < 0) return undefined;
+  const { method } = plan.used;
+  const rungs = [...new Set(plan.factors[f].levels.map(Number))].sort((a, b) => a - b);
+  const marks: Mark[] = [
+    text(`${method.name}: ${method.waitName.toLowerCase()}`, 20, 24, 5, { bold: true, most: 170 }),
+    text(`${plan.code} · ${plan.name}. Room: ____ °C, ____ % humidity. Date: ________`, 20, 31, 2.8, {
+      most: 170,
+    }),
+    text('Tick what you saw. The best rung is the shortest that came off clean.', 20, 37, 2.8, { most: 170 }),
+  ];
+  const heads = ['wait', 'patches', 'too wet', 'clean', 'stuck', 'tore'];
+  const at = [20, 48, 108, 128, 148, 168];
+  heads.forEach((h, i) => {
+    marks.push(text(h, at[i], 48, 2.6, { bold: true, most: 40 }));
+  });
+  rungs.forEach((hours, r) => {
+    const y = 54 + r * 16;
+    const own = plan.patches.filter(
+      p => p.levels.length && Number(plan.factors[f].levels[p.levels[f]]) === hours,
+    );
+    marks.push(
+      line(20, y, 190, y, 0.1, 120),
+      text(span(hours * 60), 20, y + 10, 4.5, { bold: true, most: 26 }),
+      text(own.map(p => p.code).join('  '), 48, y + 9, 2.4, { most: 56 }),
+      ...[2, 3, 4, 5].flatMap(i => box(at[i], y + 4, 8, 8, 0.25)),
+    );
+  });
+  return { title: `${plan.name}: ladder card`, pages: [{ ...A4, correct: TRUE_SIZE, marks }] };
+}

@@ -1,0 +1,237 @@
+import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
+import type { Method } from '../methods/index.ts';
+import { donorCells, mirrored, sheetGrid, target } from '../print/index.ts';
+import type { Donor, Printer } from '../shelf/index.ts';
+import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
+import {
+  A4,
+  barAcross,
+  barDown,
+  cutMarks,
+  LETTER,
+  line,
+  type Mark,
+  type Page,
+  type Sheets,
+  scene,
+  text,
+} from './page.ts';
+
+/** A picture of the maker's own that is printed beside the patches: PNG or JPEG bytes as they go on the sheet. */
+export interface OwnPicture {
+  readonly key: string;
+  readonly name: string;
+  readonly w: number;
+  readonly h: number;
+  readonly copies: number;
+  readonly bytes: Uint8Array;
+  /** Marks at the middle of each side. */
+  readonly centreMarks: boolean;
+}
+
+export interface SheetOptions {
+  /** The donor's own size, or what is cut to. */
+  readonly paper?: 'own' | 'A4' | 'Letter';
+  /** What the 100 mm bars of each printer measured, mm. */
+  readonly bars?: Readonly<Record<string, { readonly x: number; readonly y: number }>>;
+  readonly pictures?: readonly OwnPicture[];
+}
+
+/** The sheets for one printer and one donor: one file. */
+export interface DonorSet extends Sheets {
+  readonly printer: Printer;
+  readonly donor: Donor;
+  readonly pieces: number;
+}
+
+const MARGIN = 12;
+const HEAD = 26;
+const GAP = 6;
+
+/**
+ * The donor sheets of a trial, one set for every printer and donor that is used: each patch's target at true size,
+ * mirrored where the method asks for it, a tab below with its code and an arrow, cut marks, and 100 mm bars both
+ * ways. Sizes are corrected by what the printer's bars measured. Own pictures are nested among the patches.
+ */
+export function donorSets(plan: TrialPlan, options: SheetOptions = {}): DonorSet[] {
+  const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
+  return plan.used.donors.flatMap(donor =>
+    plan.used.printers.flatMap(printer => {
+      const patches = ordered.filter(p => {
+        const s = settingsOf(plan, p);
+        return s.donor.id === donor.id && s.printer.id === printer.id;
+      });
+      return patches.length ? [setOf(plan, donor, printer, patches, options)] : [];
+    }),
+  );
+}
+
+interface Piece {
+  readonly w: number;
+  readonly h: number;
+  draw(x: number, y: number): Mark[];
+}
+
+function setOf(
+  plan: TrialPlan,
+  donor: Donor,
+  printer: Printer,
+  patches: readonly Patch[],
+  options: SheetOptions,
+): DonorSet {
+  const { method } = plan.used;
+  const drawing = method.mirror ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
+  const cell = donorCells(plan.patchMm);
+  const pieces = patches.map(
+    (patch): Piece => ({
+      w: cell.w,
+      h: cell.h,
+      draw: (x, y) => [...scene(drawing, x, y), ...tab(plan, patch, x, y)],
+    }),
+  );
+  return layOut({ code: plan.code, name: plan.name, method }, donor, printer, pieces, options);
+}
+
+/** What stands at the head of a sheet. */
+interface Job {
+  readonly code: string;
+  readonly name: string;
+  readonly method: Pick<Method, 'mirror' | 'mirrorReason'>;
+}
+
+/** Sheets with the maker's own pictures alone, for one method, printer and donor. The pictures come mirrored already where the method asks for it. */
+export const pictureSet = (job: Job, donor: Donor, printer: Printer, options: SheetOptions): DonorSet =>
+  layOut(job, donor, printer, [], options);
+
+function layOut(
+  job: Job,
+  donor: Donor,
+  printer: Printer,
+  pieces: readonly Piece[],
+  options: SheetOptions,
+): DonorSet {
+  const pictures = options.pictures ?? [];
+  const own = pictures.flatMap(p => Array.from({ length: p.copies }, () => pictureOf(p, job.code)));
+  const sheet = options.paper === 'A4' ? A4 : options.paper === 'Letter' ? LETTER : donor.sheet;
+  const correct = correction(options.bars?.[printer.id]);
+  const room = { w: sheet.w / correct.x, h: sheet.h / correct.y };
+  const layout = nest([...pieces, ...own], room, own.length === 0 && pieces[0] ? pieces[0] : undefined);
+  const pages = layout.map(
+    (placed, i): Page => ({
+      ...sheet,
+      correct,
+      marks: [
+        ...heading(job, donor, printer, `${i + 1} of ${layout.length}`, room.w),
+        ...placed.flatMap(({ piece, x, y }) => piece.draw(x, y)),
+      ],
+    }),
+  );
+  return {
+    title: `${job.name}: ${donor.name}`,
+    donor,
+    printer,
+    pieces: pieces.length,
+    pages,
+    images: Object.fromEntries(pictures.map(p => [p.key, p.bytes])),
+  };
+}
+
+/** A bar that measured 98.5 mm is drawn longer by 100/98.5. */
+const correction = (bars: { x: number; y: number } | undefined) => ({
+  x: 100 / (bars?.x || 100),
+  y: 100 / (bars?.y || 100),
+});
+
+interface Placed {
+  readonly piece: Piece;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Pieces on sheets: like ones in a grid in the order of work, unlike ones nested (maximal rectangles). */
+function nest(
+  pieces: readonly Piece[],
+  sheet: { w: number; h: number },
+  cell: { w: number; h: number } | undefined,
+): Placed[][] {
+  if (cell) {
+    const { perSheet, places } = sheetGrid(sheet, cell);
+    return Array.from({ length: Math.ceil(pieces.length / perSheet) }, (_, page) =>
+      pieces.slice(page * perSheet, (page + 1) * perSheet).map((piece, i) => ({ piece, ...places[i] })),
+    );
+  }
+  const packer = new MaxRectsPacker(sheet.w - 2 * MARGIN + GAP, sheet.h - MARGIN - HEAD - MARGIN + GAP, 0, {
+    smart: false,
+    pot: false,
+    square: false,
+    allowRotation: false,
+  });
+  for (const piece of pieces) packer.add(piece.w, piece.h, piece);
+  return packer.bins.map(bin =>
+    bin.rects.map(r => ({ piece: r.data, x: MARGIN + r.x, y: MARGIN + HEAD + r.y })),
+  );
+}
+
+function pictureOf(picture: OwnPicture, code: string): Piece {
+  return {
+    w: picture.w + GAP,
+    h: picture.h + 5 + GAP,
+    draw: (x, y) => [
+      { kind: 'image', x, y, w: picture.w, h: picture.h, key: picture.key },
+      ...cutMarks(x, y, picture.w, picture.h),
+      ...(picture.centreMarks
+        ? [
+            line(x + picture.w / 2, y - 3, x + picture.w / 2, y - 0.6, 0.1, 77),
+            line(x + picture.w / 2, y + picture.h + 0.6, x + picture.w / 2, y + picture.h + 3, 0.1, 77),
+            line(x - 3, y + picture.h / 2, x - 0.6, y + picture.h / 2, 0.1, 77),
+            line(x + picture.w + 0.6, y + picture.h / 2, x + picture.w + 3, y + picture.h / 2, 0.1, 77),
+          ]
+        : []),
+      text(
+        `${code} · ${picture.name} · ${picture.w.toFixed(0)} × ${picture.h.toFixed(0)} mm`,
+        x + 3,
+        y + picture.h + 4.2,
+        1.7,
+        {
+          most: picture.w - 6,
+        },
+      ),
+    ],
+  };
+}
+
+function heading(job: Job, donor: Donor, printer: Printer, sheet: string, pageWidth: number): Mark[] {
+  const { method } = job;
+  const most = pageWidth - 24;
+  const mirror = method.mirror ? 'Mirrored already: do not mirror again. ' : 'Not mirrored. ';
+  return [
+    text(`${job.code} · ${job.name}`, 12, 15, 4, { bold: true, most }),
+    text(
+      `Print on ${donor.name}, ${donor.printSide}, with: ${printer.name}. Sheet ${sheet}.`,
+      12,
+      20.5,
+      2.6,
+      { most },
+    ),
+    text(`${mirror}${method.mirrorReason}`, 12, 25, 2.4, { most }),
+    ...barAcross(12, 31),
+    ...barDown(5, 40),
+  ];
+}
+
+/** The tab below a print, outside the picture: code, levels, and an arrow to the picture's upper side. */
+function tab(plan: TrialPlan, patch: Patch, x: number, y: number): Mark[] {
+  const size = plan.patchMm;
+  const below = y + size;
+  const ax = x + size - 4;
+  return [
+    text(patch.code, x + 1, below + 4.6, 3.4, { bold: true, most: size - 8 }),
+    text(`${levelMarks(patch).join(' ')} · ${levelNames(plan, patch).join(' · ')}`, x + 1, below + 7.8, 1.7, {
+      most: size - 2,
+    }),
+    line(ax, below + 5, ax, below + 1.4, 0.3),
+    line(ax, below + 1.4, ax - 1.1, below + 2.8, 0.3),
+    line(ax, below + 1.4, ax + 1.1, below + 2.8, 0.3),
+    ...cutMarks(x, y, size, size + donorCells(size).tab),
+  ];
+}

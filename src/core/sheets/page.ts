@@ -1,0 +1,124 @@
+import type { Scene } from '../print/index.ts';
+
+/** One thing on a page; lengths in mm from the page's top left, y down; greys are sRGB 0–255. */
+export type Mark =
+  | { readonly kind: 'shape'; readonly points: readonly (readonly [number, number])[]; readonly grey: number }
+  | {
+      readonly kind: 'line';
+      readonly from: readonly [number, number];
+      readonly to: readonly [number, number];
+      readonly mm: number;
+      readonly grey: number;
+    }
+  | {
+      readonly kind: 'text';
+      readonly x: number;
+      /** The baseline. */
+      readonly y: number;
+      /** Height of capitals. */
+      readonly mm: number;
+      readonly words: string;
+      readonly bold: boolean;
+      /** Set smaller when it would run wider than this. */
+      readonly most: number;
+      readonly grey: number;
+    }
+  | {
+      readonly kind: 'image';
+      readonly x: number;
+      readonly y: number;
+      readonly w: number;
+      readonly h: number;
+      readonly key: string;
+    };
+
+/** A page as data: what the PDF writer prints and the preview shows. */
+export interface Page {
+  readonly w: number;
+  readonly h: number;
+  readonly marks: readonly Mark[];
+  /** What a mm has to be drawn as so that this printer prints a mm, across and down. */
+  readonly correct: { readonly x: number; readonly y: number };
+}
+
+/** Pages that go into one file. `images`: PNG or JPEG bytes by key. */
+export interface Sheets {
+  readonly title: string;
+  readonly pages: readonly Page[];
+  readonly images?: Readonly<Record<string, Uint8Array>>;
+}
+
+export const TRUE_SIZE = { x: 1, y: 1 } as const;
+export const A4 = { w: 210, h: 297 };
+export const LETTER = { w: 215.9, h: 279.4 };
+
+export const text = (
+  words: string,
+  x: number,
+  y: number,
+  mm: number,
+  options: { readonly bold?: boolean; readonly most?: number; readonly grey?: number } = {},
+): Mark => ({
+  kind: 'text',
+  words,
+  x,
+  y,
+  mm,
+  bold: options.bold ?? false,
+  most: options.most ?? 200,
+  grey: options.grey ?? 0,
+});
+
+export const line = (ax: number, ay: number, bx: number, by: number, mm = 0.15, grey = 0): Mark => ({
+  kind: 'line',
+  from: [ax, ay],
+  to: [bx, by],
+  mm,
+  grey,
+});
+
+export const box = (x: number, y: number, w: number, h: number, mm = 0.15, grey = 0): Mark[] => [
+  line(x, y, x + w, y, mm, grey),
+  line(x + w, y, x + w, y + h, mm, grey),
+  line(x + w, y + h, x, y + h, mm, grey),
+  line(x, y + h, x, y, mm, grey),
+];
+
+/** A drawing with its top left at (x, y). */
+export const scene = (drawing: Scene, x: number, y: number): Mark[] =>
+  drawing.shapes.map(s => ({
+    kind: 'shape',
+    points: s.points.map(([px, py]) => [x + px, y + py] as const),
+    grey: s.grey,
+  }));
+
+/** Marks at the corners of a piece, outside it, to cut along. */
+export const cutMarks = (x: number, y: number, w: number, h: number): Mark[] =>
+  [
+    [x, y, -1, -1],
+    [x + w, y, 1, -1],
+    [x, y + h, -1, 1],
+    [x + w, y + h, 1, 1],
+  ].flatMap(([cx, cy, dx, dy]) => [
+    line(cx + dx * 0.6, cy, cx + dx * 2.6, cy, 0.1, 77),
+    line(cx, cy + dy * 0.6, cx, cy + dy * 2.6, 0.1, 77),
+  ]);
+
+/** A bar across that must measure 100 mm on paper, with the words that say so. */
+export const barAcross = (x: number, y: number): Mark[] => [
+  line(x, y, x + 100, y, 0.3),
+  ...[0, 50, 100].map(at => line(x + at, y - 1.5, x + at, y + 1.5, 0.2)),
+  text(
+    '100 mm: measure it. If it is not 100, print again at 100 %, without "fit to page".',
+    x + 102,
+    y + 0.8,
+    2,
+    { most: 78 },
+  ),
+];
+
+/** A bar down that must measure 100 mm on paper. */
+export const barDown = (x: number, y: number): Mark[] => [
+  line(x, y, x, y + 100, 0.3),
+  ...[0, 50, 100].map(at => line(x - 1.5, y + at, x + 1.5, y + at, 0.2)),
+];

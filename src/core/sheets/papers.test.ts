@@ -1,0 +1,228 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { default as jsQR } from 'jsqr';
+import { describe, expect, it } from 'vitest';
+import { nodeFonts } from '../../cli/fonts.ts';
+import { loadCv } from '../../cli/node-cv.ts';
+import { encodeGreyPng } from '../../cli/node-image.ts';
+import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
+import { planTrial } from '../design/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import {
+  benchSheets,
+  cornersSheet,
+  donorSets,
+  labelSheets,
+  ladderCard,
+  mapSheets,
+  pdfOf,
+  pictureSet,
+  qrWords,
+  type Sheets,
+  targetSheet,
+} from './index.ts';
+
+const dir = mkdtempSync(join(tmpdir(), 'wet-test-papers-'));
+
+/** A page as an independent tool draws it: grey bytes at `dpi`. */
+async function drawn(sheets: Sheets, dpi: number, page = 1) {
+  const file = join(dir, 'page.pdf');
+  writeFileSync(file, await pdfOf(sheets, nodeFonts()));
+  execFileSync('pdftoppm', [
+    '-r',
+    String(dpi),
+    '-gray',
+    '-f',
+    String(page),
+    '-l',
+    String(page),
+    '-singlefile',
+    file,
+    join(dir, 'page'),
+  ]);
+  const pgm = readFileSync(join(dir, 'page.pgm'));
+  const head = pgm
+    .subarray(0, 30)
+    .toString('latin1')
+    .match(/^P5\s+(\d+)\s+(\d+)\s+255\s/)!;
+  const w = Number(head[1]);
+  const h = Number(head[2]);
+  const data = pgm.subarray(head[0].length);
+  return { file, w, h, at: (x: number, y: number) => data[y * w + x], data };
+}
+
+const wordsOf = (file: string) => execFileSync('pdftotext', ['-layout', file, '-']).toString();
+
+/** First and last dark pixel of a row or a column between two places. */
+function run(length: number, value: (i: number) => number, from = 0, to = length): [number, number] {
+  let first = -1;
+  let last = -1;
+  for (let i = from; i < to; i++)
+    if (value(i) < 128) {
+      if (first < 0) first = i;
+      last = i;
+    }
+  return [first, last];
+}
+
+describe('donor sheets', () => {
+  const made = planTrial(
+    {
+      ...EXAMPLE_REQUEST,
+      factors: [
+        {
+          key: 'donor',
+          levels: ['copy-70', 'copy-80', 'smooth-120', 'gloss-130', 'quick-release', 'magazine-page'],
+        },
+        { key: 'printer', levels: ['office-laser', 'cabin-inkjet'] },
+      ],
+      repeats: 1,
+      overrides: ['inkjet-rubbed-wet', 'donor-refuses-colourant', 'wrong-donor'],
+    },
+    STARTER_SHELF,
+    { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 },
+  );
+  if (!made.ok) throw new Error(made.problem.say);
+  const sets = donorSets(made.value);
+
+  it('of six donors and two printers land on the right sheets, one file each', async () => {
+    expect(sets).toHaveLength(12);
+    for (const set of sets) {
+      const { file } = await drawn(set, 30);
+      const words = wordsOf(file);
+      expect(words).toContain(set.printer.name);
+      expect(words).toContain(set.donor.name);
+      const codes = made.value.patches
+        .filter(
+          p =>
+            made.value.factors[0].levels[p.levels[0]] === set.donor.id &&
+            made.value.factors[1].levels[p.levels[1]] === set.printer.id,
+        )
+        .map(p => p.code);
+      expect(codes).toHaveLength(1);
+      for (const p of made.value.patches) expect(words.includes(p.code)).toBe(codes.includes(p.code));
+    }
+  });
+
+  it('have bars of 100 mm both ways and patches of their size, within 0.2 mm', async () => {
+    const [set] = donorSets(examplePlan());
+    const page = await drawn(set, 254);
+    const [left, right] = run(page.w, x => page.at(x, 310), 100, 1128);
+    // The end ticks are 0.2 mm wide.
+    expect(Math.abs((right - left) / 10 - 100.1)).toBeLessThan(0.2);
+    const [top, bottom] = run(page.h, y => page.at(50, y), 380, 1450);
+    expect(Math.abs((bottom - top) / 10 - 100.1)).toBeLessThan(0.2);
+    // The first target's dark band begins at the first place and is 40 mm wide.
+    const [x0, x1] = run(page.w, x => page.at(x, 390), 115, 530);
+    expect(Math.abs(x0 / 10 - 12)).toBeLessThan(0.2);
+    expect(Math.abs((x1 + 1) / 10 - 52)).toBeLessThan(0.2);
+  });
+
+  it('are corrected by what the bars of this printer measured', async () => {
+    const [set] = donorSets(examplePlan(), { bars: { 'office-laser': { x: 98, y: 101 } } });
+    const page = await drawn(set, 254);
+    const row = Math.round((31 * 100) / 101) * 10;
+    const rows = [...Array(16).keys()].map(i => row - 8 + i);
+    const across = Math.max(
+      ...rows.map(y => {
+        const [a, b] = run(page.w, x => page.at(x, y), 100, 1155);
+        return (b - a) / 10;
+      }),
+    );
+    expect(Math.abs(across - (100.1 * 100) / 98)).toBeLessThan(0.2);
+  });
+
+  it('take the maker’s own picture among the patches or alone, on the paper that is asked for', async () => {
+    const bytes = new Uint8Array(await encodeGreyPng(new Uint8Array(100 * 50).fill(40), 100, 50));
+    const picture = { key: 'p', name: 'Curlew', w: 80, h: 40, copies: 3, bytes, centreMarks: true };
+    const [mixed] = donorSets(examplePlan(), { pictures: [picture], paper: 'Letter' });
+    const page = await drawn(mixed, 100);
+    expect(execFileSync('pdfinfo', [page.file]).toString()).toMatch(/Page size:\s+612 x 792/);
+    expect(wordsOf(page.file).match(/Curlew/g)).toHaveLength(3);
+    for (const p of examplePlan().patches) expect(wordsOf(page.file)).toContain(p.code);
+    const { donors, printers } = STARTER_SHELF;
+    const alone = pictureSet(
+      { code: 'CU', name: 'Curlew', method: examplePlan().used.method },
+      donors[0],
+      printers[0],
+      { pictures: [picture] },
+    );
+    const own = await drawn(alone, 254);
+    const [x0, x1] = run(own.w, x => own.at(x, 480), 105, 970);
+    expect(Math.abs((x1 - x0 + 1) / 10 - 80)).toBeLessThan(0.2);
+    expect(wordsOf(own.file)).toContain('Mirrored already');
+  });
+});
+
+describe('labels', () => {
+  it('carry codes whose QR an independent decoder reads', async () => {
+    const plan = examplePlan();
+    const page = await drawn(labelSheets(plan), 200);
+    const pxPerMm = 200 / 25.4;
+    const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
+    for (const [i, patch] of ordered.entries()) {
+      const x = Math.round((15 + (i % 3) * 60 + 0.5) * pxPerMm);
+      const y = Math.round((18 + Math.floor(i / 3) * 26 + 0.5) * pxPerMm);
+      const side = Math.round(25 * pxPerMm);
+      const rgba = new Uint8ClampedArray(side * side * 4).fill(255);
+      for (let r = 0; r < side; r++)
+        for (let c = 0; c < side; c++)
+          rgba.fill(page.at(x + c, y + r), (r * side + c) * 4, (r * side + c) * 4 + 3);
+      const decode = (jsQR as unknown as { default?: typeof jsQR }).default ?? jsQR;
+      expect(decode(rgba, side, side)?.data).toBe(qrWords(plan, patch.code));
+    }
+    const words = wordsOf(page.file);
+    for (const p of plan.patches) expect(words).toContain(p.code);
+  });
+});
+
+describe('maps, bench sheets, ladder cards and strips', () => {
+  it('say where every patch lies and what is done to it', async () => {
+    const plan = examplePlan();
+    const map = wordsOf((await drawn(mapSheets(plan), 30)).file);
+    const bench = await drawn(benchSheets(plan), 30);
+    const words = wordsOf(bench.file);
+    for (const p of plan.patches) {
+      expect(map).toContain(p.code);
+      expect(words).toContain(p.code);
+    }
+    expect(words).toContain('Rub the paper off');
+    expect(words).toContain('Spare your fingers');
+    expect(execFileSync('pdfinfo', [bench.file]).toString()).toMatch(/Page size:\s+841\.89 x 595\.2/);
+  });
+
+  it('a ladder card has a rung for every wait, and no card without one', async () => {
+    const plan = examplePlan({ design: 'ladder', factors: [{ key: 'dryHours', levels: [2, 6, 18] }] });
+    const words = wordsOf((await drawn(ladderCard(plan)!, 30)).file);
+    for (const rung of ['2h', '6h', '18h']) expect(words.replace(/ /g, '')).toContain(rung);
+    expect(ladderCard(examplePlan({ factors: [{ key: 'rounds', levels: [1, 2] }] }))).toBeUndefined();
+  });
+
+  it('targets and strips are true to size', async () => {
+    for (const size of [40, 60, 80, 100]) {
+      const page = await drawn(targetSheet(size), 254);
+      const [x0, x1] = run(page.w, x => page.at(x, 410), 150, 1300);
+      expect(Math.abs((x1 - x0 + 1) / 10 - size)).toBeLessThan(0.2);
+    }
+    const strip = await drawn(targetSheet(40, { strip: true }), 254);
+    const [x0, x1] = run(strip.w, x => strip.at(x, 405), 150, 1900);
+    expect(Math.abs((x1 - x0 + 1) / 10 - 160)).toBeLessThan(0.2);
+  });
+
+  it('corner markers are the ones an independent finder knows, in their places', async () => {
+    const { cv } = await loadCv();
+    const page = await drawn(cornersSheet('K7'), 150);
+    const image = cv.matFromArray(page.h, page.w, cv.CV_8U, page.data as never);
+    const finder = new cv.aruco_ArucoDetector(
+      cv.getPredefinedDictionary(cv.DICT_4X4_50),
+      new cv.aruco_DetectorParameters(),
+      new cv.aruco_RefineParameters(10, 3, true),
+    );
+    const [corners, ids, rejected] = [new cv.MatVector(), new cv.Mat(), new cv.MatVector()];
+    finder.detectMarkers(image, corners, ids, rejected);
+    expect([...ids.data32S].sort((a, b) => a - b)).toEqual([6, 7, 8, 9]);
+    for (const thing of [image, finder, corners, ids, rejected]) thing.delete();
+  });
+});
