@@ -2,7 +2,8 @@ import sharp from 'sharp';
 import { nodeFonts } from '../src/cli/fonts.ts';
 import { applyEdits, lookOn, measurePicture } from '../src/core/artwork/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from '../src/core/design/example.ts';
-import { donorSets, pdfOf } from '../src/core/sheets/index.ts';
+import { pdfOf } from '../src/core/pdf/index.ts';
+import { donorSets } from '../src/core/sheets/index.ts';
 
 /** A 24-megapixel picture to its preview, and the sheets of 60 patches to PDF, in units of the reference. */
 export async function benchPrint(unit: number, tell: (line: string) => void) {

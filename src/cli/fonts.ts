@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import type { SheetFonts } from '../core/sheets/index.ts';
+import type { SheetFonts } from '../core/pdf/index.ts';
 
 const require = createRequire(import.meta.url);
 const font = (weight: number) =>

@@ -1,8 +1,9 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { cardPdf, targetPdf } from '../core/pdf/index.ts';
 import { card, cardScene, LINE_WIDTHS, rasterise, TONE_STEPS, target } from '../core/print/index.ts';
-import { cardOnPage, cardPdf, targetPdf } from '../core/sheets/index.ts';
+import { cardOnPage } from '../core/sheets/index.ts';
 import { nodeFonts } from './fonts.ts';
 import { encodeGreyPng } from './node-image.ts';
 

@@ -1,7 +1,8 @@
 import regular from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url';
 import bold from '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url';
 import { expose } from 'comlink';
-import { pdfOf, type Sheets } from '../core/sheets/index.ts';
+import { pdfOf } from '../core/pdf/index.ts';
+import type { Sheets } from '../core/sheets/index.ts';
 
 const load = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer());
 const fonts = async () => ({ regular: await load(regular), bold: await load(bold) });

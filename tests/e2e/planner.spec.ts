@@ -276,10 +276,10 @@ test('a method is read as a line of steps, copied, changed and planned with', as
   await page.getByLabel('Name of the trial').fill('Chilled');
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
   await expect(page).toHaveURL(/\/print/);
-  await page.getByRole('link', { name: 'Make' }).click();
+  await page.getByRole('link', { name: 'Make', exact: true }).click();
   await page.locator('.patch').first().click();
   await expect(page.getByText('Chill it').first()).toBeVisible();
-  await page.getByRole('link', { name: 'Keep' }).click();
+  await page.getByRole('link', { name: 'Keep', exact: true }).click();
   const zip = await download(page, 'Export the trial (ZIP)');
   expect(zip.subarray(0, 2).toString()).toBe('PK');
 });

@@ -55,7 +55,15 @@ export function Shell() {
           <Text color="fg.muted" truncate minW="0" display={{ base: 'none', md: 'block' }}>
             {workshop === 'demo' ? 'Gannet Slip (demo)' : 'Your workshop'}
           </Text>
-          <HStack as="nav" aria-label="Workshop" flex="1" gap="0">
+          <HStack
+            as="nav"
+            aria-label="Workshop"
+            gap="0"
+            flex={{ md: '1' }}
+            order={{ base: 3, md: 0 }}
+            w={{ base: '100%', md: 'auto' }}
+            ms={{ base: '-2', md: '0' }}
+          >
             {(
               [
                 ['', 'Trials'],
@@ -76,7 +84,7 @@ export function Shell() {
               </RouterNavLink>
             ))}
           </HStack>
-          <HStack gap="1">
+          <HStack gap="1" ms={{ base: 'auto', md: '0' }}>
             <Plain
               onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })}
               label={`Measures: ${settings.system === 'metric' ? 'millimetres. Switch to inches' : 'inches. Switch to millimetres'}`}

@@ -9,7 +9,6 @@ import { loadCv } from '../../cli/node-cv.ts';
 import { encodeGreyPng } from '../../cli/node-image.ts';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
-import { STARTER_SHELF } from '../shelf/index.ts';
 import {
   benchSheets,
   cornersSheet,
@@ -17,12 +16,13 @@ import {
   labelSheets,
   ladderCard,
   mapSheets,
-  pdfOf,
   pictureSet,
   qrWords,
   type Sheets,
   targetSheet,
-} from './index.ts';
+} from '../sheets/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import { pdfOf } from './index.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-papers-'));
 

@@ -14,7 +14,7 @@ import {
   setFillingGrayscaleColor,
 } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
-import type { Mark, Page, Sheets } from './page.ts';
+import type { Mark, Page, Sheets } from '../sheets/index.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
 export interface SheetFonts {

@@ -1,0 +1,19 @@
+import { cardSheet, donorSets, targetSheet } from '../sheets/index.ts';
+import type { TrialPlan } from '../trial/index.ts';
+import { pdfOf, type SheetFonts } from './write.ts';
+
+export { pdfOf, type SheetFonts } from './write.ts';
+
+/** All donor sheets of a trial in one PDF. */
+export function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promise<Uint8Array> {
+  const pages = donorSets(plan).flatMap(set => set.pages);
+  return pdfOf({ title: `${plan.name}: donor sheets`, pages }, fonts);
+}
+
+/** The reading card as PDF. */
+export const cardPdf = (patchMm: number, fonts: SheetFonts): Promise<Uint8Array> =>
+  pdfOf(cardSheet(patchMm), fonts);
+
+/** One mirrored target alone as PDF. */
+export const targetPdf = (patchMm: number, fonts: SheetFonts): Promise<Uint8Array> =>
+  pdfOf(targetSheet(patchMm), fonts);
