@@ -41,8 +41,8 @@ async function main() {
   await page.goto(`http://127.0.0.1:${PORT}/w/demo/pictures`);
   await page.getByRole('button', { name: 'Try it with a drawing of ours' }).click();
   await page.getByRole('button', { name: 'Yes, there is' }).click();
-  await page.getByRole('button', { name: 'Close' }).click();
-  await page.waitForTimeout(3000);
+  // The notice that it was added goes by itself.
+  await page.waitForTimeout(9000);
   await shoot('pictures');
   await shoot('plan', `demo/t/${berth.id}/plan?patch=${patch}`);
   await shoot('print', `demo/t/${tiles.id}/print`);

@@ -1,0 +1,72 @@
+import { readFileSync } from 'node:fs';
+import { strFromU8, unzipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { parsePlan, readBundle } from '../bundle/index.ts';
+import { chainOf } from '../schedule/index.ts';
+import { levelNames, settingsOf } from './index.ts';
+
+/** A trial as version 1 wrote it, from the demo workshop. */
+const zip = new Uint8Array(readFileSync('public/demo/berth-plates.zip'));
+const old = JSON.parse(strFromU8(unzipSync(zip)['trial.json']));
+
+describe('a trial of version 1', () => {
+  it('is one: it knows no design and no method of its own', () => {
+    expect(old.schema).toBe(1);
+    expect(old.plan.design).toBeUndefined();
+    expect(old.plan.used.method).toBeUndefined();
+  });
+
+  it('is brought up with everything it said', () => {
+    const plan = parsePlan(old.plan);
+    if (!plan.ok) throw new Error(plan.problem.say);
+    expect(plan.value.schema).toBe(2);
+    expect(plan.value.design.kind).toBe('every combination');
+    expect(plan.value.used.method.id).toBe('wet-rub');
+    expect(plan.value.patches).toEqual(old.plan.patches);
+    expect(plan.value.factors).toEqual(old.plan.factors);
+    const patch = plan.value.patches[0];
+    expect(levelNames(plan.value, patch)).toHaveLength(2);
+    expect(settingsOf(plan.value, patch).medium.name).toBeTruthy();
+    expect(
+      chainOf(plan.value, patch)
+        .map(l => l.step.id)
+        .slice(0, 5),
+    ).toEqual(['mark', 'coat', 'place', 'wet', 'rub']);
+  });
+
+  it('comes in whole as a file, and still prepares what it prepared', () => {
+    const bundle = readBundle(zip);
+    expect(bundle.ok && bundle.value.records).toHaveLength(old.records.length);
+    const hooks = readBundle(new Uint8Array(readFileSync('public/demo/hook-plates.zip')));
+    if (!hooks.ok) throw new Error(hooks.problem.say);
+    const primed = hooks.value.plan.patches.filter(
+      p => settingsOf(hooks.value.plan, p).preparation.kind === 'primer',
+    );
+    expect(primed.length).toBeGreaterThan(0);
+    expect(chainOf(hooks.value.plan, primed[0]).map(l => l.step.id)).toContain('prepare');
+  });
+
+  it.each([
+    [
+      'a method that is not the one it names',
+      (p: Record<string, unknown>) => ({ ...p, method: 'film-pull' }),
+      /method is not the one/,
+    ],
+    [
+      'a patch without levels where there is no control',
+      (p: { patches: object[] }) => ({
+        ...p,
+        patches: p.patches.map((x, i) => (i ? x : { ...x, levels: [] })),
+      }),
+      /does not fit its plan/,
+    ],
+    [
+      'an item it does not hold',
+      (p: { used: object }) => ({ ...p, used: { ...p.used, mediums: [] } }),
+      /does not hold it/,
+    ],
+  ])('with %s is refused', (_, change, words) => {
+    const result = parsePlan((change as (p: unknown) => unknown)(old.plan));
+    expect(!result.ok && result.problem.say).toMatch(words);
+  });
+});
