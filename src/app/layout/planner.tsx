@@ -7,35 +7,33 @@ import {
   Heading,
   Input,
   NativeSelect,
-  Progress,
   Text,
   Textarea,
 } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { movePatch, type PlanRequest, planCost, pooledNoise, swapPatches } from '../../core/design/index.ts';
+import { movePatch, type PlanRequest, pooledNoise, swapPatches } from '../../core/design/index.ts';
 import { scatterOf } from '../../core/findings/index.ts';
 import { findMethod, METHODS, type Method } from '../../core/methods/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
-import { forecast, WEAR } from '../../core/schedule/index.ts';
+import { WEAR } from '../../core/schedule/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { INTENTS, type TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 import { useAllRecords, useMethods, useShelf, useTrials, useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
-import { moment } from '../shell/time.ts';
 import { stageMarks } from '../trial/stage-marks.tsx';
 import { BoardEditor } from './board-editor.tsx';
 import { useSpeak } from './choice.tsx';
 import { DesignEditor } from './design-editor.tsx';
 import { FactorEditor } from './factor-editor.tsx';
 import { requestFrom } from './from.ts';
+import { InOneLine, SaveIt, State } from './plan-state.tsx';
 import { PlanSummary } from './plan-summary.tsx';
 import { LeftOut, SeeItFail, TellsPanel } from './tells-panel.tsx';
-import { type Planning, usePlan } from './use-plan.ts';
+import { usePlan } from './use-plan.ts';
 import { UsualEditor } from './usual-editor.tsx';
 
 const seedNow = () => Math.floor(Math.random() * 9000) + 1000;
@@ -289,28 +287,6 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
   );
 }
 
-function SaveIt({ nameless, busy, onSave }: { nameless: boolean; busy: boolean; onSave: () => void }) {
-  return (
-    <>
-      <Button
-        size="2xl"
-        colorPalette="buoy"
-        onClick={onSave}
-        mt="2"
-        w={{ base: '100%', lg: 'auto' }}
-        disabled={busy}
-      >
-        Save the plan and print
-      </Button>
-      {nameless && (
-        <Text mt="2" color="buoy.fg">
-          Give the trial a name first.
-        </Text>
-      )}
-    </>
-  );
-}
-
 /** What was said of factors that are there no longer goes with them. */
 function trimmed(request: PlanRequest, factors: PlanRequest['factors']): Partial<PlanRequest> {
   const keys = factors.map(f => f.key);
@@ -331,47 +307,4 @@ function trimmed(request: PlanRequest, factors: PlanRequest['factors']): Partial
     stripKey,
     design,
   };
-}
-
-function State({ planning }: { planning: Planning }) {
-  if (planning.state === 'searching')
-    return (
-      <Flex gap="3" align="center" my="3" role="status">
-        <Text flex="none">Looking for the best set of patches</Text>
-        <Progress.Root value={planning.share * 100} flex="1" aria-label="Search">
-          <Progress.Track>
-            <Progress.Range />
-          </Progress.Track>
-        </Progress.Root>
-        {planning.stop && (
-          <Button variant="outline" minH="40px" size="sm" onClick={planning.stop}>
-            Stop
-          </Button>
-        )}
-      </Flex>
-    );
-  if (planning.state === 'stopped')
-    return (
-      <Flex gap="3" align="center" my="3" role="status">
-        <Text flex="1">The search was stopped. The board shows the plan from before.</Text>
-        <Button variant="outline" minH="40px" size="sm" onClick={planning.again}>
-          Search again
-        </Button>
-      </Flex>
-    );
-  return null;
-}
-
-function InOneLine({ plan }: { plan: TrialPlan }) {
-  const cost = planCost(plan);
-  const start = Date.parse(plan.createdAt);
-  const ahead = forecast(plan, [], start);
-  return (
-    <Text mt="2" fontSize="1.05rem">
-      <b>{plan.patches.length} patches</b>
-      {plan.board.count > 1 && ` on ${plan.board.count} ${plan.board.onePiece ? 'pieces' : 'boards'}`},{' '}
-      {cost.total.toFixed(2)} in material, {span(ahead.handsOnMin)} of work, done about{' '}
-      {moment(ahead.endsAt, start)}. Drag a patch to move it, or onto another to swap them.
-    </Text>
-  );
 }

@@ -1,16 +1,9 @@
 import { Box, Button, Checkbox, Field, Flex, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import {
-  type Edit,
-  nearestCoats,
-  type Picture,
-  pictureNotes,
-  printCost,
-  printSize,
-} from '../../core/artwork/index.ts';
+import { type Edit, type Picture, pictureNotes, printCost, printSize } from '../../core/artwork/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { pictureSet } from '../../core/sheets/index.ts';
-import { hexOf, type Shelf } from '../../core/shelf/index.ts';
+import type { Shelf } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { artworkWorker, makePdf } from '../../workers/index.ts';
@@ -21,6 +14,7 @@ import { saveFile } from '../shell/save-file.ts';
 import { useSettings } from '../shell/settings.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { EditTools } from './edit-tools.tsx';
+import { BaseCoat, FitNotes, Shown } from './picture-notes.tsx';
 import { useExpected } from './use-expected.ts';
 import { usePixels, useView } from './use-view.ts';
 
@@ -101,7 +95,6 @@ export function PictureEditor({
   const notes = view
     ? pictureNotes({ facts: view.facts, method, printer, donor, grounds, size, hasText: picture.hasText })
     : [];
-  const coats = view ? nearestCoats(view.facts.background, shelf.mediums).slice(0, 3) : [];
   const mm = (v: number) => length(Math.round(v * 10) / 10, settings.system);
   const inch = settings.system === 'imperial' ? 25.4 : 1;
   const unit = inch === 1 ? 'mm' : 'in';
@@ -219,32 +212,7 @@ export function PictureEditor({
             </Button>
           </Text>
         )}
-        <Box mt="4" aria-live="polite">
-          <Heading as="h2" size="lg" mb="1">
-            Is it fit for this?
-          </Heading>
-          {view && notes.length === 0 && <Text>Nothing speaks against it.</Text>}
-          {notes.map(n => (
-            <Flex key={n.id} gap="3" py="2" borderTopWidth="1px" align="baseline" wrap="wrap">
-              <Text
-                fontWeight="700"
-                w="4.5rem"
-                flex="none"
-                color={n.severity === 'good' ? 'good.fg' : n.severity === 'advise' ? 'tide.fg' : 'warn.fg'}
-              >
-                {{ stop: 'Stop', warn: 'Careful', advise: 'Advice', good: 'Good' }[n.severity]}
-              </Text>
-              <Text flex="1" minW="12rem">
-                {n.say}
-              </Text>
-              {n.fix && (
-                <Button size="sm" minH="40px" variant="outline" onClick={() => add(n.fix!.edit)}>
-                  {n.fix.name}
-                </Button>
-              )}
-            </Flex>
-          ))}
-        </Box>
+        {view && <FitNotes notes={notes} onFix={add} />}
         <Heading as="h2" size="lg" mt="5" mb="2">
           How it is printed
         </Heading>
@@ -313,28 +281,7 @@ export function PictureEditor({
           background={view?.facts.background}
           onChange={edits => change({ edits })}
         />
-        {view && coats.length > 0 && (
-          <Box mt="5">
-            <Heading as="h2" size="lg" mb="1">
-              A base coat that matches
-            </Heading>
-            <HStack gap="3">
-              <Swatch hex={hexOf(view.facts.background)} />
-              <Text>
-                The picture’s own background, along {Math.round(view.facts.backgroundShare * 100)} % of its
-                rim. Nearest on your shelf:
-              </Text>
-            </HStack>
-            {coats.map(c => (
-              <HStack key={c.coat.id} gap="3" mt="1">
-                <Swatch hex={hexOf(c.coat.paint!)} />
-                <Text>
-                  <b>{c.coat.name}</b>: {c.words} (difference {c.deltaE.toFixed(1)})
-                </Text>
-              </HStack>
-            ))}
-          </Box>
-        )}
+        {view && <BaseCoat facts={view.facts} mediums={shelf.mediums} />}
         <HStack mt="6" gap="3" align="end" wrap="wrap">
           <Field.Root w="16rem">
             <Field.Label>Name of the picture</Field.Label>
@@ -355,36 +302,3 @@ export function PictureEditor({
     </Grid>
   );
 }
-
-function Shown({ url, words }: { url?: string; words: string }) {
-  return (
-    <Box as="figure" m="0">
-      {url && (
-        <img
-          src={url}
-          alt={words}
-          style={{
-            width: '100%',
-            display: 'block',
-            border: '1px solid var(--chakra-colors-border-emphasized)',
-          }}
-        />
-      )}
-      <Text as="figcaption" mt="1" fontSize="0.95rem">
-        {words}
-      </Text>
-    </Box>
-  );
-}
-
-const Swatch = ({ hex }: { hex: string }) => (
-  <Box
-    w="26px"
-    h="26px"
-    flex="none"
-    borderWidth="1px"
-    borderColor="border.emphasized"
-    style={{ background: hex }}
-    aria-hidden="true"
-  />
-);

@@ -1,10 +1,8 @@
 import { Box, Button, Field, Flex, Heading, HStack, Input, Text } from '@chakra-ui/react';
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
   copyOf,
-  hexOf,
   SHELF_KINDS,
   SHELF_NAMES,
   type Shelf,
@@ -16,6 +14,7 @@ import { useShelf, useWorkshopActions } from '../../store/index.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { ItemForm } from './item-form.tsx';
+import { ItemList } from './item-list.tsx';
 import { useShelfFile } from './use-shelf-file.ts';
 
 /** The shelf: everything a maker keeps, one kind at a time, with what is known of each. */
@@ -219,108 +218,4 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
       </Flex>
     </Box>
   );
-}
-
-const ROW = 58;
-
-/** The items as rows; only those in view are drawn, so that hundreds cost nothing. */
-function ItemList({
-  items,
-  kind,
-  chosen,
-  onChoose,
-}: {
-  items: readonly ShelfItem[];
-  kind: ShelfKind;
-  chosen?: string;
-  onChoose: (item: ShelfItem) => void;
-}) {
-  const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({
-    count: items.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
-    overscan: 8,
-  });
-  const place = items.findIndex(i => i.id === chosen);
-  useEffect(() => {
-    if (place >= 0) rows.scrollToIndex(place);
-  }, [place, rows]);
-  return (
-    <Box
-      ref={scroller}
-      maxH={{ base: '50vh', lg: '62vh' }}
-      overflowY="auto"
-      borderTopWidth="1px"
-      tabIndex={0}
-      role="group"
-      aria-label={SHELF_NAMES[kind].many}
-    >
-      <Box position="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map(row => {
-          const item = items[row.index];
-          return (
-            <Button
-              key={item.id}
-              variant="plain"
-              position="absolute"
-              left="0"
-              w="100%"
-              justifyContent="start"
-              textAlign="start"
-              borderBottomWidth="1px"
-              borderColor="border"
-              borderRadius="0"
-              color="fg"
-              px="2"
-              aria-pressed={item.id === chosen}
-              bg={item.id === chosen ? 'buoy.subtle' : undefined}
-              style={{ height: ROW, top: row.start }}
-              onClick={() => onChoose(item)}
-            >
-              {'colour' in item && (
-                <Box
-                  w="22px"
-                  h="22px"
-                  flex="none"
-                  borderWidth="1px"
-                  borderColor="border.emphasized"
-                  style={{ background: hexOf(item.colour) }}
-                  aria-hidden="true"
-                />
-              )}
-              <Box minW="0">
-                <Text truncate fontWeight="600">
-                  {item.name}
-                </Text>
-                <Text truncate color="fg.muted" fontSize="0.9rem" fontWeight="400">
-                  {about(item)}
-                </Text>
-              </Box>
-            </Button>
-          );
-        })}
-      </Box>
-    </Box>
-  );
-}
-
-/** One line that tells an item from its neighbours. */
-function about(item: ShelfItem): string {
-  if ('colourant' in item)
-    return `${item.colourant}, ${item.dpi} dpi, ${item.pricePerPage.toFixed(2)} a page`;
-  if ('gsm' in item)
-    return `${item.kind}, comes off by: ${item.releases}${item.onHand ? `, ${item.onHand} sheets on hand` : ''}`;
-  if ('openMin' in item)
-    return item.kind === 'none'
-      ? 'for methods that need none'
-      : `${item.kind}, dry in about ${item.dryHours < 1 ? `${Math.round(item.dryHours * 60)} min` : `${item.dryHours} h`}${item.onHandMl ? `, ${item.onHandMl} mL on hand` : ''}`;
-  if ('thirst' in item)
-    return `${item.kind}, ${item.onePiece ? `pieces of ${item.piece.w} × ${item.piece.h} mm` : 'cut to boards'}`;
-  if ('whitens' in item)
-    return item.kind === 'none' ? 'as it is' : `${item.kind}, ${item.minutes} min, then ${item.waitHours} h`;
-  if ('washMin' in item) return item.kind;
-  return item.kind === 'none'
-    ? 'left as it is'
-    : `${item.coats} ${item.coats === 1 ? 'coat' : 'coats'}, ${item.waitHours} h wait`;
 }
