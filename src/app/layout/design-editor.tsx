@@ -62,6 +62,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
       budget: kind === 'best fraction' ? Math.max(request.budget, effects + 4) : request.budget,
       stripKey: kind === 'strips' ? (request.stripKey ?? bestStrip(factors.map(f => f.key))) : null,
       groupKey: kind === 'strips' ? null : request.groupKey,
+      loadSize: kind === 'strips' ? null : request.loadSize,
       repeats: kind === 'strips' ? Math.max(2, request.repeats) : request.repeats,
     });
   return (
@@ -138,6 +139,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
             onChange={key => onChange({ groupKey: (key || null) as FactorKey | null })}
           />
         )}
+        {design !== 'strips' && <LoadChoice {...{ request, onChange }} />}
         <Box w="17rem">
           <NumberChoice
             label="Patches made alike differ by, points"
@@ -179,6 +181,32 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
       </Checkbox.Root>
       {factors.length > 1 && design === 'best fraction' && (
         <Interactions {...{ method, request, onChange }} />
+      )}
+    </Box>
+  );
+}
+
+/** An oven, a pot or a tray takes so many at once; what is in it together shares whatever happens to it. */
+function LoadChoice({ request, onChange }: Pick<Props, 'request' | 'onChange'>) {
+  return (
+    <Box w="15rem">
+      <Checkbox.Root
+        minH="44px"
+        checked={request.loadSize !== null}
+        onCheckedChange={e => onChange({ loadSize: e.checked ? 3 : null })}
+      >
+        <Checkbox.HiddenInput />
+        <Checkbox.Control />
+        <Checkbox.Label>Made in loads, such as an oven’s</Checkbox.Label>
+      </Checkbox.Root>
+      {request.loadSize !== null && (
+        <NumberChoice
+          label="Pieces in a load, at most"
+          value={request.loadSize}
+          factor={1}
+          step={1}
+          onChange={loadSize => onChange({ loadSize })}
+        />
       )}
     </Box>
   );

@@ -19,6 +19,7 @@ import { dealToBoards } from './boards.ts';
 import { bestFraction } from './exchange.ts';
 import { type Feasible, feasibleOf } from './feasible.ts';
 import { type BoardGrid, boardGrid, smallestBoard } from './grid.ts';
+import { dealToLoads } from './loads.ts';
 import { dEfficiency, effectCount } from './model.ts';
 import { type PlacedRun, placeRuns, type Run } from './randomise.ts';
 import { PlanRequest } from './request.ts';
@@ -70,7 +71,7 @@ export function planTrial(
       'What the rules leave cannot tell all these things apart: some only ever change together.',
       'Leave one of them out, or take levels that go with every other.',
     );
-  const { control, interactions, stripKey, groupKey, budget: _, design, ...rest } = ask;
+  const { control, interactions, stripKey, groupKey, loadSize, budget: _, design, ...rest } = ask;
   const plan = {
     ...rest,
     gutterMm,
@@ -85,6 +86,7 @@ export function planTrial(
       interactions,
       stripKey: design === 'strips' ? stripKey : null,
       groupKey,
+      loadSize: design === 'strips' ? null : loadSize,
       control,
       efficiency,
       leftOut: feasible.leftOut,
@@ -228,8 +230,17 @@ function layOut(frame: Frame, feasible: Feasible): Outcome<Laid> {
   }));
   if (ask.control) all.push(...controls(ask, boards));
   const counts = ask.factors.map(f => f.levels.length);
-  const placed = placeRuns(all, { counts, places: grid.places }, chance);
+  const loaded = inLoads(frame, all, counts, grouped);
+  const placed = placeRuns(loaded, { counts, places: grid.places, loads: loaded !== all }, chance);
   return good({ runs: placed, boards: 1 + Math.max(...placed.map(r => r.board)) });
+}
+
+/** Loads where a load has a size, and where single pieces are to be made together; else the runs themselves. */
+function inLoads({ ask, chance }: Frame, runs: Run[], counts: readonly number[], grouped: number): Run[] {
+  const { onePiece } = ask.board;
+  if (!ask.loadSize && !(onePiece && grouped >= 0)) return runs;
+  const most = ask.loadSize ?? Number.POSITIVE_INFINITY;
+  return dealToLoads(runs, { most, grouped, onePiece, counts, pairs: ask.interactions }, chance);
 }
 
 /** One control a board; on pieces that carry a single patch a piece of its own for every eight. */

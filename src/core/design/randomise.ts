@@ -33,6 +33,8 @@ export interface Field {
   readonly places: readonly Place[];
   /** Places that belong to each strip; without strips every place of the board is open to every run. */
   readonly stripPlaces?: readonly (readonly number[])[];
+  /** The groups are loads, numbered in the order in which they are made. */
+  readonly loads?: boolean;
 }
 
 /**
@@ -49,7 +51,7 @@ export function placeRuns(runs: readonly Run[], field: Field, chance: Chance): P
   let best: PlacedRun[] = [];
   let bestScore = Number.NEGATIVE_INFINITY;
   for (let attempt = 0; attempt < tries; attempt++) {
-    const ordered = inOrder(runs, chance);
+    const ordered = inOrder(runs, chance, field.loads);
     const placed = boards.flatMap((board, i) => {
       const own = ordered.filter(r => r.board === board);
       if (field.stripPlaces) return inStrips(own, field.stripPlaces, chance);
@@ -63,7 +65,7 @@ export function placeRuns(runs: readonly Run[], field: Field, chance: Chance): P
 }
 
 /** Board by board; on a board repeat by repeat, in groups where there are any; shuffled inside. */
-function inOrder(runs: readonly Run[], chance: Chance): (Run & { order: number })[] {
+function inOrder(runs: readonly Run[], chance: Chance, loads = false): (Run & { order: number })[] {
   const keys = new Map<string, number>();
   const shuffled = chance.shuffle(runs);
   for (const run of shuffled) {
@@ -74,6 +76,7 @@ function inOrder(runs: readonly Run[], chance: Chance): (Run & { order: number }
     .map((run, i) => ({ run, i }))
     .sort(
       (a, b) =>
+        (loads ? a.run.group! - b.run.group! || a.i - b.i : 0) ||
         a.run.board - b.run.board ||
         (a.run.group === undefined
           ? a.run.repeat - b.run.repeat

@@ -54,6 +54,15 @@ export const PlanRequest = v.object({
   interactions: v.array(v.tuple([index, index])),
   stripKey: v.nullable(v.picklist(FACTOR_KEYS)),
   groupKey: v.nullable(v.picklist(FACTOR_KEYS)),
+  /** How many pieces an oven, a pot or a tray takes at once; null when each is made by itself. */
+  loadSize: v.nullable(
+    v.pipe(
+      v.number('Write how many pieces a load holds.'),
+      v.integer('Pieces are whole numbers.'),
+      v.minValue(2, 'A load holds at least two pieces; with one there are no loads.'),
+      v.maxValue(100, 'At most 100 pieces in a load.'),
+    ),
+  ),
   control: v.boolean(),
   overrides: v.array(v.string()),
   wear: v.array(v.picklist(WEAR_TESTS)),

@@ -40,6 +40,7 @@ export const STARTING_REQUEST: PlanRequest = {
   interactions: [],
   stripKey: null,
   groupKey: null,
+  loadSize: null,
   control: false,
   overrides: [],
   wear: [],

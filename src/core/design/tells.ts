@@ -34,6 +34,8 @@ export interface PlanTells {
   readonly curve: readonly Effort[];
   /** How often something costly is changed in the order of work, and how often it would be without grouping. */
   readonly changes?: { readonly grouped: number; readonly shuffled: number };
+  /** How many loads are made, where a load has a size. */
+  readonly loads?: number;
 }
 
 /** Share of the scatter that pieces made together have in common; a stated guess until records say otherwise. */
@@ -51,30 +53,45 @@ export function tellsOf(plan: TrialPlan): PlanTells {
   const runs = patches.map(p => p.levels);
   const effects = effectCount(counts, pairs);
   const row = modelRows(counts, pairs);
-  const blocks = plan.board.onePiece ? 0 : plan.board.count - 1;
-  const rows = patches.map(p => [
-    ...row(p.levels),
-    ...Array.from({ length: blocks }, (_, b) => (p.board === b + 1 ? 1 : 0)),
-  ]);
-  const inverse = inverseOf(informationOf(rows)) ?? inverseOf(informationOf(runs.map(row)));
+  const boards = plan.board.onePiece ? 0 : plan.board.count - 1;
+  const main = runs.map(row);
+  const plain = inverseOf(informationOf(main));
+  const onBoards =
+    inverseWith(
+      main,
+      patches.map(p => (boards ? p.board : 0)),
+    ) ?? plain;
+  const loads = plan.design.loadSize ? new Set(patches.map(p => p.group)).size : 0;
+  const asBlocks = loads > 1 && !plan.design.groupKey;
+  const inLoads = asBlocks
+    ? inverseWith(
+        main,
+        patches.map(p => p.group!),
+      )
+    : undefined;
+  const blocks = inLoads ? loads - 1 : boards;
+  const inverse = inLoads ?? onBoards;
   const cells = new Set(runs.map(r => r.join())).size;
   const everyCell = plan.design.kind !== 'best fraction' && plan.repeats > 1;
-  const spare = Math.max(
-    0,
-    runs.length -
-      (everyCell ? Math.max(cells, effects) : effects) -
-      (inverse?.length === rows[0].length ? blocks : 0),
-  );
+  const spareWith = (columns: number) =>
+    Math.max(0, runs.length - (everyCell ? Math.max(cells, effects) : effects) - columns);
+  const spare = spareWith(inverse && inverse.length > main[0].length ? blocks : 0);
+  const spareOnBoards = spareWith(onBoards && onBoards.length > main[0].length ? boards : 0);
   const noticed = plan.factors.map((factor, f): Noticed => {
-    const apart = inverse
-      ? plan.noise * worstError(inverse, counts, f) * noticeable(spare)
-      : Number.POSITIVE_INFINITY;
+    const noticedWith = (known: Inverse | undefined, left: number) =>
+      known ? plan.noise * worstError(known, counts, f) * noticeable(left) : Number.POSITIVE_INFINITY;
+    const apart = noticedWith(onBoards, spareOnBoards);
+    const shared = Math.sqrt(1 + (groupSize(plan) - 1) * SHARED);
     const points =
       factor.key === plan.design.stripKey
         ? stripPoints(plan, counts[f])
         : factor.key === plan.design.groupKey
-          ? apart * Math.sqrt(1 + (groupSize(plan) - 1) * SHARED)
-          : apart;
+          ? apart * shared
+          : inLoads
+            ? noticedWith(inLoads, spare)
+            : asBlocks
+              ? apart * shared
+              : apart;
     return { key: factor.key, name: FACTOR_NAMES[factor.key], points, apart };
   });
   const mixed = mixingOf(runs, counts);
@@ -85,14 +102,25 @@ export function tellsOf(plan: TrialPlan): PlanTells {
     efficiency: plan.design.efficiency ?? 0,
     noticed,
     mixed,
-    ...inWords(plan, noticed, mixed, spare),
+    ...inWords(plan, noticed, mixed, spare, asBlocks ? { count: loads, told: Boolean(inLoads) } : undefined),
     curve: curveOf(plan, noticed, runs.length, effects + blocks, everyCell ? cells : 0),
     changes: changesOf(plan),
+    ...(loads ? { loads } : {}),
   };
 }
 
+type Inverse = readonly (readonly number[])[];
+
+/** (X'X)⁻¹ of a model with a column for every block but the first, or nothing when blocks and effects are mixed up. */
+function inverseWith(main: readonly (readonly number[])[], blockOf: readonly number[]): Inverse | undefined {
+  const blocks = [...new Set(blockOf)].slice(1);
+  return inverseOf(
+    informationOf(main.map((row, i) => [...row, ...blocks.map(b => (blockOf[i] === b ? 1 : 0))])),
+  );
+}
+
 /** Largest standard error of a difference between two levels of factor `f`, in units of the noise. */
-function worstError(inverse: readonly (readonly number[])[], counts: readonly number[], f: number): number {
+function worstError(inverse: Inverse, counts: readonly number[], f: number): number {
   const table = contrasts(counts[f]);
   const first = 1 + counts.slice(0, f).reduce((sum, n) => sum + n - 1, 0);
   let worst = 0;
@@ -117,10 +145,10 @@ function stripPoints(plan: TrialPlan, levels: number): number {
 }
 
 function groupSize(plan: TrialPlan): number {
-  const groups = new Set(
-    plan.patches.filter(p => p.levels.length).map(p => `${p.board} ${p.repeat} ${p.group}`),
-  ).size;
-  return plan.patches.length / Math.max(1, groups);
+  const real = plan.patches.filter(p => p.levels.length);
+  const loads = plan.design.loadSize || plan.board.onePiece;
+  const groups = new Set(real.map(p => (loads ? `${p.group}` : `${p.board} ${p.repeat} ${p.group}`))).size;
+  return real.length / Math.max(1, groups);
 }
 
 function changesOf(plan: TrialPlan): PlanTells['changes'] {
@@ -139,7 +167,13 @@ function changesOf(plan: TrialPlan): PlanTells['changes'] {
 const say = (points: number) =>
   Number.isFinite(points) ? `${points < 9.5 ? points.toFixed(1) : points.toFixed(0)} points` : '';
 
-function inWords(plan: TrialPlan, noticed: readonly Noticed[], mixed: readonly Mixing[], spare: number) {
+function inWords(
+  plan: TrialPlan,
+  noticed: readonly Noticed[],
+  mixed: readonly Mixing[],
+  spare: number,
+  loads?: { readonly count: number; readonly told: boolean },
+) {
   const can: string[] = [];
   const cannot: string[] = [];
   const name = (f: number) => FACTOR_NAMES[plan.factors[f].key].toLowerCase();
@@ -184,9 +218,24 @@ function inWords(plan: TrialPlan, noticed: readonly Noticed[], mixed: readonly M
     cannot.push(
       `${group.name} is made in groups: what happens to a group happens to one level. It would notice ${say(group.points)} instead of ${say(group.apart)}.`,
     );
+  if (loads) cannot.push(loadsInWords(loads, sure, plan.design.loadSize!));
   if (plan.factors.length > 1 && plan.design.kind === 'best fraction' && !plan.design.interactions.length)
     cannot.push('Whether two of these things work differently together. Choose such a pair to have it told.');
   return { can, cannot };
+}
+
+function loadsInWords(
+  loads: { readonly count: number; readonly told: boolean },
+  noticed: readonly Noticed[],
+  size: number,
+): string {
+  const start = `It is made in ${loads.count} loads of at most ${size}, and loads differ.`;
+  if (!loads.told)
+    return `${start} Some of what you vary cannot be told from the loads: take larger loads or more patches.`;
+  const worst = noticed.reduce<Noticed | undefined>((a, b) => (a && a.points >= b.points ? a : b), undefined);
+  return worst
+    ? `${start} That costs certainty: for ${worst.name.toLowerCase()} it would notice ${say(worst.points)} instead of ${say(worst.apart)}.`
+    : start;
 }
 
 const held = (plan: TrialPlan, others: readonly number[]) =>

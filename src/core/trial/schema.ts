@@ -81,6 +81,8 @@ export const Design = v.object({
   stripKey: v.optional(v.nullable(v.picklist(FACTOR_KEYS)), null),
   /** The factor whose levels are made together because changing it is costly, and why. */
   groupKey: v.optional(v.nullable(v.picklist(FACTOR_KEYS)), null),
+  /** Most pieces of one load (an oven, a pot); the `group` of a patch is then its load. */
+  loadSize: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(2))), null),
   /** A patch of "your usual way" on every board. */
   control: v.optional(v.boolean(), false),
   /** D-efficiency of the runs under the model, 0–1. */
