@@ -103,7 +103,13 @@ export function tellsOf(plan: TrialPlan): PlanTells {
     noticed,
     mixed,
     ...inWords(plan, noticed, mixed, spare, asBlocks ? { count: loads, told: Boolean(inLoads) } : undefined),
-    curve: curveOf(plan, noticed, runs.length, effects + blocks, everyCell ? cells : 0),
+    curve: curveOf(plan, {
+      worst: Math.max(...noticed.map(n => (inLoads ? n.points : n.apart)).filter(Number.isFinite), 0),
+      runs: runs.length,
+      effects: effects + (inLoads ? 0 : boards),
+      cells: everyCell ? cells : 0,
+      loadSize: inLoads ? runs.length / loads : 0,
+    }),
     changes: changesOf(plan),
     ...(loads ? { loads } : {}),
   };
@@ -244,13 +250,16 @@ const held = (plan: TrialPlan, others: readonly number[]) =>
 /** How the smallest noticeable difference shrinks with more patches; standard errors go with 1/√n. */
 function curveOf(
   plan: TrialPlan,
-  noticed: readonly Noticed[],
-  runs: number,
-  effects: number,
-  cells: number,
+  {
+    worst,
+    runs,
+    effects,
+    cells,
+    loadSize,
+  }: { worst: number; runs: number; effects: number; cells: number; loadSize: number },
 ): Effort[] {
-  const worst = Math.max(...noticed.map(n => n.apart).filter(Number.isFinite), 0);
-  const spareOf = (n: number) => n - (cells && n > cells ? Math.max(cells, effects) : effects);
+  const loadsOf = (n: number) => (loadSize ? Math.round(n / loadSize) - 1 : 0);
+  const spareOf = (n: number) => n - (cells && n > cells ? Math.max(cells, effects) : effects) - loadsOf(n);
   const now = noticeable(Math.max(0, spareOf(runs)));
   const unit =
     Number.isFinite(now) && worst
