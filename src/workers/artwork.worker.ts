@@ -93,6 +93,7 @@ export interface Viewing {
     readonly substrate: Substrate;
     readonly veil: number;
     readonly opaque: boolean;
+    readonly loss?: { readonly least: number; readonly most: number };
   }[];
 }
 
@@ -112,8 +113,8 @@ const api = {
     if (kept?.key !== key) kept = { key, ...(await decode(file, VIEW_SIDE)) };
     const coloured = applyEdits(kept.pixels, edits);
     const now = oneColour ? applyEdits(coloured, [{ kind: 'grey' }]) : coloured;
-    const looks = asked.map(({ substrate, veil, opaque }) =>
-      lookOn(now, { ground: groundAt(substrate, now.w, now.h, widthMm / now.w), widthMm, veil, opaque }),
+    const looks = asked.map(({ substrate, ...expected }) =>
+      lookOn(now, { ground: groundAt(substrate, now.w, now.h, widthMm / now.w), widthMm, ...expected }),
     );
     return {
       facts: measurePicture(coloured, widthMm),

@@ -71,6 +71,48 @@ test('a picture with writing is looked at on its grounds, mended, and comes on a
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
 
+test('a plain drawing is printed as outlines, seen on its sheet first; changed, it is printed as pixels', async ({
+  page,
+}) => {
+  await page.goto('/w/mine/pictures');
+  const plain =
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"><path d="M2 18h30l-6 8H8z" fill="#123"/><path d="M16 2v14H6z" stroke="#000" fill="none"/></svg>';
+  await add(page, 'Tern.svg', 'image/svg+xml', Buffer.from(plain));
+  const see = page.getByRole('button', { name: 'See the sheet first' });
+  await expect(see).toBeDisabled();
+  await page.getByRole('button', { name: 'No writing' }).click();
+  await see.click();
+  const sheet = page.getByRole('img', { name: 'The sheet of Tern' });
+  await expect(sheet.locator('path')).toHaveCount(2);
+  await expect(sheet.getByText('Mirrored already', { exact: false })).toBeVisible();
+  await sound(page);
+  const images = async () => {
+    const file = test.info().outputPath('sheet.pdf');
+    writeFileSync(file, await download(page, 'Save its sheet (PDF)'));
+    return execFileSync('pdfimages', ['-list', file]).toString().trim().split('\n').length - 2;
+  };
+  expect(await images()).toBe(0);
+  await page.getByRole('button', { name: 'Invert' }).click();
+  await expect(sheet.locator('image')).toHaveCount(1);
+  await expect(sheet.locator('path')).toHaveCount(0);
+  expect(await images()).toBeGreaterThan(0);
+});
+
+test('the maker’s own results are shown on a picture before it is printed', async ({ page }) => {
+  await page.goto('/w/demo/pictures');
+  const plain =
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"><path d="M2 18h30l-6 8H8z" fill="#123"/></svg>';
+  await add(page, 'Hull.svg', 'image/svg+xml', Buffer.from(plain));
+  await page.getByText(/^As your own \d+ patches came out/).click();
+  const before = await page
+    .getByRole('img', { name: /^Finished, on/ })
+    .first()
+    .getAttribute('src');
+  await expect(page.getByText(/where they fall is made up/)).toBeVisible();
+  await page.getByText(/^As your own \d+ patches came out/).click();
+  await expect(page.getByRole('img', { name: /^Finished, on/ }).first()).not.toHaveAttribute('src', before!);
+});
+
 test('pictures that cannot be used say why, and odd ones are put right', async ({ page }) => {
   await page.goto('/w/mine/pictures');
   const refused = async (name: string, type: string, buffer: Buffer, words: RegExp) => {

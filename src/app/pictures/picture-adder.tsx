@@ -9,6 +9,7 @@ import { artworkWorker } from '../../workers/index.ts';
 import { NumberChoice } from '../layout/choice.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
+import { onSheet } from './on-sheet.ts';
 
 /** Puts the maker's own pictures on the donor sheets beside the patches, so many of each. */
 export function PictureAdder({
@@ -96,14 +97,5 @@ async function makeReady(
     grounds: [],
   });
   const size = printSize(aspect, picture.piece, picture.fit, picture.marginMm);
-  const bytes = await worker.print(file, picture.edits, size, mirror);
-  return {
-    key: picture.id,
-    name: picture.name,
-    w: size.w,
-    h: size.h,
-    copies: 1,
-    bytes,
-    centreMarks: picture.centreMarks,
-  };
+  return onSheet(workshop, picture, size, mirror);
 }

@@ -1,20 +1,17 @@
 import { Box, Button, Checkbox, Field, Flex, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { type Edit, type Picture, pictureNotes, printCost, printSize } from '../../core/artwork/index.ts';
+import { type Edit, type Picture, pictureNotes, printSize } from '../../core/artwork/index.ts';
 import type { Method } from '../../core/methods/index.ts';
-import { pictureSet } from '../../core/sheets/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
-import { length } from '../../core/units/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
-import { artworkWorker, makePdf } from '../../workers/index.ts';
 import { NumberChoice } from '../layout/choice.tsx';
 import { Choose } from '../layout/design-editor.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
-import { saveFile } from '../shell/save-file.ts';
 import { useSettings } from '../shell/settings.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { EditTools } from './edit-tools.tsx';
 import { BaseCoat, FitNotes, Shown } from './picture-notes.tsx';
+import { PictureSheet } from './picture-sheet.tsx';
 import { useExpected } from './use-expected.ts';
 import { usePixels, useView } from './use-view.ts';
 
@@ -33,7 +30,6 @@ export function PictureEditor({
   const { savePicture, removePicture } = useWorkshopActions(workshop);
   const { settings } = useSettings();
   const [picture, setPicture] = useState(stored);
-  const [busy, setBusy] = useState(false);
   const file = usePixels(workshop, picture.id);
   const method = methods.find(m => m.id === picture.method) ?? methods[0];
   const printer = shelf.printers.find(p => p.id === picture.printer) ?? shelf.printers[0];
@@ -42,11 +38,13 @@ export function PictureEditor({
   const [aspect, setAspect] = useState(1.25);
   const size = printSize(aspect, picture.piece, picture.fit, picture.marginMm);
   const expected = useExpected(method.id);
-  const [withVeil, setWithVeil] = useState(false);
+  const [asOwn, setAsOwn] = useState(false);
+  const asMine = asOwn ? expected : undefined;
   const { view, problem } = useView(file.data, picture, size.w, {
     mirror: method.mirror,
     grounds,
-    veil: withVeil && expected ? expected.veil : 0,
+    veil: asMine ? asMine.veil : 0,
+    ...(asMine ? { loss: { least: 1 - asMine.landedHi / 100, most: 1 - asMine.landedLo / 100 } } : {}),
     donor,
     oneColour: printer.oneColour,
   });
@@ -65,37 +63,18 @@ export function PictureEditor({
       tell(failure(error));
     }
   };
-  const save = async () => {
-    if (!file.data) return;
-    setBusy(true);
-    try {
-      const bytes = await artworkWorker().print(file.data, picture.edits, size, method.mirror);
-      const own = {
-        key: 'picture',
-        name: picture.name,
-        w: size.w,
-        h: size.h,
-        copies: 1,
-        bytes,
-        centreMarks: picture.centreMarks,
-      };
-      const bars = { [printer.id]: { x: printer.barAcross, y: printer.barDown } };
-      const set = pictureSet({ code: 'Picture', name: picture.name, method }, donor, printer, {
-        pictures: [own],
-        bars,
-      });
-      saveFile(await makePdf(set), `${picture.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.pdf`);
-      tell({ say: 'The sheet is in your downloads. Print it at 100 %, not fitted to the page.' });
-    } catch (error) {
-      tell(failure(error));
-    } finally {
-      setBusy(false);
-    }
-  };
   const notes = view
-    ? pictureNotes({ facts: view.facts, method, printer, donor, grounds, size, hasText: picture.hasText })
+    ? pictureNotes({
+        facts: view.facts,
+        method,
+        printer,
+        donor,
+        grounds,
+        size,
+        hasText: picture.hasText,
+        ...(expected?.kept ? { kept: expected.kept } : {}),
+      })
     : [];
-  const mm = (v: number) => length(Math.round(v * 10) / 10, settings.system);
   const inch = settings.system === 'imperial' ? 25.4 : 1;
   const unit = inch === 1 ? 'mm' : 'in';
   return (
@@ -129,14 +108,15 @@ export function PictureEditor({
           <Checkbox.Root
             mt="3"
             minH="44px"
-            checked={withVeil}
-            onCheckedChange={e => setWithVeil(Boolean(e.checked))}
+            checked={asOwn}
+            onCheckedChange={e => setAsOwn(Boolean(e.checked))}
           >
             <Checkbox.HiddenInput />
             <Checkbox.Control />
             <Checkbox.Label>
-              With the veil your own patches had: {expected.veilLo.toFixed(2)} to {expected.veilHi.toFixed(2)}
-              ; they landed {expected.landedLo.toFixed(0)} to {expected.landedHi.toFixed(0)} %
+              As your own {expected.patches} patches came out: {expected.landedLo.toFixed(0)} to{' '}
+              {expected.landedHi.toFixed(0)} % landed, veil {expected.veilLo.toFixed(2)} to{' '}
+              {expected.veilHi.toFixed(2)}. Losses of a bad day are faint; where they fall is made up.
             </Checkbox.Label>
           </Checkbox.Root>
         )}
@@ -163,27 +143,10 @@ export function PictureEditor({
         </Flex>
       </Box>
       <Box>
-        <Button
-          size="2xl"
-          colorPalette="buoy"
-          loading={busy}
-          loadingText="Drawing the sheet"
-          disabled={!view || picture.hasText === null || notes.some(n => n.severity === 'stop')}
-          onClick={() => void save()}
-        >
-          Save its sheet (PDF)
-        </Button>
-        <Text mt="2">
-          {mm(size.w)} × {mm(size.h)}, {method.mirror ? 'mirrored' : 'not mirrored'}, on{' '}
-          {donor.name.toLowerCase()}, {donor.printSide}, through {printer.name.toLowerCase()}
-          {view && (
-            <>
-              , covering {Math.round(view.facts.cover * 100)} % with ink, about{' '}
-              {printCost(view.facts, size, printer, donor).toFixed(2)} a print
-            </>
-          )}
-          .
-        </Text>
+        <PictureSheet
+          {...{ picture, facts: view?.facts, size, method, printer, donor }}
+          stopped={!view || picture.hasText === null || notes.some(n => n.severity === 'stop')}
+        />
         {picture.hasText === null ? (
           <Box borderWidth="2px" borderColor="buoy.solid" p="3" mt="3" role="group" aria-label="Writing">
             <Text fontWeight="700">Is there any writing in it?</Text>

@@ -8,6 +8,9 @@ export interface Expected {
   readonly veil: number;
   readonly veilLo: number;
   readonly veilHi: number;
+  readonly patches: number;
+  /** The finest line three patches in four kept, mm, where it was read. */
+  readonly kept?: { readonly mm: number; readonly patches: number };
 }
 
 const middle = (sorted: readonly number[], share: number) =>
@@ -24,11 +27,11 @@ export function useExpected(method: string): Expected | undefined {
     workshop,
     plans.map(p => p.id),
   );
-  const of = (measure: 'landed' | 'veil') =>
+  const of = (measure: 'landed' | 'veil' | 'detail') =>
     plans
       .flatMap(p => observations(p, records.data?.get(p.id) ?? [], measure).map(o => o.value))
       .sort((a, b) => a - b);
-  const [landed, veil] = [of('landed'), of('veil')];
+  const [landed, veil, detail] = [of('landed'), of('veil'), of('detail')];
   if (landed.length < 4 || veil.length < 4) return undefined;
   return {
     landedLo: middle(landed, 0.25),
@@ -36,5 +39,7 @@ export function useExpected(method: string): Expected | undefined {
     veil: middle(veil, 0.5),
     veilLo: middle(veil, 0.25),
     veilHi: middle(veil, 0.75),
+    patches: landed.length,
+    ...(detail.length >= 4 ? { kept: { mm: middle(detail, 0.75), patches: detail.length } } : {}),
   };
 }

@@ -35,12 +35,14 @@ export function useView(
     readonly mirror: boolean;
     readonly grounds: readonly Substrate[];
     readonly veil: number;
+    /** Shares that do not land on a good and on a bad day. */
+    readonly loss?: { readonly least: number; readonly most: number };
     readonly donor?: Donor;
     readonly oneColour: boolean;
   },
 ): { readonly view?: View; readonly problem?: string } {
   const [state, setState] = useState<{ view?: View; problem?: string }>({});
-  const { mirror, grounds, veil, donor, oneColour } = options;
+  const { mirror, grounds, veil, loss, donor, oneColour } = options;
   const opaque = donor?.kind === 'iron-on sheet, dark goods';
   const key = JSON.stringify([
     picture.id,
@@ -50,6 +52,7 @@ export function useView(
     grounds.map(g => g.id),
     oneColour,
     veil,
+    loss,
     opaque,
   ]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for all that changes the view
@@ -64,7 +67,7 @@ export function useView(
         oneColour,
         widthMm,
         mirror,
-        grounds: grounds.map(substrate => ({ substrate, veil, opaque })),
+        grounds: grounds.map(substrate => ({ substrate, veil, opaque, ...(loss ? { loss } : {}) })),
       });
     inTurn(() => (gone ? Promise.resolve(undefined) : work())).then(
       viewed => {

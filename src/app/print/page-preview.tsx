@@ -41,6 +41,8 @@ export function PagePreview({ sheets, page, name }: { sheets: Sheets; page: Page
   );
 }
 
+const ink = (colour: readonly [number, number, number] | undefined) =>
+  colour ? `rgb(${colour.map(v => Math.round(v * 255)).join()})` : 'none';
 const tint = (grey: number) => `rgb(${grey},${grey},${grey})`;
 
 function Drawn({ mark, urls }: { mark: Mark; urls: ReadonlyMap<string, string> }) {
@@ -73,6 +75,31 @@ function Drawn({ mark, urls }: { mark: Mark; urls: ReadonlyMap<string, string> }
           height={mark.h}
           preserveAspectRatio="none"
         />
+      );
+    case 'drawing':
+      return (
+        <svg
+          aria-hidden="true"
+          x={mark.x}
+          y={mark.y}
+          width={mark.w}
+          height={mark.h}
+          viewBox={`0 0 ${mark.w} ${mark.h}`}
+        >
+          {mark.paths.map((path, i) => (
+            <path
+              key={i}
+              d={path.steps.map(step => step.join(' ')).join('')}
+              fill={ink(path.fill)}
+              fillRule={path.evenOdd ? 'evenodd' : 'nonzero'}
+              stroke={ink(path.stroke?.colour)}
+              strokeWidth={path.stroke?.width}
+              strokeLinecap={path.stroke?.cap}
+              strokeLinejoin={path.stroke?.join}
+              strokeMiterlimit={path.stroke?.miterLimit}
+            />
+          ))}
+        </svg>
       );
     case 'text': {
       const size = mark.mm * 1.35;

@@ -44,6 +44,15 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
     ...(reading.stain !== null
       ? [['Stain', `${reading.stain.toFixed(1)} %`, 'of the white parts'] as [string, string, string]]
       : []),
+    ...(reading.detail
+      ? [
+          ['Finest line', `${reading.detail} mm`, 'still separate from the ground'] as [
+            string,
+            string,
+            string,
+          ],
+        ]
+      : []),
     ...(reading.tone !== null
       ? [
           ['Tone', `ΔE ${reading.tone.toFixed(1)}`, 'off what the ink on this ground should be'] as [

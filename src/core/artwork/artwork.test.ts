@@ -15,6 +15,7 @@ import {
   printCost,
   printSize,
   safeDrawing,
+  thinnerThan,
 } from './index.ts';
 import { labAt } from './lab.ts';
 
@@ -95,14 +96,14 @@ describe('what is measured of a picture', () => {
     expect(facts.black).toBeCloseTo(0.5, 2);
     expect(facts.cover).toBeCloseTo(0.5, 2);
     expect(facts.contrast).toBe(100);
-    expect(facts.thin.at04).toBe(0);
+    expect(thinnerThan(facts, 0.4)).toBe(0);
   });
 
   it('finds lines thinner than 0.4 mm, and no longer when it is printed larger', () => {
     const lines = paint(200, 200, x => (x % 20 < 3 ? BLACK : WHITE));
-    expect(measurePicture(lines, 20).thin.at04).toBeGreaterThan(0.95);
-    expect(measurePicture(lines, 60).thin.at04).toBe(0);
-    expect(measurePicture(lines, 45).thin.at08).toBeGreaterThan(0.7);
+    expect(thinnerThan(measurePicture(lines, 20), 0.4)).toBeGreaterThan(0.95);
+    expect(thinnerThan(measurePicture(lines, 60), 0.4)).toBe(0);
+    expect(thinnerThan(measurePicture(lines, 45), 0.8)).toBeGreaterThan(0.7);
   });
 
   it('has the lightness the library has', () => {
@@ -133,6 +134,7 @@ describe('whether it is fit for the method', () => {
       ground?: string;
       size?: { w: number; h: number };
       hasText?: boolean | null;
+      kept?: { mm: number; patches: number };
     } = {},
   ) => {
     const size = part.size ?? { w: 60, h: 40 };
@@ -144,6 +146,7 @@ describe('whether it is fit for the method', () => {
       grounds: [find(substrates, part.ground ?? 'birch-ply')],
       size,
       hasText: part.hasText ?? null,
+      ...(part.kept ? { kept: part.kept } : {}),
     });
   };
   const ids = (...args: Parameters<typeof notes>) => notes(...args).map(n => n.id);
@@ -184,6 +187,12 @@ describe('whether it is fit for the method', () => {
         ground: 'bisque-tile',
       }),
     ).toContain('busy');
+  });
+
+  it('goes by the finest line the maker’s own patches kept, where that was read', () => {
+    const lines = paint(400, 400, x => (x % 20 < 5 ? BLACK : WHITE));
+    expect(ids(lines)).not.toContain('fine-detail');
+    expect(ids(lines, { kept: { mm: 1, patches: 12 } })).toContain('fine-detail');
   });
 
   it('holds the mirror rule for writing', () => {

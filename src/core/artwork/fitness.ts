@@ -1,7 +1,7 @@
 import type { Method } from '../methods/index.ts';
 import type { Donor, Printer, Substrate } from '../shelf/index.ts';
 import { labOf } from '../shelf/index.ts';
-import type { PictureFacts } from './measure.ts';
+import { type PictureFacts, thinnerThan } from './measure.ts';
 import type { Edit } from './schema.ts';
 
 /** One thing to know before this picture is printed, with the edit that mends it where there is one. */
@@ -20,11 +20,13 @@ export interface PictureJob {
   readonly grounds: readonly Substrate[];
   readonly size: { readonly w: number; readonly h: number };
   readonly hasText: boolean | null;
+  /** The finest line the maker's own patches kept by this method, mm, and how many patches that comes from. */
+  readonly kept?: { readonly mm: number; readonly patches: number };
 }
 
 const pct = (v: number) => `${Math.round(v * 100)} %`;
 
-/** Finest line a way of taking the paper off keeps, mm: a starting point until readings say better. */
+/** Finest line a way of taking the paper off keeps, mm: a starting point where there are no readings. */
 const KEEPS: Record<Method['removal'], number> = {
   rub: 0.4,
   soak: 0.4,
@@ -101,14 +103,14 @@ export function pictureNotes(job: PictureJob): PictureNote[] {
       fix: { name: 'Lighten it', edit: { kind: 'lighten', amount: 0.25 } },
     },
   );
-  const thin = KEEPS[method.removal] > 0.5 ? facts.thin.at08 : facts.thin.at04;
+  const keeps = job.kept?.mm ?? KEEPS[method.removal];
+  const thin = keeps > 0 ? thinnerThan(facts, keeps) : 0;
   add(
-    KEEPS[method.removal] > 0 &&
-      thin > 0.12 && {
-        id: 'fine-detail',
-        severity: 'warn',
-        say: `${pct(thin)} of its dark parts are thinner than ${KEEPS[method.removal]} mm at this size, finer than this method keeps. Make it larger, or draw it bolder.`,
-      },
+    thin > 0.12 && {
+      id: 'fine-detail',
+      severity: 'warn',
+      say: `${pct(thin)} of its dark parts are thinner than ${keeps} mm at this size, ${job.kept ? `the finest that your own ${job.kept.patches} patches kept` : 'finer than this method usually keeps'}. Make it larger, or draw it bolder.`,
+    },
   );
   add(
     method.id === 'hot-body' &&

@@ -11,8 +11,8 @@ export interface PictureFacts {
   readonly contrast: number;
   /** Mean chroma, C*. */
   readonly chroma: number;
-  /** Share of the dark parts that is thinner than 0.4 mm and than 0.8 mm at this size. */
-  readonly thin: { readonly at04: number; readonly at08: number };
+  /** Share of the dark parts that is thinner than each of {@link THIN_MM} at this size. */
+  readonly thin: readonly number[];
   /** Share of the picture where its lightness changes sharply. */
   readonly busy: number;
   /** Mean cover of ink, 0–1 of a solid, and its sum over the four printing inks, 0–3. */
@@ -22,6 +22,18 @@ export interface PictureFacts {
   readonly background: readonly [number, number, number];
   /** How much of the rim has that colour. */
   readonly backgroundShare: number;
+}
+
+/** Widths, mm, at which the share of thin parts is measured. */
+export const THIN_MM = [0.2, 0.3, 0.4, 0.6, 0.8, 1.2, 2] as const;
+
+/** Share of the dark parts thinner than `mm`, between the widths that were measured. */
+export function thinnerThan({ thin }: Pick<PictureFacts, 'thin'>, mm: number): number {
+  const next = THIN_MM.findIndex(w => w >= mm);
+  if (next === 0) return (thin[0] * mm) / THIN_MM[0];
+  if (next < 0) return thin[thin.length - 1];
+  const [a, b] = [THIN_MM[next - 1], THIN_MM[next]];
+  return thin[next - 1] + ((mm - a) / (b - a)) * (thin[next] - thin[next - 1]);
 }
 
 /** Measures a picture (RGBA, opaque) that will be `widthMm` wide. */
@@ -60,10 +72,7 @@ export function measurePicture(pixels: Pixels, widthMm: number): PictureFacts {
     pale: count > white ? pale / (count - white) : 0,
     contrast: percentile(histogram, count, 0.95) - percentile(histogram, count, 0.05),
     chroma: chroma / count,
-    thin: {
-      at04: thinShare(lightness, w, h, 0.4 * pxPerMm),
-      at08: thinShare(lightness, w, h, 0.8 * pxPerMm),
-    },
+    thin: THIN_MM.map(mm => thinShare(lightness, w, h, mm * pxPerMm)),
     busy: busyShare(lightness, w, h, pxPerMm),
     cover: cover / count,
     inks: inks / count,

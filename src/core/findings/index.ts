@@ -64,14 +64,14 @@ export interface Findings {
 export function observations(
   plan: TrialPlan,
   records: readonly TrialRecord[],
-  measure: Measure,
+  measure: Measure | 'detail',
 ): (Observation & { code: string })[] {
   return plan.patches.flatMap(patch => {
     if (!patch.levels.length || isSpoilt(records, patch.code)) return [];
     const found = readingOf(records, patch.code);
     if (found?.photo.stage !== 'dry') return [];
     const value = found.reading.reading[measure];
-    return value === null ? [] : [{ code: patch.code, levels: patch.levels, value }];
+    return value == null ? [] : [{ code: patch.code, levels: patch.levels, value }];
   });
 }
 

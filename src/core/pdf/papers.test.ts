@@ -3,10 +3,12 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { default as jsQR } from 'jsqr';
+import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { nodeFonts } from '../../cli/fonts.ts';
 import { loadCv } from '../../cli/node-cv.ts';
 import { encodeGreyPng } from '../../cli/node-image.ts';
+import { placeDrawing, safeDrawing, vectorsOf } from '../artwork/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import {
@@ -136,7 +138,15 @@ describe('donor sheets', () => {
 
   it('take the maker’s own picture among the patches or alone, on the paper that is asked for', async () => {
     const bytes = new Uint8Array(await encodeGreyPng(new Uint8Array(100 * 50).fill(40), 100, 50));
-    const picture = { key: 'p', name: 'Curlew', w: 80, h: 40, copies: 3, bytes, centreMarks: true };
+    const picture = {
+      key: 'p',
+      name: 'Curlew',
+      w: 80,
+      h: 40,
+      copies: 3,
+      form: { kind: 'pixels' as const, bytes },
+      centreMarks: true,
+    };
     const [mixed] = donorSets(examplePlan(), { pictures: [picture], paper: 'Letter' });
     const page = await drawn(mixed, 100);
     expect(execFileSync('pdfinfo', [page.file]).toString()).toMatch(/Page size:\s+612 x 792/);
@@ -154,6 +164,57 @@ describe('donor sheets', () => {
     expect(Math.abs((x1 - x0 + 1) / 10 - 80)).toBeLessThan(0.2);
     expect(wordsOf(own.file)).toContain('Mirrored already');
   });
+
+  it.each([false, true])(
+    'print a plain drawing as outlines, the same as another program draws it (mirrored: %s)',
+    async mirror => {
+      const text = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 160 80" width="160" height="80">
+      <rect width="160" height="80" fill="#eee"/><g transform="translate(20 10) rotate(8)"><path d="M0 40h80q-6 24-20 24H16z" fill="#224466" stroke="#111" stroke-width="3" stroke-linejoin="round"/>
+      <path d="M36 2v34H4z M30 20v10h-10z" fill="#b43" fill-rule="evenodd"/><path d="M40 2c20 4 30 20 30 34H40z" fill="#777"/></g>
+      <circle cx="130" cy="24" r="14" fill="none" stroke="#333" stroke-width="4"/><ellipse cx="130" cy="24" rx="6" ry="3"/><polyline points="104,70 120,58 136,70 152,58" fill="none" stroke="#000" stroke-width="2" stroke-linecap="square"/>
+      <path d="M150 30 a20 30 20 1 0 12 40 z" fill="#999"/></svg>`;
+      const drawing = safeDrawing(text);
+      const vectors = drawing.ok ? vectorsOf(drawing.value) : drawing;
+      if (!vectors.ok) throw new Error(vectors.problem.say);
+      const size = { w: 80, h: 40, part: { x: 0, y: 0, w: 1, h: 1 } };
+      const { donors, printers } = STARTER_SHELF;
+      const set = pictureSet(
+        { code: 'TN', name: 'Tern', method: examplePlan().used.method },
+        donors[0],
+        printers[0],
+        {
+          pictures: [
+            {
+              key: 'tern',
+              name: 'Tern',
+              w: 80,
+              h: 40,
+              copies: 1,
+              centreMarks: false,
+              form: { kind: 'outlines', paths: placeDrawing(vectors.value, size, mirror) },
+            },
+          ],
+        },
+      );
+      const page = await drawn(set, 254);
+      expect(execFileSync('pdfimages', ['-list', page.file]).toString().trim().split('\n')).toHaveLength(2);
+      // Rendered by the image library's own SVG reader.
+      const { data } = await sharp(Buffer.from(text), { density: 72 * 5 })
+        .resize(800, 400)
+        .flop(mirror)
+        .greyscale()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      const { x, y } = set.pages[0].marks.find(m => m.kind === 'drawing')! as { x: number; y: number };
+      let off = 0;
+      for (let py = 0; py < 400; py++)
+        for (let px = 0; px < 800; px++)
+          if (Math.abs(page.at(Math.round(x * 10) + px, Math.round(y * 10) + py) - data[py * 800 + px]) > 60)
+            off++;
+      // Only edges may differ: by less than a tenth of a millimetre along all outlines.
+      expect(off / (800 * 400)).toBeLessThan(0.012);
+    },
+  );
 });
 
 describe('labels', () => {

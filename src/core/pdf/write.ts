@@ -1,19 +1,36 @@
 import {
+  appendBezierCurve,
+  clip,
   closePath,
   concatTransformationMatrix,
+  endPath,
   fill,
+  fillEvenOdd,
+  LineCapStyle,
+  LineJoinStyle,
   lineTo,
   moveTo,
   PDFDocument,
   type PDFFont,
   type PDFImage,
+  PDFNumber,
+  PDFOperator,
+  PDFOperatorNames,
   type PDFPage,
   popGraphicsState,
   pushGraphicsState,
+  rectangle,
   rgb,
   setFillingGrayscaleColor,
+  setFillingRgbColor,
+  setLineCap,
+  setLineJoin,
+  setLineWidth,
+  setStrokingRgbColor,
+  stroke,
 } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
+import type { VectorPath } from '../artwork/index.ts';
 import type { Mark, Page, Sheets } from '../sheets/index.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
@@ -92,6 +109,16 @@ function draw(paper: PDFPage, mark: Mark, pen: Pen, top: number) {
       });
       return;
     }
+    case 'drawing':
+      paper.pushOperators(
+        pushGraphicsState(),
+        rectangle(mark.x * PT, top - (mark.y + mark.h) * PT, mark.w * PT, mark.h * PT),
+        clip(),
+        endPath(),
+        ...mark.paths.flatMap(path => outline(path, mark, top)),
+        popGraphicsState(),
+      );
+      return;
     case 'text': {
       const font = mark.bold ? pen.bold : pen.regular;
       let size = mark.mm * PT * 1.35;
@@ -107,4 +134,43 @@ function draw(paper: PDFPage, mark: Mark, pen: Pen, top: number) {
       });
     }
   }
+}
+
+const CAPS = { butt: LineCapStyle.Butt, round: LineCapStyle.Round, square: LineCapStyle.Projecting };
+const JOINS = { miter: LineJoinStyle.Miter, round: LineJoinStyle.Round, bevel: LineJoinStyle.Bevel };
+
+/** One outline of a drawing whose top left is at `at`, filled first and stroked after. */
+function outline(
+  path: VectorPath,
+  at: { readonly x: number; readonly y: number },
+  top: number,
+): PDFOperator[] {
+  const x = (v: number) => (at.x + v) * PT;
+  const y = (v: number) => top - (at.y + v) * PT;
+  const trace = path.steps.map(step => {
+    switch (step[0]) {
+      case 'M':
+        return moveTo(x(step[1]), y(step[2]));
+      case 'L':
+        return lineTo(x(step[1]), y(step[2]));
+      case 'C':
+        return appendBezierCurve(x(step[1]), y(step[2]), x(step[3]), y(step[4]), x(step[5]), y(step[6]));
+      default:
+        return closePath();
+    }
+  });
+  const operators: PDFOperator[] = [];
+  if (path.fill)
+    operators.push(setFillingRgbColor(...path.fill), ...trace, path.evenOdd ? fillEvenOdd() : fill());
+  if (path.stroke)
+    operators.push(
+      setStrokingRgbColor(...path.stroke.colour),
+      setLineWidth(path.stroke.width * PT),
+      setLineCap(CAPS[path.stroke.cap]),
+      setLineJoin(JOINS[path.stroke.join]),
+      PDFOperator.of(PDFOperatorNames.SetLineMiterLimit, [PDFNumber.of(Math.max(1, path.stroke.miterLimit))]),
+      ...trace,
+      stroke(),
+    );
+  return operators;
 }

@@ -9,6 +9,13 @@ export interface Scene {
   readonly w: number;
   readonly h: number;
   readonly shapes: readonly Shape[];
+  /** Upright lines with clear ground on both sides, to read fine detail by; widest first. */
+  readonly lines?: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly w: number;
+    readonly h: number;
+  }[];
 }
 
 /** An upright rectangle as a shape. */
@@ -47,6 +54,7 @@ export function stroke(
 export const mirrored = (scene: Scene): Scene => ({
   ...scene,
   shapes: scene.shapes.map(s => ({ ...s, points: s.points.map(([x, y]) => [scene.w - x, y] as const) })),
+  ...(scene.lines ? { lines: scene.lines.map(l => ({ ...l, x: scene.w - l.x - l.w })) } : {}),
 });
 
 /**

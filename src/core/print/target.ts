@@ -25,6 +25,7 @@ export function target(size: number): Scene {
     w: size,
     h: size,
     shapes: shapes.map(s => ({ ...s, points: s.points.map(([x, y]) => [x * scale, y * scale] as const) })),
+    lines: linePlaces().map(l => ({ x: l.x * scale, y: l.y * scale, w: l.w * scale, h: l.h * scale })),
   };
 }
 
@@ -138,11 +139,13 @@ const boat = (): Shape[] => [
   stroke([3, 36.6], [19, 36.6], 0.8, 60),
 ];
 
-function fallingLines(): Shape[] {
+function linePlaces() {
   let x = 21.5;
-  return LINE_WIDTHS.map(width => {
-    const line = rect(x, 21.6, width, 9.2, 15);
-    x += width * 2 + 0.15;
-    return line;
+  return LINE_WIDTHS.map(w => {
+    const place = { x, y: 21.6, w, h: 9.2 };
+    x += w * 2 + 0.15;
+    return place;
   });
 }
+
+const fallingLines = (): Shape[] => linePlaces().map(l => rect(l.x, l.y, l.w, l.h, 15));

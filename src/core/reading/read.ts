@@ -12,6 +12,7 @@ import type { Reading } from '../trial/index.ts';
 import { barePatches } from './bare.ts';
 import { type Ground, groundFrom, INKED_BELOW, lightness, type Sorted, sortPixels } from './classify.ts';
 import type { Cv, Pixels, Plane } from './cv.ts';
+import { finestLine } from './detail.ts';
 import { findCard } from './find-card.ts';
 import { type Affine, inPictureFrame, inverse, move, type Registration, register } from './register.ts';
 import { PX, type Straight, straighten } from './straighten.ts';
@@ -61,9 +62,7 @@ export function readPhoto(
   const root = (plane: Plane): Plane => ({ ...plane, data: plane.data.map(v => Math.sqrt(Math.max(0, v))) });
   const brightness: Plane = {
     ...window.rgb[1],
-    data: window.rgb[1].data.map(
-      (g, i) => 0.2126 * window.rgb[0].data[i] + 0.7152 * g + 0.0722 * window.rgb[2].data[i],
-    ),
+    data: window.rgb[1].data.map((g, i) => luminance(window.rgb[0].data[i], g, window.rgb[2].data[i])),
   };
   const found = register(cv, root(brightness), root(ink));
 
@@ -99,10 +98,18 @@ export function readPhoto(
     residualMm: tidy(found.residualMm ?? 0, 3),
     light: tidy(flat.light, 2),
   };
-  const reading = addUp(cv, { seen, ink, ground, sorted, found, stage: options.stage, quality });
+  const detail = finestLine(
+    { ...seen[1], data: seen[1].data.map((g, i) => luminance(seen[0].data[i], g, seen[2].data[i])) },
+    reference.lines,
+    PX,
+  );
+  const reading = addUp(cv, { seen, ink, ground, sorted, found, stage: options.stage, quality, detail });
   tell(1, 'Done');
   return good({ reading, straight: asPixels(seen) });
 }
+
+/** Relative luminance of linear light (IEC 61966-2-1 primaries). */
+const luminance = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 function upright(cv: Cv, photo: Pixels, card: Card) {
   const place = findCard(cv, photo, card);
@@ -266,6 +273,7 @@ interface Parts {
   readonly found: Registration;
   readonly stage: 'wet' | 'dry';
   readonly quality: Reading['quality'];
+  readonly detail: number | null;
 }
 
 function addUp(cv: Cv, parts: Parts): Reading {
@@ -296,6 +304,7 @@ function addUp(cv: Cv, parts: Parts): Reading {
     veilGive: veil === null ? null : tidy(0.02 + 0.08 * veil, 3),
     stain: stainOf(parts),
     tone: toneOf(parts),
+    detail: parts.detail === null ? null : tidy(parts.detail, 2),
     landedByTone: {
       dark: landedWhere(sorted, ink, 0, 0.12),
       mid: landedWhere(sorted, ink, 0.12, 0.35),

@@ -1,4 +1,5 @@
 import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
+import type { VectorPath } from '../artwork/index.ts';
 import type { Method } from '../methods/index.ts';
 import { donorCells, mirrored, sheetGrid, target } from '../print/index.ts';
 import type { Donor, Printer } from '../shelf/index.ts';
@@ -17,14 +18,16 @@ import {
   text,
 } from './page.ts';
 
-/** A picture of the maker's own that is printed beside the patches: PNG or JPEG bytes as they go on the sheet. */
+/** A picture of the maker's own that is printed beside the patches, as it goes on the sheet: PNG or JPEG bytes, or outlines in mm. */
 export interface OwnPicture {
   readonly key: string;
   readonly name: string;
   readonly w: number;
   readonly h: number;
   readonly copies: number;
-  readonly bytes: Uint8Array;
+  readonly form:
+    | { readonly kind: 'pixels'; readonly bytes: Uint8Array }
+    | { readonly kind: 'outlines'; readonly paths: readonly VectorPath[] };
   /** Marks at the middle of each side. */
   readonly centreMarks: boolean;
 }
@@ -132,7 +135,9 @@ function layOut(
     printer,
     pieces: pieces.length,
     pages,
-    images: Object.fromEntries(pictures.map(p => [p.key, p.bytes])),
+    images: Object.fromEntries(
+      pictures.flatMap(p => (p.form.kind === 'pixels' ? [[p.key, p.form.bytes]] : [])),
+    ),
   };
 }
 
@@ -177,7 +182,9 @@ function pictureOf(picture: OwnPicture, code: string): Piece {
     w: picture.w + GAP,
     h: picture.h + 5 + GAP,
     draw: (x, y) => [
-      { kind: 'image', x, y, w: picture.w, h: picture.h, key: picture.key },
+      picture.form.kind === 'pixels'
+        ? { kind: 'image', x, y, w: picture.w, h: picture.h, key: picture.key }
+        : { kind: 'drawing', x, y, w: picture.w, h: picture.h, paths: picture.form.paths },
       ...cutMarks(x, y, picture.w, picture.h),
       ...(picture.centreMarks
         ? [

@@ -1,3 +1,4 @@
+import type { VectorPath } from '../artwork/index.ts';
 import type { Scene } from '../print/index.ts';
 
 /** One thing on a page; lengths in mm from the page's top left, y down; greys are sRGB 0–255. */
@@ -30,6 +31,15 @@ export type Mark =
       readonly w: number;
       readonly h: number;
       readonly key: string;
+    }
+  | {
+      /** Outlines in mm from (x, y), cut off at its box. */
+      readonly kind: 'drawing';
+      readonly x: number;
+      readonly y: number;
+      readonly w: number;
+      readonly h: number;
+      readonly paths: readonly VectorPath[];
     };
 
 /** A page as data: what the PDF writer prints and the preview shows. */

@@ -9,6 +9,7 @@ const READING: Reading = {
   veilGive: 0.02,
   stain: 0,
   tone: 2,
+  detail: 0.35,
   landedByTone: { light: 90, mid: 90, dark: 90 },
   edges: { top: 90, right: 90, bottom: 90, left: 90 },
   mirrored: false,

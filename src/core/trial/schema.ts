@@ -164,6 +164,8 @@ export const Reading = v.object({
   veilGive: v.nullable(num),
   stain: v.nullable(num),
   tone: v.nullable(num),
+  /** Width of the finest line that is still separate, mm; older readings have none. */
+  detail: v.optional(v.nullable(num), null),
   /** Share landed within light, middle and dark tones of the picture, %. */
   landedByTone: v.object({ light: v.nullable(num), mid: v.nullable(num), dark: v.nullable(num) }),
   edges: v.object({ top: num, right: num, bottom: num, left: num }),

@@ -1,0 +1,113 @@
+import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
+import type { Method } from '../../core/methods/index.ts';
+import { type DonorSet, pictureSet } from '../../core/sheets/index.ts';
+import type { Donor, Printer } from '../../core/shelf/index.ts';
+import { length } from '../../core/units/index.ts';
+import { makePdf } from '../../workers/index.ts';
+import { PagePreview } from '../print/page-preview.tsx';
+import { failure, useNotice } from '../shell/notices.tsx';
+import { saveFile } from '../shell/save-file.ts';
+import { useSettings } from '../shell/settings.tsx';
+import { useWorkshop } from '../shell/shell.tsx';
+import { onSheet } from './on-sheet.ts';
+
+interface Props {
+  readonly picture: Picture;
+  readonly facts: PictureFacts | undefined;
+  readonly size: PrintSize;
+  readonly method: Method;
+  readonly printer: Printer;
+  readonly donor: Donor;
+  /** It must not be printed like this yet. */
+  readonly stopped: boolean;
+}
+
+/** The sheet a picture is printed on: what it will be, a look at it, and the file. */
+export function PictureSheet({ picture, facts, size, method, printer, donor, stopped }: Props) {
+  const workshop = useWorkshop();
+  const tell = useNotice();
+  const { settings } = useSettings();
+  const [busy, setBusy] = useState(false);
+  const [shown, setShown] = useState(false);
+  const make = async (): Promise<DonorSet> => {
+    const own = await onSheet(workshop, picture, size, method.mirror);
+    const bars = { [printer.id]: { x: printer.barAcross, y: printer.barDown } };
+    return pictureSet({ code: 'Picture', name: picture.name, method }, donor, printer, {
+      pictures: [own],
+      bars,
+    });
+  };
+  const sheet = useQuery({
+    queryKey: ['picture sheet', workshop, picture, size, method.id, method.mirror, printer, donor],
+    queryFn: make,
+    enabled: shown && !stopped,
+    gcTime: 0,
+  });
+  const save = async () => {
+    setBusy(true);
+    try {
+      saveFile(
+        await makePdf(sheet.data ?? (await make())),
+        `${picture.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.pdf`,
+      );
+      tell({ say: 'The sheet is in your downloads. Print it at 100 %, not fitted to the page.' });
+    } catch (error) {
+      tell(failure(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  const mm = (v: number) => length(Math.round(v * 10) / 10, settings.system);
+  return (
+    <>
+      <HStack gap="3" wrap="wrap">
+        <Button
+          size="2xl"
+          colorPalette="buoy"
+          loading={busy}
+          loadingText="Drawing the sheet"
+          disabled={stopped}
+          onClick={() => void save()}
+        >
+          Save its sheet (PDF)
+        </Button>
+        <Button
+          variant="outline"
+          minH="48px"
+          disabled={stopped}
+          aria-expanded={shown}
+          onClick={() => setShown(!shown)}
+        >
+          {shown ? 'Put the sheet away' : 'See the sheet first'}
+        </Button>
+      </HStack>
+      <Text mt="2">
+        {mm(size.w)} × {mm(size.h)}, {method.mirror ? 'mirrored' : 'not mirrored'}, on{' '}
+        {donor.name.toLowerCase()}, {donor.printSide}, through {printer.name.toLowerCase()}
+        {facts && (
+          <>
+            , covering {Math.round(facts.cover * 100)} % with ink, about{' '}
+            {printCost(facts, size, printer, donor).toFixed(2)} a print
+          </>
+        )}
+        .
+      </Text>
+      {shown && !stopped && (
+        <Box mt="3" aria-live="polite">
+          {sheet.isPending && <Text>Drawing the sheet…</Text>}
+          {sheet.error && (
+            <Text color="buoy.fg" role="alert">
+              The sheet cannot be shown: {sheet.error.message}.
+            </Text>
+          )}
+          {sheet.data?.pages.map((page, i) => (
+            <PagePreview key={i} sheets={sheet.data} page={page} name={`The sheet of ${picture.name}`} />
+          ))}
+        </Box>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import type { Scene } from '../print/index.ts';
+import type { Plane } from './cv.ts';
+
+/** Contrast (Michelson, linear light) at which a line still counts as separate from the ground beside it. */
+const SEPARATE = 0.3;
+const MOST_SHIFT_MM = 0.25;
+const CLEAR_MM = 0.6;
+
+/**
+ * Width (mm) of the finest of the picture's falling lines that is still separate: it and all wider ones differ from
+ * the gaps beside them by 30 % modulation or more, (gap − line)/(gap + line), as a mean along the line so that a
+ * broken line counts by what is left of it. Null when the picture has no such lines or not even the widest is
+ * separate. `light`: linear luminance of the picture upright, `px` pixels to a mm. A shift of up to a quarter of a
+ * millimetre, common to all lines, is sought first, for the picture may lie that far off.
+ */
+export function finestLine(light: Plane, lines: Scene['lines'], px: number): number | null {
+  if (!lines?.length) return null;
+  const [top, bottom] = [lines[0].y + 0.1 * lines[0].h, lines[0].y + 0.9 * lines[0].h];
+  const profile = alongLines(light, top * px, bottom * px);
+  const at = (mm: number) => between(profile, mm * px - 0.5);
+  let best: number[] = [];
+  for (let shift = -MOST_SHIFT_MM; shift <= MOST_SHIFT_MM + 1e-9; shift += 0.05) {
+    const found = modulations(lines, mm => at(mm + shift));
+    if (!best.length || sum(found) > sum(best)) best = found;
+  }
+  const lost = best.findIndex(m => m < SEPARATE);
+  if (lost === 0) return null;
+  return lines[lost < 0 ? lines.length - 1 : lost - 1].w;
+}
+
+const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
+
+/** Modulation of each line against the middle of the gaps on its two sides. */
+function modulations(lines: NonNullable<Scene['lines']>, at: (mm: number) => number): number[] {
+  return lines.map((line, i) => {
+    const before = i > 0 ? lines[i - 1] : undefined;
+    const after = lines[i + 1];
+    const left = at(before ? (before.x + before.w + line.x) / 2 : line.x - CLEAR_MM);
+    const right = at(
+      after ? (line.x + line.w + after.x) / 2 : line.x + line.w + Math.min(CLEAR_MM, line.w + 0.15),
+    );
+    const gap = (left + right) / 2;
+    const ink = at(line.x + line.w / 2);
+    return gap + ink > 0 ? (gap - ink) / (gap + ink) : 0;
+  });
+}
+
+/** Mean of each column between two rows. */
+function alongLines({ w, data }: Plane, top: number, bottom: number): Float64Array {
+  const profile = new Float64Array(w);
+  const [from, to] = [Math.ceil(top), Math.floor(bottom)];
+  for (let y = from; y < to; y++) for (let x = 0; x < w; x++) profile[x] += Math.max(0, data[y * w + x]);
+  return profile.map(v => v / Math.max(1, to - from));
+}
+
+function between(values: Float64Array, at: number): number {
+  const i = Math.min(values.length - 2, Math.max(0, Math.floor(at)));
+  const share = Math.min(1, Math.max(0, at - i));
+  return values[i] + share * (values[i + 1] - values[i]);
+}
