@@ -1,0 +1,134 @@
+/**
+ * Makes `src/core/schedule/solver/reference-cases.json`: small scheduling problems with the cost of their best
+ * schedule as MiniZinc with Gecode finds and proves it. Needs both on the machine (`apt-get install minizinc`);
+ * run with `node --import tsx docs/reference/schedule-reference.ts`. Whole numbers, in seconds or minutes.
+ */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+interface CaseOp {
+  hands: number;
+  gap?: [min: number, aim: number, max: number];
+  brush?: number;
+  place?: number;
+}
+export interface Case {
+  name: string;
+  jobs: CaseOp[][];
+  people?: number;
+  wash?: number;
+  holds?: number[];
+  sittings?: [number, number][];
+  inOrder?: boolean;
+}
+
+const times = <T>(n: number, make: (i: number) => T) => Array.from({ length: n }, (_, i) => make(i));
+const pull = (place = 30, off = 20): CaseOp[] => [{ hands: place, gap: [35, 45, 60] }, { hands: off }];
+
+const CASES: Case[] = [
+  { name: 'two pulls 45 s after placing', jobs: times(2, () => pull()) },
+  { name: 'four pulls 45 s after placing, in fives of seconds', jobs: times(4, () => [{ hands: 6, gap: [7, 9, 12] }, { hands: 4 }]) },
+  { name: 'five pulls in the plan’s order, each a little slower', jobs: times(5, i => [{ hands: 4 + i, gap: [7, 9, 12] }, { hands: 3 }]), inOrder: true },
+  { name: 'four pulls by two pairs of hands', jobs: times(4, () => [{ hands: 6, gap: [7, 9, 12] }, { hands: 4 }]), people: 2 },
+  {
+    name: 'three rubbed patches, minutes',
+    jobs: times(3, i => [
+      { hands: 3, gap: [0, 1, 3] },
+      { hands: 2, gap: [60, 70 + 10 * i, 120] },
+      { hands: 1, gap: [2, 3, 10] },
+      { hands: 8 },
+    ]),
+  },
+  {
+    name: 'two rounds with drying between',
+    jobs: times(3, () => [{ hands: 6, gap: [20, 30, 50] }, { hands: 6, gap: [20, 30, 50] }, { hands: 4 }]),
+  },
+  {
+    name: 'two mediums and one brush',
+    jobs: times(4, i => [{ hands: 3, brush: 1 + (i % 2), gap: [1, 2, 12] }, { hands: 2 }]),
+    wash: 4,
+  },
+  {
+    name: 'two mediums in the plan’s order',
+    jobs: times(4, i => [{ hands: 3, brush: 1 + (i % 2), gap: [4, 6, 9] }, { hands: 1 }]),
+    wash: 2,
+    inOrder: true,
+  },
+  {
+    name: 'an oven that holds two',
+    jobs: times(5, () => [{ hands: 1, place: 1, gap: [8, 10, 15] }, { hands: 2 }]),
+    holds: [2],
+  },
+  {
+    name: 'an oven that holds one, patches that take long after it',
+    jobs: times(3, i => [{ hands: 1, place: 1, gap: [6, 8, 10] }, { hands: 1, gap: [5, 10 + 5 * i, 40] }, { hands: 5 }]),
+    holds: [1],
+  },
+  {
+    name: 'three evenings, minutes',
+    jobs: times(3, () => [{ hands: 20, gap: [600, 900, 1600] }, { hands: 25 }]),
+    sittings: [
+      [0, 60],
+      [900, 1020],
+      [1440, 1560],
+    ],
+  },
+  {
+    name: 'an evening that is too short for all',
+    jobs: times(4, () => [{ hands: 15, gap: [10, 15, 30] }, { hands: 10 }]),
+    sittings: [
+      [0, 70],
+      [300, 400],
+    ],
+  },
+  {
+    name: 'unlike chains in the plan’s order',
+    jobs: [
+      [{ hands: 5, gap: [10, 12, 20] }, { hands: 4, gap: [30, 40, 60] }, { hands: 6 }],
+      [{ hands: 2, gap: [5, 6, 8] }, { hands: 3 }],
+      [{ hands: 4, gap: [20, 25, 30] }, { hands: 2, gap: [3, 5, 9] }, { hands: 4 }],
+      [{ hands: 6, gap: [2, 4, 12] }, { hands: 7 }],
+    ],
+    inOrder: true,
+  },
+];
+
+function data({ jobs, people = 1, wash = 0, holds = [], sittings = [], inOrder }: Case): string {
+  const ops = jobs.flatMap(job => job.map((op, k) => ({ op, k, before: k ? job[k - 1] : undefined })));
+  const total = ops.reduce((sum, { op, before }) => sum + op.hands + wash + (before?.gap?.[2] ?? 0), 0);
+  const horizon = Math.max(total, ...sittings.map(s => s[1]));
+  const firsts = ops.flatMap(({ k }, i) => (k === 0 ? [i + 1] : []));
+  const list = (values: number[]) => `[${values.join(',')}]`;
+  const gap = (at: 0 | 1 | 2) => list(ops.map(({ before }) => before?.gap?.[at] ?? (at === 2 ? horizon : 0)));
+  return [
+    `n=${ops.length}; horizon=${horizon}; people=${people}; wash=${wash};`,
+    `hands=${list(ops.map(o => o.op.hands))}; prev=${list(ops.map(({ k }, i) => (k ? i : 0)))};`,
+    `lo=${gap(0)}; aim=${gap(1)}; hi=${gap(2)}; brush=${list(ops.map(o => o.op.brush ?? 0))};`,
+    `places=${holds.length}; place=${list(ops.map(o => o.op.place ?? 0))}; holds=${list(holds)};`,
+    `sittings=${sittings.length}; opens=${list(sittings.map(s => s[0]))}; closes=${list(sittings.map(s => s[1]))};`,
+    `turns=${inOrder ? firsts.length - 1 : 0}; earlier=${list(inOrder ? firsts.slice(0, -1) : [])}; later=${list(inOrder ? firsts.slice(1) : [])};`,
+  ].join('\n');
+}
+
+const dir = mkdtempSync(join(tmpdir(), 'schedule-'));
+const here = import.meta.dirname;
+const solved = CASES.flatMap(c => {
+  const file = join(dir, 'case.dzn');
+  writeFileSync(file, data(c));
+  const from = Date.now();
+  const out = execFileSync(
+    'minizinc',
+    ['--solver', 'gecode', '--time-limit', '60000', join(here, 'schedule.mzn'), file],
+    { encoding: 'utf8' },
+  );
+  const proved = out.includes('==========');
+  const found = out.split('\n').filter(l => l.startsWith('{')).at(-1);
+  console.log(`${c.name}: ${found ?? 'none'}${proved ? ' proved' : ' not proved'} in ${Date.now() - from} ms`);
+  return proved && found ? [{ ...c, best: JSON.parse(found).cost as number }] : [];
+});
+writeFileSync(
+  join(here, '../../src/core/schedule/solver/reference-cases.json'),
+  `${JSON.stringify(solved, null, 1)}\n`,
+);

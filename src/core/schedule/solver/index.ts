@@ -1,0 +1,4 @@
+export { lowerBound } from './bound.ts';
+export type { Batch, Busy, Gap, Hands, Job, Op, Problem, Schedule } from './problem.ts';
+export { type Search, solve } from './solve.ts';
+export { ALWAYS, meet, type Span, type Spans, tidySpans, within, without } from './spans.ts';

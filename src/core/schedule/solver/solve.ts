@@ -1,0 +1,114 @@
+import { bad, good, type Outcome, type Progress } from '../../outcome/index.ts';
+import { type Chance, chanceFrom } from '../../random/index.ts';
+import { lowerBound } from './bound.ts';
+import type { Job, Problem, Schedule } from './problem.ts';
+import { asSchedule, costOf, emptyState, insert, offOf, remove, type State } from './state.ts';
+
+export interface Search {
+  /** How many times a part is taken out and put in anew. */
+  readonly rounds: number;
+  readonly seed: number;
+}
+
+/** Searching stops when no schedule can be better by more than this share. */
+const GOOD_ENOUGH = 1e-4;
+
+/**
+ * Finds a start for every action so that no window is broken, no hands do two things at once, places hold what they
+ * hold, and turns are kept; as short as it can and as near to every aim as it can: cost = time to the end + what
+ * starts are off their aims. Jobs are put in one after the other, then some are taken out and put in anew as long as
+ * that makes it cheaper (large neighbourhood search, Shaw 1998). The same problem and seed give the same schedule.
+ * Fails with the job that did not fit (`job ID`) when no order that was tried could place them all.
+ */
+export function solve(problem: Problem, search: Search, tell: Progress = () => {}): Outcome<Schedule> {
+  const chance = chanceFrom(search.seed);
+  const bound = lowerBound(problem);
+  const started = firstState(problem, chance);
+  if (!started.ok) return started;
+  let best = started.value;
+  // Among equals what keeps to its aims.
+  const valueOf = (state: State) => costOf(state, problem.now) + 1e-3 * offOf(state);
+  let bestCost = valueOf(best);
+  let current = best;
+  let cost = bestCost;
+  for (let round = 0; round < search.rounds && bestCost > bound * (1 + GOOD_ENOUGH) + 1; round++) {
+    if (round % 25 === 0) tell(round / search.rounds, 'Looking for a better order');
+    const taken = pick(problem, current, chance);
+    const next = putBack(problem, remove(current, new Set(taken.map(j => j.id))), taken, chance);
+    if (!next) continue;
+    const nextCost = valueOf(next);
+    // Now and then a little worse is taken, so as not to be caught; less and less of that.
+    const patience = 0.02 * bestCost * (1 - round / search.rounds) * chance.next() ** 2;
+    if (nextCost > cost + patience) continue;
+    current = next;
+    cost = nextCost;
+    if (cost < bestCost - 1e-6) [best, bestCost] = [current, cost];
+  }
+  tell(1, 'Done');
+  return good(asSchedule(problem, best, bound));
+}
+
+/** Every job put in: those that are under way first, by when they must go on; then by turn; then the longest first. */
+function firstState(problem: Problem, chance: Chance): Outcome<State> {
+  const orders: (() => readonly Job[])[] = [
+    () => [...problem.jobs].sort(byUrgency),
+    () => [...problem.jobs].sort((a, b) => under(a) - under(b) || lengthOf(b) - lengthOf(a)),
+    ...Array.from({ length: 12 }, () => () => inTurns(chance.shuffle(problem.jobs))),
+  ];
+  let stuck: Job | undefined;
+  for (const order of orders) {
+    let state: State | undefined = emptyState(problem);
+    for (const job of order()) {
+      const next: State | undefined = insert(problem, state, job);
+      if (!next) {
+        stuck ??= job;
+        state = undefined;
+        break;
+      }
+      state = next;
+    }
+    if (state) return good(state);
+  }
+  return bad(`job ${stuck!.id}`, `${stuck!.id} fits nowhere.`);
+}
+
+const under = (job: Job) => (job.first ? 0 : 1);
+const lengthOf = (job: Job) => job.ops.reduce((sum, op) => sum + op.hands + (op.gap?.min ?? 0), 0);
+
+function byUrgency(a: Job, b: Job): number {
+  return (
+    under(a) - under(b) ||
+    (a.first?.to ?? 0) - (b.first?.to ?? 0) ||
+    (a.turn?.number ?? 0) - (b.turn?.number ?? 0)
+  );
+}
+
+/** An order in which jobs of one queue stand by their turns, whatever stands between them. */
+function inTurns(jobs: readonly Job[]): Job[] {
+  const queues = new Map<string, Job[]>();
+  for (const job of jobs)
+    if (job.turn) queues.set(job.turn.queue, [...(queues.get(job.turn.queue) ?? []), job]);
+  for (const queue of queues.values()) queue.sort((a, b) => a.turn!.number - b.turn!.number);
+  return jobs.map(job => (job.turn ? queues.get(job.turn.queue)!.shift()! : job));
+}
+
+/** One to five jobs, those that lie near each other in time more often than others. */
+function pick(problem: Problem, state: State, chance: Chance): Job[] {
+  const count = 1 + Math.floor(chance.next() * Math.min(5, problem.jobs.length));
+  const sorted = [...problem.jobs].sort(
+    (a, b) => state.placed.get(a.id)!.starts[0] - state.placed.get(b.id)!.starts[0],
+  );
+  if (chance.next() < 0.3) return chance.shuffle(sorted).slice(0, count);
+  const from = Math.floor(chance.next() * Math.max(1, sorted.length - count + 1));
+  return sorted.slice(from, from + count);
+}
+
+function putBack(problem: Problem, state: State, taken: readonly Job[], chance: Chance): State | undefined {
+  const order = chance.next() < 0.5 ? [...taken].sort(byUrgency) : inTurns(chance.shuffle(taken));
+  let now: State | undefined = state;
+  for (const job of order) {
+    now = insert(problem, now, job);
+    if (!now) return undefined;
+  }
+  return now;
+}
