@@ -2,7 +2,7 @@ import { bad, good, type Outcome, type Progress } from '../../outcome/index.ts';
 import { type Chance, chanceFrom } from '../../random/index.ts';
 import { lowerBound } from './bound.ts';
 import type { Job, Problem, Schedule } from './problem.ts';
-import { asSchedule, costOf, emptyState, insert, offOf, remove, type State } from './state.ts';
+import { asSchedule, costOf, emptyState, insert, offOf, PLAIN_TASTE, remove, type State, type Taste } from './state.ts';
 
 export interface Search {
   /** How many times a part is taken out and put in anew. */
@@ -107,8 +107,29 @@ function putBack(problem: Problem, state: State, taken: readonly Job[], chance: 
   const order = chance.next() < 0.5 ? [...taken].sort(byUrgency) : inTurns(chance.shuffle(taken));
   let now: State | undefined = state;
   for (const job of order) {
-    now = insert(problem, now, job);
+    now = insert(problem, now, job, tasteFor(problem, job, chance));
     if (!now) return undefined;
   }
   return now;
+}
+
+/** Mostly what looks best at once; now and then the earliest, or waits that end off their aims, or a blurred choice. */
+function tasteFor(problem: Problem, job: Job, chance: Chance): Taste {
+  const what = chance.next();
+  if (what < 0.4) return PLAIN_TASTE;
+  return {
+    early: what < 0.6,
+    waits: what < 0.5 || what > 0.7 ? job.ops.map((_, k) => otherWait(problem, job, k, chance)) : [],
+    blur: 0.3,
+    chance: chance.next,
+  };
+}
+
+/** A wait just long enough for one or two actions of another patch, with a wash or without; or anything in the window; mostly the aim. */
+function otherWait({ jobs, wash }: Problem, job: Job, k: number, chance: Chance): number | undefined {
+  const gap = job.ops[k - 1]?.gap;
+  if (k === 0 || chance.next() < 0.4) return undefined;
+  if (chance.next() < 0.3) return gap ? chance.between(gap.min, Math.min(gap.max, 3 * gap.aim + 1)) : undefined;
+  const other = () => chance.pick(chance.pick(jobs).ops).hands;
+  return other() + (chance.next() < 0.4 ? other() : 0) + (chance.next() < 0.3 ? wash : 0);
 }

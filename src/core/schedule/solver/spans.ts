@@ -8,6 +8,7 @@ export const ALWAYS: Spans = [[Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINIT
 
 /** Any stretches put in order, those that touch made one. */
 export function tidySpans(spans: readonly Span[]): Spans {
+  if (isTidy(spans)) return spans;
   const sorted = spans.filter(([a, b]) => a <= b).sort((p, q) => p[0] - q[0]);
   const out: [number, number][] = [];
   for (const [a, b] of sorted) {
@@ -16,6 +17,12 @@ export function tidySpans(spans: readonly Span[]): Spans {
     else out.push([a, b]);
   }
   return out;
+}
+
+function isTidy(spans: readonly Span[]): boolean {
+  for (let i = 0; i < spans.length; i++)
+    if (spans[i][0] > spans[i][1] || (i > 0 && spans[i][0] <= spans[i - 1][1])) return false;
+  return true;
 }
 
 /** What lies in both. */
@@ -36,16 +43,33 @@ export const before = (later: Spans, least: number, most: number): Spans =>
   tidySpans(later.map(([a, b]) => [a - most, b - least]));
 
 /** The moments of `spans` between two. */
-export const within = (spans: Spans, from: number, to: number): Spans => meet(spans, [[from, to]]);
+export function within(spans: Spans, from: number, to: number): Spans {
+  const out: Span[] = [];
+  for (let i = firstEndingAt(spans, from); i < spans.length && spans[i][0] <= to; i++)
+    if (Math.max(spans[i][0], from) <= Math.min(spans[i][1], to))
+      out.push([Math.max(spans[i][0], from), Math.min(spans[i][1], to)]);
+  return out;
+}
+
+/** Index of the first stretch that ends at or after a moment, by halving. */
+function firstEndingAt(spans: Spans, at: number): number {
+  let lo = 0;
+  let hi = spans.length;
+  while (lo < hi) {
+    const mid = (lo + hi) >> 1;
+    if (spans[mid][1] < at) lo = mid + 1;
+    else hi = mid;
+  }
+  return lo;
+}
 
 /** The moment of `spans` nearest to `at`; nothing when there is none. */
 export function nearest(spans: Spans, at: number): number | undefined {
-  let best: number | undefined;
-  for (const [a, b] of spans) {
-    const here = Math.min(b, Math.max(a, at));
-    if (best === undefined || Math.abs(here - at) < Math.abs(best - at)) best = here;
-  }
-  return best;
+  const i = firstEndingAt(spans, at);
+  const after = i < spans.length ? Math.max(spans[i][0], at) : undefined;
+  const before = i > 0 ? spans[i - 1][1] : undefined;
+  if (after === undefined || before === undefined) return after ?? before;
+  return at - before <= after - at ? before : after;
 }
 
 /** What is left of `spans` when `taken` (in any order) is cut out; ends stay open to what was there. */

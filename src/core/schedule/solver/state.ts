@@ -30,6 +30,18 @@ export const offOf = (state: State): number =>
   [...state.placed.values()].reduce((sum, p) => sum + p.off, 0);
 export const costOf = (state: State, now: number): number => endOf(state, now) - now + offOf(state);
 
+/** How a job is put in: a search has to try other ways than the one that looks best at once. */
+export interface Taste {
+  /** The earliest start of its first action comes before what costs least. */
+  readonly early: boolean;
+  /** How long to wait before each action in place of its aim, ms; nothing for the aim. */
+  readonly waits: readonly (number | undefined)[];
+  /** How far, as a share, costs are blurred when starts are compared; with whose chance. */
+  readonly blur: number;
+  readonly chance: () => number;
+}
+export const PLAIN_TASTE: Taste = { early: false, waits: [], blur: 0, chance: () => 0 };
+
 /** How many starts of a job's first action are looked at. */
 const CHOICES = 10;
 
@@ -38,16 +50,18 @@ const CHOICES = 10;
  * are worked out from the last action back, so a job is refused only when it fits nowhere. Of some starts the one
  * is taken that adds least to the cost, the earlier of equals. Nothing when it does not fit.
  */
-export function insert(problem: Problem, state: State, job: Job): State | undefined {
+export function insert(problem: Problem, state: State, job: Job, taste = PLAIN_TASTE): State | undefined {
   const sets = feasibleSets(problem, state, job);
   if (!sets) return undefined;
   const endNow = endOf(state, problem.now);
   const found = firstStarts(problem, job, sets).flatMap(start => {
-    const chain = follow(problem, job, sets, start);
+    const chain = follow(problem, job, sets, start, taste);
     if (!chain) return [];
     const cost = chain.off + Math.max(0, chain.end - endNow);
     // Among equals what keeps to its aims, then what is early.
-    return [{ ...chain, ranked: cost + chain.off * 2e-3 + (chain.end - problem.now) * 1e-3 }];
+    const even = chain.off * 2e-3 + (chain.end - problem.now) * 1e-3;
+    const ranked = taste.early ? start : (cost + even) * (1 + taste.blur * taste.chance());
+    return [{ ...chain, ranked }];
   });
   found.sort((a, b) => a.ranked - b.ranked);
   for (const chain of found) {
@@ -191,7 +205,7 @@ function firstStarts(problem: Problem, job: Job, { at }: Sets): number[] {
 }
 
 /** From a start of the first action on, each next one as near to its aim as it can be. */
-function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: number) {
+function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: number, taste: Taste) {
   const starts = [first];
   let off = job.first ? Math.abs(first - Math.max(problem.now, job.first.aim)) : 0;
   for (let k = 1; k < job.ops.length; k++) {
@@ -206,7 +220,9 @@ function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: n
       return part ? within(reach, ...part) : reach;
     };
     const plain = job.ops[k].batch ? without(at[k], making[k]) : at[k];
-    const start = nearest(tidySpans([...inTime(plain, false), ...inTime(making[k], true)]), aim);
+    const wait = taste.waits[k];
+    const towards = wait === undefined ? aim : from + hands + wait;
+    const start = nearest(tidySpans([...inTime(plain, false), ...inTime(making[k], true)]), towards);
     if (start === undefined) return undefined;
     if (gap) off += Math.abs(start - aim);
     starts.push(start);

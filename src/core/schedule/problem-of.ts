@@ -1,0 +1,145 @@
+import type { Step } from '../methods/index.ts';
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { sittingsFrom, type Working } from './sittings.ts';
+import type { Batch, Job, Op, Problem } from './solver/index.ts';
+import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
+
+const MIN = 60_000;
+const MARKING = 'marking';
+
+/** One action of one patch, as the scheduler names it. */
+export interface Task {
+  readonly patch: string;
+  readonly link: Link;
+}
+
+/** A trial's work as a question for the scheduler, with what its jobs and actions stand for. */
+export interface TrialProblem {
+  readonly problem: Problem;
+  /** For every job its actions; the marking of all pieces has one for each. */
+  readonly tasks: ReadonlyMap<string, readonly Task[]>;
+  /** Patches whose window closed already. */
+  readonly late: readonly string[];
+}
+
+/**
+ * What is still to be done of a trial from `now` (ms) on: a job for every patch that is not finished or spoilt, its
+ * windows from what really happened. Marking comes before everything. A patch whose window closed may come at any
+ * time and has its best moment now.
+ */
+export function problemOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  working: Working,
+  now: number,
+): TrialProblem {
+  const bench = benchOf(plan, records);
+  const tasks = new Map<string, Task[]>();
+  const lying: Record<string, string> = {};
+  const late: string[] = [];
+  const jobs: Job[] = [];
+  const unmarked: Task[] = [];
+  const number = (line: BenchLine) =>
+    working.order === 'plan' ? line.patch.order : line.patch.board * 1000 + (plan.board.onePiece ? -line.patch.board * 1000 : 0);
+  for (const line of bench.lines) {
+    const status = patchStatus(line, bench.air, now);
+    if (!status.next) continue;
+    const links = line.chain.filter((_, i) => line.doneAt[i] === undefined);
+    const marks = links.filter(l => l.step.id === 'mark');
+    unmarked.push(...marks.map(link => ({ patch: line.patch.code, link })));
+    const rest = links.filter(l => l.step.id !== 'mark');
+    if (!rest.length) continue;
+    const id = line.patch.code;
+    tasks.set(
+      id,
+      rest.map(link => ({ patch: id, link })),
+    );
+    const begun = line.chain.some((l, i) => l.step.id !== 'mark' && line.doneAt[i] !== undefined);
+    const w = status.window;
+    const isLate = w !== undefined && now > w.closes;
+    if (isLate) late.push(id);
+    const place = status.last && placeOf(status.last.step, line, plan, working);
+    if (place && begun) lying[id] = place;
+    jobs.push({
+      id,
+      ops: rest.map(link => opOf(link.step, line, bench, plan, working)),
+      ...(w && begun
+        ? { first: isLate ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER } : { from: w.opens, aim: w.aim, to: w.closes } }
+        : {}),
+      ...(begun ? {} : { turn: { queue: 'work', number: number(line), begins: 0 } }),
+    });
+  }
+  if (unmarked.length) {
+    tasks.set(MARKING, unmarked);
+    const hands = unmarked.reduce((sum, t) => sum + t.link.step.handsOnMin * MIN, 0);
+    jobs.unshift({
+      id: MARKING,
+      ops: [{ id: 'mark', hands }],
+      turn: { queue: 'work', number: -1, begins: 0 },
+    });
+  }
+  const there = sittingsFrom(working.sittings, now);
+  return {
+    problem: {
+      jobs,
+      hands: Array.from({ length: 1 + working.helpers }, (_, i) => ({
+        name: i ? `helper ${i}` : 'you',
+        there,
+      })),
+      now,
+      places: {
+        oven: plan.design.loadSize ?? working.ovenHolds,
+        ...(working.rackHolds === null ? {} : { rack: working.rackHolds }),
+      },
+      wash: working.washMin * MIN,
+      lying,
+    },
+    tasks,
+    late,
+  };
+}
+
+function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, working: Working): Op {
+  const wait = waitAfter(step, line.settings, bench.air);
+  const brush = brushOf(step, line);
+  const place = placeOf(step, line, plan, working);
+  const batch = batchOf(step, line);
+  return {
+    id: step.id,
+    hands: step.handsOnMin * MIN,
+    ...(wait ? { gap: { min: wait.min * MIN, aim: wait.aim * MIN, max: wait.max * MIN } } : {}),
+    ...(brush ? { brush } : {}),
+    ...(place ? { place } : {}),
+    ...(batch ? { batch } : {}),
+  };
+}
+
+const DRY_MEDIUMS = new Set(['none', 'wax', 'packing tape', 'application tape', 'spray adhesive', 'rubbing alcohol']);
+
+/** What a brush is dipped into at a step. */
+function brushOf(step: Step, { settings }: BenchLine): string | undefined {
+  if (step.id === 'prepare')
+    return step.cautions.includes('wet-coats') ? `preparation ${settings.preparation.id}` : undefined;
+  if (step.id === 'finish' || step.id === 'first-clear')
+    return step.cautions.includes('wet-coats') && settings.finish ? `finish ${settings.finish.id}` : undefined;
+  const coats = step.id === 'coat' || step.id === 'base';
+  return coats && !DRY_MEDIUMS.has(settings.medium.kind) ? settings.medium.id : undefined;
+}
+
+const LONG_WAIT_MIN = 60;
+
+/** What a piece lies in after a step until the next one. */
+function placeOf(step: Step, line: BenchLine, plan: TrialPlan, working: Working): string | undefined {
+  if (step.id === 'heat' && step.cautions.includes('oven')) return 'oven';
+  if (working.rackHolds === null || !plan.board.onePiece) return undefined;
+  const wait = waitAfter(step, line.settings, plan.air);
+  return wait && wait.aim >= LONG_WAIT_MIN ? 'rack' : undefined;
+}
+
+const MIXING = 3 * MIN;
+
+/** A two-part medium is mixed for as many patches as can be coated while it lasts. */
+function batchOf(step: Step, { settings }: BenchLine): Batch | undefined {
+  if (step.id !== 'coat' || settings.medium.kind !== 'two-part clear') return undefined;
+  return { key: settings.medium.id, make: MIXING, lasts: settings.medium.openMin * MIN, serves: 12 };
+}

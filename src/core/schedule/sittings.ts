@@ -1,0 +1,67 @@
+import * as v from 'valibot';
+import { ALWAYS, type Span, type Spans, tidySpans } from './solver/index.ts';
+
+const clockTime = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write a time of day as 19:30.'));
+
+/** A time of day at which the maker is there, on some days of the week (0 is Sunday). */
+export const Sitting = v.object({
+  days: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6))), v.minLength(1, 'Choose at least one day.')),
+  from: clockTime,
+  to: clockTime,
+});
+export type Sitting = v.InferOutput<typeof Sitting>;
+
+/** How a maker works: when they are there, who helps, what holds how much. */
+export const Working = v.object({
+  /** None: whenever something is due, day or night. */
+  sittings: v.optional(v.pipe(v.array(Sitting), v.maxLength(20)), []),
+  helpers: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5)), 0),
+  ovenHolds: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100)), 3),
+  /** Single pieces that can lie and dry at once; null for as many as there are. */
+  rackHolds: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400))), null),
+  washMin: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(60)), 2),
+  /** In the plan's shuffled order, or free within a board. */
+  order: v.optional(v.picklist(['plan', 'free']), 'plan'),
+});
+export type Working = v.InferOutput<typeof Working>;
+export const USUAL_WORKING: Working = v.parse(Working, {});
+
+const WEEKDAYS = [1, 2, 3, 4, 5];
+/** Ready-made times at which people are there. */
+export const SITTINGS: readonly { readonly id: string; readonly name: string; readonly sittings: Working['sittings'] }[] = [
+  { id: 'always', name: 'Whenever something is due', sittings: [] },
+  { id: 'days', name: 'Every day, eight to ten', sittings: [{ days: [0, 1, 2, 3, 4, 5, 6], from: '08:00', to: '22:00' }] },
+  {
+    id: 'evenings',
+    name: 'Evenings, and days at the weekend',
+    sittings: [
+      { days: WEEKDAYS, from: '18:30', to: '22:00' },
+      { days: [0, 6], from: '09:00', to: '21:00' },
+    ],
+  },
+  { id: 'weekend', name: 'This weekend and the next', sittings: [{ days: [0, 6], from: '09:00', to: '21:00' }] },
+];
+
+/** The last stretch goes on for good, so that a long wait is never without an end. */
+const DAYS_AHEAD = 120;
+
+/**
+ * The stretches (ms) at which someone is there, from the day before `now` on, in the time of the place where this
+ * runs: a sitting over a change of the clocks is an hour longer or shorter, one that ends before it begins goes past midnight.
+ */
+export function sittingsFrom(sittings: readonly Sitting[], now: number): Spans {
+  if (!sittings.length) return ALWAYS;
+  const start = new Date(now);
+  const spans: Span[] = [];
+  for (let d = -1; d <= DAYS_AHEAD; d++)
+    for (const sitting of sittings) {
+      const day = new Date(start.getFullYear(), start.getMonth(), start.getDate() + d);
+      if (!sitting.days.includes(day.getDay())) continue;
+      const at = (time: string, later: number) => {
+        const [h, m] = time.split(':').map(Number);
+        return new Date(day.getFullYear(), day.getMonth(), day.getDate() + later, h, m).getTime();
+      };
+      spans.push([at(sitting.from, 0), at(sitting.to, sitting.to <= sitting.from ? 1 : 0)]);
+    }
+  return tidySpans(spans);
+}
