@@ -29,9 +29,20 @@ const pull = (place = 30, off = 20): CaseOp[] => [{ hands: place, gap: [35, 45, 
 
 const CASES: Case[] = [
   { name: 'two pulls 45 s after placing', jobs: times(2, () => pull()) },
-  { name: 'four pulls 45 s after placing, in fives of seconds', jobs: times(4, () => [{ hands: 6, gap: [7, 9, 12] }, { hands: 4 }]) },
-  { name: 'five pulls in the plan’s order, each a little slower', jobs: times(5, i => [{ hands: 4 + i, gap: [7, 9, 12] }, { hands: 3 }]), inOrder: true },
-  { name: 'four pulls by two pairs of hands', jobs: times(4, () => [{ hands: 6, gap: [7, 9, 12] }, { hands: 4 }]), people: 2 },
+  {
+    name: 'four pulls 45 s after placing, in fives of seconds',
+    jobs: times(4, () => [{ hands: 6, gap: [7, 9, 12] }, { hands: 4 }]),
+  },
+  {
+    name: 'five pulls in the plan’s order, each a little slower',
+    jobs: times(5, i => [{ hands: 4 + i, gap: [7, 9, 12] }, { hands: 3 }]),
+    inOrder: true,
+  },
+  {
+    name: 'four pulls by two pairs of hands',
+    jobs: times(4, () => [{ hands: 6, gap: [7, 9, 12] }, { hands: 4 }]),
+    people: 2,
+  },
   {
     name: 'three rubbed patches, minutes',
     jobs: times(3, i => [
@@ -63,7 +74,11 @@ const CASES: Case[] = [
   },
   {
     name: 'an oven that holds one, patches that take long after it',
-    jobs: times(3, i => [{ hands: 1, place: 1, gap: [6, 8, 10] }, { hands: 1, gap: [5, 10 + 5 * i, 40] }, { hands: 5 }]),
+    jobs: times(3, i => [
+      { hands: 1, place: 1, gap: [6, 8, 10] },
+      { hands: 1, gap: [5, 10 + 5 * i, 40] },
+      { hands: 5 },
+    ]),
     holds: [1],
   },
   {
@@ -124,8 +139,13 @@ const solved = CASES.flatMap(c => {
     { encoding: 'utf8' },
   );
   const proved = out.includes('==========');
-  const found = out.split('\n').filter(l => l.startsWith('{')).at(-1);
-  console.log(`${c.name}: ${found ?? 'none'}${proved ? ' proved' : ' not proved'} in ${Date.now() - from} ms`);
+  const found = out
+    .split('\n')
+    .filter(l => l.startsWith('{'))
+    .at(-1);
+  console.log(
+    `${c.name}: ${found ?? 'none'}${proved ? ' proved' : ' not proved'} in ${Date.now() - from} ms`,
+  );
   return proved && found ? [{ ...c, best: JSON.parse(found).cost as number }] : [];
 });
 writeFileSync(

@@ -1,5 +1,9 @@
+export { type Agenda, type Appointment, agendaOf, QUICK, THOROUGH } from './agenda.ts';
+export { type AtBench, atBench, deviationsOf } from './at-bench.ts';
 export { cautionsAt } from './cautions-at.ts';
 export { type Forecast, forecast } from './forecast.ts';
+export { problemOf, type Task, type TrialProblem } from './problem-of.ts';
+export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working } from './sittings.ts';
 export {
   type Action,
   type Bench,

@@ -5,6 +5,7 @@ import type { Batch, Job, Op, Problem } from './solver/index.ts';
 import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
 
 const MIN = 60_000;
+const ms = (minutes: number) => Math.round(minutes * MIN);
 const MARKING = 'marking';
 
 /** One action of one patch, as the scheduler names it. */
@@ -40,7 +41,9 @@ export function problemOf(
   const jobs: Job[] = [];
   const unmarked: Task[] = [];
   const number = (line: BenchLine) =>
-    working.order === 'plan' ? line.patch.order : line.patch.board * 1000 + (plan.board.onePiece ? -line.patch.board * 1000 : 0);
+    working.order === 'plan'
+      ? line.patch.order
+      : line.patch.board * 1000 + (plan.board.onePiece ? -line.patch.board * 1000 : 0);
   for (const line of bench.lines) {
     const status = patchStatus(line, bench.air, now);
     if (!status.next) continue;
@@ -64,14 +67,18 @@ export function problemOf(
       id,
       ops: rest.map(link => opOf(link.step, line, bench, plan, working)),
       ...(w && begun
-        ? { first: isLate ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER } : { from: w.opens, aim: w.aim, to: w.closes } }
+        ? {
+            first: isLate
+              ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER }
+              : { from: w.opens, aim: w.aim, to: w.closes },
+          }
         : {}),
       ...(begun ? {} : { turn: { queue: 'work', number: number(line), begins: 0 } }),
     });
   }
   if (unmarked.length) {
     tasks.set(MARKING, unmarked);
-    const hands = unmarked.reduce((sum, t) => sum + t.link.step.handsOnMin * MIN, 0);
+    const hands = unmarked.reduce((sum, t) => sum + ms(t.link.step.handsOnMin), 0);
     jobs.unshift({
       id: MARKING,
       ops: [{ id: 'mark', hands }],
@@ -91,7 +98,7 @@ export function problemOf(
         oven: plan.design.loadSize ?? working.ovenHolds,
         ...(working.rackHolds === null ? {} : { rack: working.rackHolds }),
       },
-      wash: working.washMin * MIN,
+      wash: ms(working.washMin),
       lying,
     },
     tasks,
@@ -106,22 +113,31 @@ function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, workin
   const batch = batchOf(step, line);
   return {
     id: step.id,
-    hands: step.handsOnMin * MIN,
-    ...(wait ? { gap: { min: wait.min * MIN, aim: wait.aim * MIN, max: wait.max * MIN } } : {}),
+    hands: ms(step.handsOnMin),
+    ...(wait ? { gap: { min: ms(wait.min), aim: ms(wait.aim), max: ms(wait.max) } } : {}),
     ...(brush ? { brush } : {}),
     ...(place ? { place } : {}),
     ...(batch ? { batch } : {}),
   };
 }
 
-const DRY_MEDIUMS = new Set(['none', 'wax', 'packing tape', 'application tape', 'spray adhesive', 'rubbing alcohol']);
+const DRY_MEDIUMS = new Set([
+  'none',
+  'wax',
+  'packing tape',
+  'application tape',
+  'spray adhesive',
+  'rubbing alcohol',
+]);
 
 /** What a brush is dipped into at a step. */
 function brushOf(step: Step, { settings }: BenchLine): string | undefined {
   if (step.id === 'prepare')
     return step.cautions.includes('wet-coats') ? `preparation ${settings.preparation.id}` : undefined;
   if (step.id === 'finish' || step.id === 'first-clear')
-    return step.cautions.includes('wet-coats') && settings.finish ? `finish ${settings.finish.id}` : undefined;
+    return step.cautions.includes('wet-coats') && settings.finish
+      ? `finish ${settings.finish.id}`
+      : undefined;
   const coats = step.id === 'coat' || step.id === 'base';
   return coats && !DRY_MEDIUMS.has(settings.medium.kind) ? settings.medium.id : undefined;
 }
@@ -141,5 +157,5 @@ const MIXING = 3 * MIN;
 /** A two-part medium is mixed for as many patches as can be coated while it lasts. */
 function batchOf(step: Step, { settings }: BenchLine): Batch | undefined {
   if (step.id !== 'coat' || settings.medium.kind !== 'two-part clear') return undefined;
-  return { key: settings.medium.id, make: MIXING, lasts: settings.medium.openMin * MIN, serves: 12 };
+  return { key: settings.medium.id, make: MIXING, lasts: ms(settings.medium.openMin), serves: 12 };
 }

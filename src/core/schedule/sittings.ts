@@ -5,7 +5,10 @@ const clockTime = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write
 
 /** A time of day at which the maker is there, on some days of the week (0 is Sunday). */
 export const Sitting = v.object({
-  days: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6))), v.minLength(1, 'Choose at least one day.')),
+  days: v.pipe(
+    v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6))),
+    v.minLength(1, 'Choose at least one day.'),
+  ),
   from: clockTime,
   to: clockTime,
 });
@@ -28,9 +31,17 @@ export const USUAL_WORKING: Working = v.parse(Working, {});
 
 const WEEKDAYS = [1, 2, 3, 4, 5];
 /** Ready-made times at which people are there. */
-export const SITTINGS: readonly { readonly id: string; readonly name: string; readonly sittings: Working['sittings'] }[] = [
+export const SITTINGS: readonly {
+  readonly id: string;
+  readonly name: string;
+  readonly sittings: Working['sittings'];
+}[] = [
   { id: 'always', name: 'Whenever something is due', sittings: [] },
-  { id: 'days', name: 'Every day, eight to ten', sittings: [{ days: [0, 1, 2, 3, 4, 5, 6], from: '08:00', to: '22:00' }] },
+  {
+    id: 'days',
+    name: 'Every day, eight to ten',
+    sittings: [{ days: [0, 1, 2, 3, 4, 5, 6], from: '08:00', to: '22:00' }],
+  },
   {
     id: 'evenings',
     name: 'Evenings, and days at the weekend',
@@ -39,7 +50,11 @@ export const SITTINGS: readonly { readonly id: string; readonly name: string; re
       { days: [0, 6], from: '09:00', to: '21:00' },
     ],
   },
-  { id: 'weekend', name: 'This weekend and the next', sittings: [{ days: [0, 6], from: '09:00', to: '21:00' }] },
+  {
+    id: 'weekend',
+    name: 'This weekend and the next',
+    sittings: [{ days: [0, 6], from: '09:00', to: '21:00' }],
+  },
 ];
 
 /** The last stretch goes on for good, so that a long wait is never without an end. */

@@ -102,7 +102,10 @@ export class Calendar {
 /** Where an item goes: behind everything that ends when it starts, before what starts when it ends. */
 function placeOf(items: readonly Busy[], { from, to }: { from: number; to: number }): number {
   let i = 0;
-  while (i < items.length && (items[i].from < from || (items[i].from === from && items[i].to <= from && to > from)))
+  while (
+    i < items.length &&
+    (items[i].from < from || (items[i].from === from && items[i].to <= from && to > from))
+  )
     i++;
   return i;
 }

@@ -53,7 +53,7 @@ export interface Hands {
   readonly brush?: string;
 }
 
-/** Who does what when, as a question: find a start for every action. All times are ms since the epoch. */
+/** Who does what when, as a question: find a start for every action. All times are whole ms since the epoch. */
 export interface Problem {
   readonly jobs: readonly Job[];
   readonly hands: readonly Hands[];

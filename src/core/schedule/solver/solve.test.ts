@@ -20,7 +20,10 @@ const solved = (p: Problem, search = QUICK): Schedule => {
 const pulls = (n: number): Job[] =>
   Array.from({ length: n }, (_, i) => ({
     id: `p${i}`,
-    ops: [{ id: 'place', hands: 30, gap: { min: 35, aim: 45, max: 60 } }, { id: 'pull', hands: 20 }],
+    ops: [
+      { id: 'place', hands: 30, gap: { min: 35, aim: 45, max: 60 } },
+      { id: 'pull', hands: 20 },
+    ],
   }));
 
 /** Everything a schedule must keep, looked at from outside. */
@@ -28,7 +31,8 @@ function faults(p: Problem, s: Schedule): string[] {
   const out: string[] = [];
   p.jobs.forEach((job, j) => {
     const starts = s.starts[j];
-    if (job.first && (starts[0] < job.first.from || starts[0] > job.first.to)) out.push(`${job.id} begins outside`);
+    if (job.first && (starts[0] < job.first.from || starts[0] > job.first.to))
+      out.push(`${job.id} begins outside`);
     job.ops.forEach((op, k) => {
       if (starts[k] < p.now) out.push(`${job.id} ${op.id} is in the past`);
       if (k === 0) return;
@@ -45,20 +49,25 @@ function faults(p: Problem, s: Schedule): string[] {
     sorted.forEach((item, i) => {
       const next = sorted[i + 1];
       if (next && next.from < item.to) out.push(`hands ${h} do two things at ${next.from}`);
-      if (!p.hands[h].there.some(([a, b]) => a <= item.from && item.to <= b)) out.push(`hands ${h} are not there`);
+      if (!p.hands[h].there.some(([a, b]) => a <= item.from && item.to <= b))
+        out.push(`hands ${h} are not there`);
       if (item.what === 'wash') washed = true;
       if (!item.brush) return;
-      if (last && last !== item.brush && !washed) out.push(`brush goes from ${last} into ${item.brush} unwashed`);
+      if (last && last !== item.brush && !washed)
+        out.push(`brush goes from ${last} into ${item.brush} unwashed`);
       last = item.brush;
       washed = false;
     });
   });
   const all = s.busy.flat().filter(i => i.what === 'op');
-  if (all.length !== p.jobs.reduce((n, job) => n + job.ops.length, 0)) out.push('an action is done twice or not');
+  if (all.length !== p.jobs.reduce((n, job) => n + job.ops.length, 0))
+    out.push('an action is done twice or not');
   for (const [place, holds] of Object.entries(p.places)) {
     const stays = p.jobs.flatMap((job, j) =>
       job.ops.flatMap((op, k) =>
-        op.place === place ? [[s.starts[j][k], s.starts[j][k + 1] ?? s.starts[j][k] + op.hands] as const] : [],
+        op.place === place
+          ? [[s.starts[j][k], s.starts[j][k + 1] ?? s.starts[j][k] + op.hands] as const]
+          : [],
       ),
     );
     for (const [from] of stays)
@@ -75,7 +84,8 @@ function faults(p: Problem, s: Schedule): string[] {
     const made = s.busy.flat().find(i => i.what === 'make' && i.batch === id);
     const { lasts, serves } = p.jobs.find(x => x.id === uses[0].job)!.ops[uses[0].op!].batch!;
     if (!made) out.push(`batch ${id} was never made`);
-    else if (uses.some(u => u.from < made.to || u.from > made.to + lasts)) out.push(`batch ${id} is used late`);
+    else if (uses.some(u => u.from < made.to || u.from > made.to + lasts))
+      out.push(`batch ${id} is used late`);
     if (uses.length > serves) out.push(`batch ${id} serves too many`);
   }
   return out;
@@ -165,7 +175,13 @@ describe('a schedule', () => {
     const p = problem({
       jobs: [
         { id: 'a', ops: [{ id: 'out', hands: 1 }], first: { from: 50, aim: 60, to: 80 } },
-        { id: 'b', ops: [{ id: 'in', hands: 1, place: 'oven', gap: { min: 9, aim: 10, max: 12 } }, { id: 'out', hands: 1 }] },
+        {
+          id: 'b',
+          ops: [
+            { id: 'in', hands: 1, place: 'oven', gap: { min: 9, aim: 10, max: 12 } },
+            { id: 'out', hands: 1 },
+          ],
+        },
       ],
       places: { oven: 1 },
       lying: { a: 'oven' },

@@ -2,7 +2,17 @@ import { bad, good, type Outcome, type Progress } from '../../outcome/index.ts';
 import { type Chance, chanceFrom } from '../../random/index.ts';
 import { lowerBound } from './bound.ts';
 import type { Job, Problem, Schedule } from './problem.ts';
-import { asSchedule, costOf, emptyState, insert, offOf, PLAIN_TASTE, remove, type State, type Taste } from './state.ts';
+import {
+  asSchedule,
+  costOf,
+  emptyState,
+  insert,
+  offOf,
+  PLAIN_TASTE,
+  remove,
+  type State,
+  type Taste,
+} from './state.ts';
 
 export interface Search {
   /** How many times a part is taken out and put in anew. */
@@ -23,12 +33,12 @@ const GOOD_ENOUGH = 1e-4;
 export function solve(problem: Problem, search: Search, tell: Progress = () => {}): Outcome<Schedule> {
   const chance = chanceFrom(search.seed);
   const bound = lowerBound(problem);
-  const started = firstState(problem, chance);
+  // Among equals what keeps to its aims.
+  const worth = (state: State) => costOf(state, problem.now) + 1e-3 * offOf(state);
+  const started = firstState(problem, chance, worth);
   if (!started.ok) return started;
   let best = started.value;
-  // Among equals what keeps to its aims.
-  const valueOf = (state: State) => costOf(state, problem.now) + 1e-3 * offOf(state);
-  let bestCost = valueOf(best);
+  let bestCost = worth(best);
   let current = best;
   let cost = bestCost;
   for (let round = 0; round < search.rounds && bestCost > bound * (1 + GOOD_ENOUGH) + 1; round++) {
@@ -36,7 +46,7 @@ export function solve(problem: Problem, search: Search, tell: Progress = () => {
     const taken = pick(problem, current, chance);
     const next = putBack(problem, remove(current, new Set(taken.map(j => j.id))), taken, chance);
     if (!next) continue;
-    const nextCost = valueOf(next);
+    const nextCost = worth(next);
     // Now and then a little worse is taken, so as not to be caught; less and less of that.
     const patience = 0.02 * bestCost * (1 - round / search.rounds) * chance.next() ** 2;
     if (nextCost > cost + patience) continue;
@@ -45,33 +55,55 @@ export function solve(problem: Problem, search: Search, tell: Progress = () => {
     if (cost < bestCost - 1e-6) [best, bestCost] = [current, cost];
   }
   tell(1, 'Done');
-  return good(asSchedule(problem, best, bound));
+  return good(asSchedule(problem, search.rounds ? polished(problem, best, worth) : best, bound));
 }
 
-/** Every job put in: those that are under way first, by when they must go on; then by turn; then the longest first. */
-function firstState(problem: Problem, chance: Chance): Outcome<State> {
-  const orders: (() => readonly Job[])[] = [
-    () => [...problem.jobs].sort(byUrgency),
+/** Every job taken out once, in order of time, and put in where it costs least. */
+function polished(problem: Problem, state: State, worth: (state: State) => number): State {
+  let best = state;
+  const startOf = (job: Job) => state.placed.get(job.id)!.starts[0];
+  for (const job of [...problem.jobs].sort((a, b) => startOf(a) - startOf(b))) {
+    const next = insert(problem, remove(best, new Set([job.id])), job);
+    if (next && worth(next) < worth(best)) best = next;
+  }
+  return best;
+}
+
+/**
+ * Every job put in: those that are under way first, by when they must go on, then by turn; where turns leave it open
+ * also medium by medium, and the cheaper of the two is taken. When neither fits, other orders are tried.
+ */
+function firstState(problem: Problem, chance: Chance, worth: (state: State) => number): Outcome<State> {
+  let stuck: Job | undefined;
+  const inOrder = (jobs: readonly Job[]): State | undefined => {
+    let state: State | undefined = emptyState(problem);
+    for (const job of jobs) {
+      const next: State | undefined = insert(problem, state, job);
+      stuck ??= next ? undefined : job;
+      if (!next) return undefined;
+      state = next;
+    }
+    return state;
+  };
+  const numbers = problem.jobs.flatMap(j => (j.turn ? [`${j.turn.queue} ${j.turn.number}`] : []));
+  const isFree = new Set(numbers).size < numbers.length || numbers.length < problem.jobs.length;
+  const byBrush = (a: Job, b: Job) => byUrgency(a, b) || brushOf(a).localeCompare(brushOf(b));
+  const usual = [byUrgency, ...(isFree ? [byBrush] : [])]
+    .flatMap(order => inOrder([...problem.jobs].sort(order)) ?? [])
+    .sort((a, b) => worth(a) - worth(b))[0];
+  if (usual) return good(usual);
+  const others: (() => readonly Job[])[] = [
     () => [...problem.jobs].sort((a, b) => under(a) - under(b) || lengthOf(b) - lengthOf(a)),
     ...Array.from({ length: 12 }, () => () => inTurns(chance.shuffle(problem.jobs))),
   ];
-  let stuck: Job | undefined;
-  for (const order of orders) {
-    let state: State | undefined = emptyState(problem);
-    for (const job of order()) {
-      const next: State | undefined = insert(problem, state, job);
-      if (!next) {
-        stuck ??= job;
-        state = undefined;
-        break;
-      }
-      state = next;
-    }
+  for (const order of others) {
+    const state = inOrder(order());
     if (state) return good(state);
   }
   return bad(`job ${stuck!.id}`, `${stuck!.id} fits nowhere.`);
 }
 
+const brushOf = (job: Job) => job.ops.map(op => op.brush ?? '').join();
 const under = (job: Job) => (job.first ? 0 : 1);
 const lengthOf = (job: Job) => job.ops.reduce((sum, op) => sum + op.hands + (op.gap?.min ?? 0), 0);
 
@@ -129,7 +161,8 @@ function tasteFor(problem: Problem, job: Job, chance: Chance): Taste {
 function otherWait({ jobs, wash }: Problem, job: Job, k: number, chance: Chance): number | undefined {
   const gap = job.ops[k - 1]?.gap;
   if (k === 0 || chance.next() < 0.4) return undefined;
-  if (chance.next() < 0.3) return gap ? chance.between(gap.min, Math.min(gap.max, 3 * gap.aim + 1)) : undefined;
+  if (chance.next() < 0.3)
+    return gap ? Math.round(chance.between(gap.min, Math.min(gap.max, 3 * gap.aim + 1))) : undefined;
   const other = () => chance.pick(chance.pick(jobs).ops).hands;
   return other() + (chance.next() < 0.4 ? other() : 0) + (chance.next() < 0.3 ? wash : 0);
 }

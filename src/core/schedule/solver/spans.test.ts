@@ -32,18 +32,31 @@ describe('stretches of time', () => {
 
   it('can be reached from exactly the moments that are the right time before', () => {
     fc.assert(
-      fc.property(spans, fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 9 }), (list, least, more) => {
-        const from = before(tidySpans(list), least, least + more);
-        for (const at of MOMENTS) {
-          const reaches = list.some(([a, b]) => at + least <= b && at + least + more >= a);
-          expect(has(from, at)).toBe(reaches);
-        }
-      }),
+      fc.property(
+        spans,
+        fc.integer({ min: 0, max: 9 }),
+        fc.integer({ min: 0, max: 9 }),
+        (list, least, more) => {
+          const from = before(tidySpans(list), least, least + more);
+          for (const at of MOMENTS) {
+            const reaches = list.some(([a, b]) => at + least <= b && at + least + more >= a);
+            expect(has(from, at)).toBe(reaches);
+          }
+        },
+      ),
     );
   });
 
   it('lose what is cut out, up to its edges', () => {
-    expect(without([[0, 10]], [[3, 4], [8, 12]])).toEqual([
+    expect(
+      without(
+        [[0, 10]],
+        [
+          [3, 4],
+          [8, 12],
+        ],
+      ),
+    ).toEqual([
       [0, 3],
       [4, 8],
     ]);
@@ -51,8 +64,24 @@ describe('stretches of time', () => {
   });
 
   it('have a moment nearest to another', () => {
-    expect(nearest([[0, 2], [9, 12]], 5)).toBe(2);
-    expect(nearest([[0, 2], [9, 12]], 8)).toBe(9);
+    expect(
+      nearest(
+        [
+          [0, 2],
+          [9, 12],
+        ],
+        5,
+      ),
+    ).toBe(2);
+    expect(
+      nearest(
+        [
+          [0, 2],
+          [9, 12],
+        ],
+        8,
+      ),
+    ).toBe(9);
     expect(nearest([[0, 2]], 1)).toBe(1);
     expect(nearest([], 1)).toBeUndefined();
   });

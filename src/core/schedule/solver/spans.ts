@@ -78,10 +78,7 @@ export function without(spans: Spans, taken: readonly Span[]): Spans {
   for (const [a, b] of tidySpans(taken)) {
     out = out.flatMap(([from, to]): Span[] => {
       if (b <= from || a >= to) return [[from, to]];
-      return [
-        ...(a > from ? [[from, a] as const] : []),
-        ...(b < to ? [[b, to] as const] : []),
-      ];
+      return [...(a > from ? [[from, a] as const] : []), ...(b < to ? [[b, to] as const] : [])];
     });
   }
   return out;

@@ -26,8 +26,7 @@ export const emptyState = (problem: Problem): State => ({
 
 export const endOf = (state: State, now: number): number =>
   [...state.placed.values()].reduce((end, p) => Math.max(end, p.end), now);
-export const offOf = (state: State): number =>
-  [...state.placed.values()].reduce((sum, p) => sum + p.off, 0);
+export const offOf = (state: State): number => [...state.placed.values()].reduce((sum, p) => sum + p.off, 0);
 export const costOf = (state: State, now: number): number => endOf(state, now) - now + offOf(state);
 
 /** How a job is put in: a search has to try other ways than the one that looks best at once. */
@@ -65,7 +64,7 @@ export function insert(problem: Problem, state: State, job: Job, taste = PLAIN_T
   });
   found.sort((a, b) => a.ranked - b.ranked);
   for (const chain of found) {
-    const next = commit(problem, state, job, chain);
+    const next = commit(problem, state, job, sets, chain);
     if (next) return next;
   }
   return undefined;
@@ -144,7 +143,9 @@ function outOf(problem: Problem, state: State, job: Job): Spans {
   const place = problem.lying?.[job.id];
   if (!place) return ALWAYS;
   const room = roomIn(problem, state, place, job.id);
-  return room.filter(([a, b]) => a <= problem.now && problem.now <= b).map(([, b]) => [problem.now, b] as const);
+  return room
+    .filter(([a, b]) => a <= problem.now && problem.now <= b)
+    .map(([, b]) => [problem.now, b] as const);
 }
 
 /** Between the turns of the jobs before and after it in its queue. */
@@ -156,7 +157,7 @@ function turnOf(problem: Problem, state: State, job: Job): Spans {
     if (!placed) continue;
     const start = placed.starts[other.turn!.begins];
     if (other.turn!.number < job.turn!.number) from = Math.max(from, start);
-    else to = Math.min(to, start);
+    if (other.turn!.number > job.turn!.number) to = Math.min(to, start);
   }
   return from <= to ? [[from, to]] : [];
 }
@@ -231,40 +232,76 @@ function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: n
   return { starts, off, end: starts[starts.length - 1] + last.hands };
 }
 
-/** Puts every action on a calendar; nothing when the job's own washes and batches get in each other's way. */
-function commit(problem: Problem, state: State, job: Job, placed: Placed): State | undefined {
+/**
+ * Puts every action on a calendar. A start that the job's own washes and batches have taken is moved to the nearest one
+ * that is left in its window. Nothing when none is.
+ */
+function commit(problem: Problem, state: State, job: Job, sets: Sets, planned: Placed): State | undefined {
   const calendars = [...state.calendars];
   const made = new Map(state.made);
   let { batches } = state;
+  const starts: number[] = [];
+  let off = 0;
   for (const [k, op] of job.ops.entries()) {
-    const start = placed.starts[k];
-    let isPut = false;
-    for (let h = 0; h < calendars.length && !isPut; h++) {
-      const { plain, making } = calendars[h].free(op, problem.now, made);
-      const isPlain = holds(plain, start);
-      if (!isPlain && !holds(making, start)) continue;
-      let batch: number | undefined;
-      if (op.batch && isPlain) {
-        for (const [id, m] of made)
-          if (m.batch.key === op.batch.key && m.used < m.batch.serves && m.ready <= start && start <= m.until)
-            batch = id;
-        made.set(batch!, { ...made.get(batch!)!, used: made.get(batch!)!.used + 1 });
-      } else if (op.batch) {
-        batch = batches++;
-        made.set(batch, { batch: op.batch, ready: start, until: start + op.batch.lasts, used: 1 });
-      }
-      calendars[h] = calendars[h].put(op, start, {
-        job: job.id,
-        op: k,
-        ...(batch === undefined ? {} : { batch }),
-        making: !isPlain,
-      });
-      isPut = true;
+    const free = calendars.map(calendar => calendar.free(op, problem.now, made));
+    const wanted = aimOf(problem, job, k, starts[k - 1]);
+    const isFree = (at: number) => free.some(f => holds(f.plain, at) || holds(f.making, at));
+    let start = planned.starts[k];
+    if (start < wanted.from || start > wanted.to || !isFree(start)) {
+      const left = meet(
+        tidySpans(free.flatMap(f => [...f.plain, ...f.making])),
+        within(roomFor(sets, k, starts[k - 1]), wanted.from, wanted.to),
+      );
+      const moved = nearest(left, start);
+      if (moved === undefined) return undefined;
+      start = moved;
     }
-    if (!isPut) return undefined;
+    const h = free.findIndex(f => holds(f.plain, start) || holds(f.making, start));
+    const isPlain = holds(free[h].plain, start);
+    let batch: number | undefined;
+    if (op.batch && isPlain) {
+      for (const [id, m] of made)
+        if (m.batch.key === op.batch.key && m.used < m.batch.serves && m.ready <= start && start <= m.until)
+          batch = id;
+      made.set(batch!, { ...made.get(batch!)!, used: made.get(batch!)!.used + 1 });
+    } else if (op.batch) {
+      batch = batches++;
+      made.set(batch, { batch: op.batch, ready: start, until: start + op.batch.lasts, used: 1 });
+    }
+    calendars[h] = calendars[h].put(op, start, {
+      job: job.id,
+      op: k,
+      ...(batch === undefined ? {} : { batch }),
+      making: !isPlain,
+    });
+    if (wanted.aim !== undefined) off += Math.abs(start - wanted.aim);
+    starts.push(start);
   }
-  const { starts, off, end } = placed;
+  const end = starts[starts.length - 1] + job.ops[job.ops.length - 1].hands;
   return { placed: new Map(state.placed).set(job.id, { starts, off, end }), calendars, made, batches };
+}
+
+/** When action `k` may and should start, after the one before it. */
+function aimOf(problem: Problem, job: Job, k: number, last: number | undefined) {
+  if (last === undefined) {
+    const { first } = job;
+    return first
+      ? { from: Math.max(problem.now, first.from), to: first.to, aim: Math.max(problem.now, first.aim) }
+      : { from: problem.now, to: Number.POSITIVE_INFINITY, aim: undefined };
+  }
+  const { hands, gap } = job.ops[k - 1];
+  const end = last + hands;
+  return gap
+    ? { from: end + gap.min, to: end + gap.max, aim: end + gap.aim }
+    : { from: end, to: Number.POSITIVE_INFINITY, aim: undefined };
+}
+
+/** The feasible starts of an action without leaving the place it lies in since the last one. */
+function roomFor({ at, room }: Sets, k: number, last: number | undefined): Spans {
+  const where = k > 0 && last !== undefined ? room[k - 1] : undefined;
+  if (!where) return at[k];
+  const part = where.find(([a, b]) => a <= last! && last! <= b);
+  return part ? within(at[k], ...part) : [];
 }
 
 const holds = (spans: Spans, at: number) => spans.some(([a, b]) => a <= at && at <= b);

@@ -1,0 +1,125 @@
+import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { span } from '../units/index.ts';
+import { problemOf, type Task, type TrialProblem } from './problem-of.ts';
+import type { Working } from './sittings.ts';
+import { type Problem, type Schedule, solve, whyNot } from './solver/index.ts';
+
+/** One action at its planned time, ms. */
+export interface Appointment extends Task {
+  readonly from: number;
+  readonly to: number;
+  /** When it may, should and must start; nothing when it may come at any time. */
+  readonly window?: { readonly opens: number; readonly aim: number; readonly closes: number };
+  /** Whose hands. */
+  readonly who: string;
+}
+
+/** A trial's work laid out in time. */
+export interface Agenda {
+  /** In order of time. */
+  readonly tasks: readonly Appointment[];
+  /** Washing the brush and mixing, between them. */
+  readonly extras: readonly { readonly from: number; readonly to: number; readonly what: 'wash' | 'make' }[];
+  readonly ends: number;
+  readonly handsMin: number;
+  /** By how much, at most, another schedule could be shorter or nearer to the aims: a share of its cost. */
+  readonly couldBeBetter: number;
+  /** Patches whose window is closed already. */
+  readonly late: readonly string[];
+}
+
+/** Rounds of search: a quick look after every press, a thorough one when there is time. */
+export const QUICK = { rounds: 0, seed: 7 };
+export const THOROUGH = { rounds: 250, seed: 7 };
+
+/**
+ * Lays out what is left of a trial from `now` (ms) on for the hands and times of `working`. Fails with the window
+ * that cannot be kept and what would make it fit.
+ */
+export function agendaOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  working: Working,
+  now: number,
+  search = QUICK,
+  tell: Progress = () => {},
+): Outcome<Agenda> {
+  const asked = problemOf(plan, records, working, now);
+  const found = solve(asked.problem, search, tell);
+  if (found.ok) return good(agendaFrom(asked, found.value));
+  return explained(asked, working, found.problem.code.replace(/^job /, ''));
+}
+
+function agendaFrom({ problem, tasks, late }: TrialProblem, schedule: Schedule): Agenda {
+  const who = new Map<string, string>();
+  for (const [h, items] of schedule.busy.entries())
+    for (const item of items)
+      if (item.what === 'op') who.set(`${item.job} ${item.op}`, problem.hands[h].name);
+  const all = problem.jobs.flatMap((job, j) => {
+    const named = tasks.get(job.id)!;
+    const starts = schedule.starts[j];
+    // The marking of all pieces is one job: its pieces follow one another.
+    if (named.length > job.ops.length) return inARow(named, starts[0], who.get(`${job.id} 0`) ?? '');
+    return job.ops.map((op, k): Appointment => {
+      const before = job.ops[k - 1];
+      const window = before ? windowAfter(before, starts[k - 1]) : firstWindow(job.first);
+      return {
+        ...named[k],
+        from: starts[k],
+        to: starts[k] + op.hands,
+        who: who.get(`${job.id} ${k}`) ?? '',
+        ...(window ? { window } : {}),
+      };
+    });
+  });
+  const bestKnown = schedule.cost || 1;
+  return {
+    tasks: all.sort((a, b) => a.from - b.from || a.to - b.to),
+    extras: schedule.busy
+      .flat()
+      .flatMap(({ from, to, what }) => (what === 'op' ? [] : [{ from, to, what }]))
+      .sort((a, b) => a.from - b.from),
+    ends: schedule.end,
+    handsMin: all.reduce((sum, t) => sum + (t.to - t.from) / 60_000, 0),
+    couldBeBetter: Math.max(0, (schedule.cost - schedule.bound) / bestKnown),
+    late,
+  };
+}
+
+function inARow(tasks: readonly Task[], start: number, who: string): Appointment[] {
+  let at = start;
+  return tasks.map(task => {
+    const from = at;
+    at += task.link.step.handsOnMin * 60_000;
+    return { ...task, from, to: at, who };
+  });
+}
+
+const windowAfter = (op: Problem['jobs'][number]['ops'][number], start: number) =>
+  op.gap && {
+    opens: start + op.hands + op.gap.min,
+    aim: start + op.hands + op.gap.aim,
+    closes: start + op.hands + op.gap.max,
+  };
+const firstWindow = (first: Problem['jobs'][number]['first']) =>
+  first && { opens: first.from, aim: first.aim, closes: first.to };
+
+function explained({ problem, tasks }: TrialProblem, working: Working, stuck: string): Outcome<never> {
+  const { windows, fewer, helper, otherOrder, otherTimes } = whyNot(problem, stuck);
+  const job = problem.jobs.find(j => j.id === stuck)!;
+  const named = tasks.get(stuck)!;
+  const tight = windows[0] && job.ops.findIndex(op => op.id === windows[0].after);
+  const gap = tight === undefined ? undefined : job.ops[tight].gap;
+  const which =
+    gap && tight !== undefined
+      ? `${stuck}: the wait after “${named[tight].link.step.action}” may be ${span(gap.min / 60_000)} to ${span(gap.max / 60_000)}, and no hands are there then.`
+      : `${stuck} has no time left in which its steps fit one after the other.`;
+  const ways = [
+    ...(otherTimes && working.sittings.length ? ['be there at other times'] : []),
+    ...(fewer > 0 ? [`begin only ${fewer} ${fewer === 1 ? 'patch' : 'patches'} in this sitting`] : []),
+    ...(helper ? ['find a helper'] : []),
+    ...(otherOrder && working.order === 'plan' ? ['let the order be free'] : []),
+  ];
+  return bad('no-time', which, ways.length ? `What would make it fit: ${ways.join(', or ')}.` : undefined);
+}

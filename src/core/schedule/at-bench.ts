@@ -1,0 +1,81 @@
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import type { Agenda, Appointment } from './agenda.ts';
+import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
+
+/** What the bench shows: the one thing to do or wait for, what comes after it, and what is waiting meanwhile. */
+export interface AtBench {
+  readonly action: Action;
+  readonly next: readonly Appointment[];
+  /** Patches that wait for something with a window, the soonest first; the one of the action is not among them. */
+  readonly waiting: readonly { readonly patch: string; readonly what: string; readonly aim: number }[];
+}
+
+const LONG_WINDOW = 20 * 60_000;
+
+/**
+ * The bench at a moment (ms): the agenda's first action that is not done, to be done when its time has come. Without
+ * an agenda (nothing fits) what is most urgent.
+ */
+export function atBench(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  agenda: Agenda | undefined,
+  now: number,
+): AtBench {
+  const bench = benchOf(plan, records);
+  const lineOf = new Map(bench.lines.map(line => [line.patch.code, line]));
+  const open = (agenda?.tasks ?? []).filter(({ patch, link }) => {
+    const line = lineOf.get(patch);
+    if (!line || line.spoilt) return false;
+    const i = line.chain.findIndex(l => l.step.id === link.step.id && l.round === link.round);
+    return i >= 0 && line.doneAt[i] === undefined;
+  });
+  const [first, ...rest] = open;
+  const action = first ? actionFor(first) : nextAction(bench, now);
+  const busyWith = action.kind === 'finished' ? undefined : action.patch.code;
+  const waiting = bench.lines.flatMap(line => {
+    const status = patchStatus(line, bench.air, now);
+    return status.next && status.window && line.patch.code !== busyWith
+      ? [{ patch: line.patch.code, what: status.next.step.action, aim: status.window.aim }]
+      : [];
+  });
+  return { action, next: rest.slice(0, 2), waiting: waiting.sort((a, b) => a.aim - b.aim) };
+
+  function actionFor(task: Appointment): Action {
+    const line = lineOf.get(task.patch)!;
+    const status = patchStatus(line, bench.air, now);
+    const found = { patch: line.patch, status, link: status.next ?? task.link };
+    const mayStart = status.window ? now >= Math.min(task.from, status.window.aim) : now >= task.from;
+    if (!mayStart) return { kind: 'wait', ...found, until: task.from };
+    const isShort = status.window && status.window.closes - status.window.opens < LONG_WINDOW;
+    return { kind: 'do', ...found, why: isShort ? 'Its window is short.' : 'Next in the plan of the day.' };
+  }
+}
+
+/** Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. */
+export function deviationsOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+): {
+  readonly patch: string;
+  readonly step: string;
+  readonly round: number;
+  readonly at: number;
+  readonly byMin: number;
+}[] {
+  const bench = benchOf(plan, records);
+  return bench.lines
+    .flatMap(line =>
+      line.chain.flatMap((link, i) => {
+        const at = line.doneAt[i];
+        if (at === undefined || i === 0) return [];
+        const before = { ...line, spoilt: false, doneAt: line.doneAt.map((d, k) => (k < i ? d : undefined)) };
+        const { window } = patchStatus(before, bench.air, at);
+        const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, at - window.closes);
+        return byMs
+          ? [{ patch: line.patch.code, step: link.step.id, round: link.round, at, byMin: byMs / 60_000 }]
+          : [];
+      }),
+    )
+    .sort((a, b) => a.at - b.at);
+}
