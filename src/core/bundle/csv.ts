@@ -44,22 +44,7 @@ export function csvFiles(
     at: r.at,
     patch: r.patch,
     kind: r.kind,
-    what:
-      r.kind === 'step'
-        ? `${r.step} round ${r.round}`
-        : r.kind === 'air'
-          ? `${r.air.tempC} °C ${r.air.rh} %`
-          : r.kind === 'note'
-            ? r.text
-            : r.kind === 'spoilt'
-              ? r.why
-              : r.kind === 'photo'
-                ? `${r.photo} ${r.stage}`
-                : r.kind === 'undo'
-                  ? r.of
-                  : r.kind === 'verdict'
-                    ? r.verdict
-                    : r.photo,
+    what: inWords(r),
   }));
   const readings = plan.patches.flatMap(p =>
     about(records, p.code, 'reading').map(r => {
@@ -126,4 +111,30 @@ export function csvFiles(
       'px_per_mm',
     ]),
   };
+}
+
+/** What a record says, in a cell. */
+function inWords(r: TrialRecord): string {
+  switch (r.kind) {
+    case 'step':
+      return `${r.step} round ${r.round}${r.told ? ', told later' : ''}`;
+    case 'air':
+      return `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})`;
+    case 'note':
+      return r.text;
+    case 'spoilt':
+      return r.why;
+    case 'photo':
+      return `${r.photo} ${r.stage}`;
+    case 'undo':
+      return r.of;
+    case 'verdict':
+      return r.verdict;
+    case 'reading':
+      return r.photo;
+    case 'ready':
+      return `${r.ready ? 'ready' : 'not ready'} for ${r.step} round ${r.round}`;
+    case 'coat':
+      return `${r.grams} g (${r.source ?? 'hand'})`;
+  }
 }

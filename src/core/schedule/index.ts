@@ -1,8 +1,11 @@
 export { type Agenda, type Appointment, agendaOf, QUICK, THOROUGH } from './agenda.ts';
 export { type AtBench, atBench, deviationsOf } from './at-bench.ts';
 export { cautionsAt } from './cautions-at.ts';
+export { dryingLine, type Waiting } from './drying.ts';
 export { type Forecast, forecast } from './forecast.ts';
+export { type Drying, learntDrying, type Trialled } from './learn.ts';
 export { problemOf, type Task, type TrialProblem } from './problem-of.ts';
+export { learntShortWait, type ShortWait } from './short-wait.ts';
 export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working } from './sittings.ts';
 export {
   type Action,

@@ -107,7 +107,7 @@ export function problemOf(
 }
 
 function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, working: Working): Op {
-  const wait = waitAfter(step, line.settings, bench.air);
+  const wait = waitAfter(step, line.settings, bench.air, line.shortWaitMin);
   const brush = brushOf(step, line);
   const place = placeOf(step, line, plan, working);
   const batch = batchOf(step, line);

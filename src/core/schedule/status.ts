@@ -90,7 +90,7 @@ export function openMinutes(settings: PatchSettings, air: Air): number {
 }
 
 /** The wait after a step as minutes from its end, or nothing when the next step may follow at any time. */
-export function waitAfter(step: Step, settings: PatchSettings, air: Air) {
+export function waitAfter(step: Step, settings: PatchSettings, air: Air, shortWaitMin?: number) {
   switch (step.wait.kind) {
     case 'none':
       return undefined;
@@ -101,7 +101,7 @@ export function waitAfter(step: Step, settings: PatchSettings, air: Air) {
       return { min: 0, aim: Math.min(0.75, max / 2), max };
     }
     case 'planned': {
-      const aim = settings.dryHours * 60;
+      const aim = shortWaitMin ?? settings.dryHours * 60;
       return { min: aim * step.wait.lo, aim, max: aim * step.wait.hi };
     }
     case 'preparation': {
@@ -123,6 +123,10 @@ export interface BenchLine {
   /** When each link was done, ms; in the order of the chain, without gaps at the end. */
   readonly doneAt: (number | undefined)[];
   readonly spoilt: boolean;
+  /** The last answer to "is it ready?" since the last step, ms. */
+  readonly asked?: { readonly at: number; readonly ready: boolean };
+  /** The short wait learnt for the air, minutes, where the plan does not vary it. */
+  readonly shortWaitMin?: number;
 }
 
 /** A trial's records folded once, so that asking what comes next is quick. */
@@ -134,17 +138,37 @@ export interface Bench {
 /** Folds a plan and its records. */
 export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench {
   const times = new Map<string, number>();
+  const asked = new Map<string, { at: number; ready: boolean }>();
+  let shortWaitMin: number | undefined;
   const spoilt = new Set<string>();
   const kept = standing(records);
   for (const record of kept) {
     if (record.kind === 'step')
       times.set(`${record.patch} ${record.step} ${record.round}`, Date.parse(record.at));
     if (record.kind === 'spoilt' && record.patch) spoilt.add(record.patch);
+    if (record.kind === 'ready')
+      asked.set(`${record.patch} ${record.step} ${record.round}`, {
+        at: Date.parse(record.at),
+        ready: record.ready,
+      });
+    if (record.kind === 'air') shortWaitMin = record.waitMin;
   }
+  const learnt =
+    shortWaitMin !== undefined && !plan.factors.some(f => f.key === 'dryHours') ? { shortWaitMin } : {};
   const lines = plan.patches.map(patch => {
     const chain = chainOf(plan, patch);
     const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
-    return { patch, settings: settingsOf(plan, patch), chain, doneAt, spoilt: spoilt.has(patch.code) };
+    const next = chain.find((_, i) => doneAt[i] === undefined);
+    const answer = next && asked.get(`${patch.code} ${next.step.id} ${next.round}`);
+    return {
+      patch,
+      settings: settingsOf(plan, patch),
+      chain,
+      doneAt,
+      spoilt: spoilt.has(patch.code),
+      ...(answer ? { asked: answer } : {}),
+      ...learnt,
+    };
   });
   return { air: airOf(plan, kept), lines };
 }
@@ -158,12 +182,38 @@ export function patchStatus(line: BenchLine, air: Air, now: number): PatchStatus
   if (line.spoilt) return { phase: 'spoilt', last };
   if (at < 0) return { phase: 'finished', last };
   const next = chain[at];
-  const wait = last && waitAfter(last.step, line.settings, air);
+  const wait = last && waitAfter(last.step, line.settings, air, line.shortWaitMin);
   const from = doneAt[lastIndex];
   if (from === undefined || !wait) return { phase: 'to do', next, last };
-  const window = { opens: from + wait.min * MIN, aim: from + wait.aim * MIN, closes: from + wait.max * MIN };
+  const window = answered(
+    { opens: from + wait.min * MIN, aim: from + wait.aim * MIN, closes: from + wait.max * MIN },
+    from,
+    line.asked,
+  );
   const phase = now < window.opens ? 'waiting' : now > window.closes ? 'overdue' : 'ready';
   return { phase, next, window, last };
+}
+
+/** How much longer, as a share of what it has waited, a piece is given that was found not ready. */
+const MORE = 0.25;
+
+/** The window after somebody looked: ready means now, not ready means a quarter longer than it has had. */
+function answered(window: Window, from: number, asked: BenchLine['asked']): Window {
+  if (!asked) return window;
+  const { at, ready } = asked;
+  if (ready)
+    return {
+      opens: Math.min(window.opens, at),
+      aim: Math.min(window.aim, at),
+      closes: Math.max(window.closes, at),
+    };
+  const again = at + MORE * (at - from);
+  const aim = Math.max(window.aim, again);
+  return {
+    opens: Math.max(window.opens, again),
+    aim,
+    closes: Math.max(window.closes, aim + (window.closes - window.aim)),
+  };
 }
 
 /** The one thing that needs hands, or the next moment when something will. */

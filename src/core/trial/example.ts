@@ -1,6 +1,6 @@
 import type { Reading, TrialRecord } from './index.ts';
 
-const READING: Reading = {
+export const EXAMPLE_READING: Reading = {
   landed: 90,
   landedGive: 1,
   visible: 100,
@@ -45,7 +45,7 @@ export function readingFor(
       kind: 'reading',
       patch,
       photo: `p${number}`,
-      reading: { ...READING, ...part },
+      reading: { ...EXAMPLE_READING, ...part },
       straight: null,
     },
   ];

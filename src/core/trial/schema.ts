@@ -178,6 +178,9 @@ export const Reading = v.object({
 
 const base = { id: idText, at: iso, patch: v.nullable(v.string()) };
 
+/** Where a measured value comes from; nothing where a hand put it in. */
+export const SOURCES = ['hand', 'logger', 'simulated'] as const;
+
 /** One append-only event of a trial. */
 export const TrialRecord = v.variant('kind', [
   v.object({
@@ -185,9 +188,33 @@ export const TrialRecord = v.variant('kind', [
     kind: v.literal('step'),
     step: idText,
     round: v.pipe(v.number(), v.integer(), v.minValue(1)),
+    /** When it was pressed, where the maker said that it had been done before (`at`). */
+    told: v.optional(iso),
   }),
   v.object({ ...base, kind: v.literal('undo'), of: idText }),
-  v.object({ ...base, kind: v.literal('air'), air: Air }),
+  v.object({
+    ...base,
+    kind: v.literal('air'),
+    air: Air,
+    source: v.optional(v.picklist(SOURCES)),
+    /** The best short wait learnt for this air, minutes, where the plan leaves it open. */
+    waitMin: v.optional(v.pipe(v.number(), v.minValue(0.01), v.maxValue(60))),
+  }),
+  /** The answer to "is it ready?": whether what the next step waits for has come. */
+  v.object({
+    ...base,
+    kind: v.literal('ready'),
+    ready: v.boolean(),
+    step: idText,
+    round: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  }),
+  /** The coat by weight, grams on one patch. */
+  v.object({
+    ...base,
+    kind: v.literal('coat'),
+    grams: v.pipe(v.number(), v.minValue(0), v.maxValue(10_000)),
+    source: v.optional(v.picklist(SOURCES)),
+  }),
   v.object({ ...base, kind: v.literal('note'), text: words(2000) }),
   v.object({ ...base, kind: v.literal('spoilt'), why: words(400) }),
   v.object({

@@ -12,7 +12,7 @@ export function standing(records: readonly TrialRecord[]): TrialRecord[] {
 /** The last record that can be undone, or nothing. */
 export const lastUndoable = (records: readonly TrialRecord[]): TrialRecord | undefined =>
   standing(records)
-    .filter(r => r.kind === 'step' || r.kind === 'spoilt' || r.kind === 'note')
+    .filter(r => ['step', 'spoilt', 'note', 'ready', 'coat'].includes(r.kind))
     .at(-1);
 
 /** The air that was noted last, or the plan's. */

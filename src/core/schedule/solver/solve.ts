@@ -20,6 +20,8 @@ export interface Search {
   readonly seed: number;
 }
 
+const QUEUED: Taste = { ...PLAIN_TASTE, queued: true };
+
 /** Searching stops when no schedule can be better by more than this share. */
 const GOOD_ENOUGH = 1e-4;
 
@@ -78,7 +80,7 @@ function firstState(problem: Problem, chance: Chance, worth: (state: State) => n
   const inOrder = (jobs: readonly Job[]): State | undefined => {
     let state: State | undefined = emptyState(problem);
     for (const job of jobs) {
-      const next: State | undefined = insert(problem, state, job);
+      const next: State | undefined = insert(problem, state, job, QUEUED);
       stuck ??= next ? undefined : job;
       if (!next) return undefined;
       state = next;
@@ -154,6 +156,7 @@ function tasteFor(problem: Problem, job: Job, chance: Chance): Taste {
     waits: what < 0.5 || what > 0.7 ? job.ops.map((_, k) => otherWait(problem, job, k, chance)) : [],
     blur: 0.3,
     chance: chance.next,
+    queued: false,
   };
 }
 

@@ -38,8 +38,10 @@ export interface Taste {
   /** How far, as a share, costs are blurred when starts are compared; with whose chance. */
   readonly blur: number;
   readonly chance: () => number;
+  /** Others of its queue are still to be put in after it. */
+  readonly queued: boolean;
 }
-export const PLAIN_TASTE: Taste = { early: false, waits: [], blur: 0, chance: () => 0 };
+export const PLAIN_TASTE: Taste = { early: false, waits: [], blur: 0, chance: () => 0, queued: false };
 
 /** How many starts of a job's first action are looked at. */
 const CHOICES = 10;
@@ -58,8 +60,10 @@ export function insert(problem: Problem, state: State, job: Job, taste = PLAIN_T
     if (!chain) return [];
     const cost = chain.off + Math.max(0, chain.end - endNow);
     // Among equals what keeps to its aims, then what is early.
+    // Whatever begins after it in its queue cannot begin sooner: being late costs them all.
+    const holdsUp = taste.queued && job.turn ? start - problem.now : 0;
     const even = chain.off * 2e-3 + (chain.end - problem.now) * 1e-3;
-    const ranked = taste.early ? start : (cost + even) * (1 + taste.blur * taste.chance());
+    const ranked = taste.early ? start : (cost + even + holdsUp) * (1 + taste.blur * taste.chance());
     return [{ ...chain, ranked }];
   });
   found.sort((a, b) => a.ranked - b.ranked);

@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../design/example.ts';
+import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
+import type { TrialRecord } from '../trial/index.ts';
+import { calendarOf, sessionsOf } from './index.ts';
+
+const T0 = Date.parse('2026-05-02T09:00:00.000Z');
+const plan = examplePlan({ usual: { ...examplePlan().usual, rounds: 1 } });
+const sessions = (records: readonly TrialRecord[] = [], now = T0) => {
+  const found = agendaOf(plan, records, USUAL_WORKING, now);
+  if (!found.ok) throw new Error(found.problem.say);
+  return sessionsOf(plan, found.value);
+};
+const file = (sequence = 3) => {
+  const made = calendarOf(sessions(), sequence, T0);
+  if (!made.ok) throw new Error(made.problem.say);
+  return made.value;
+};
+/** Lines of the file with its folds undone (RFC 5545, 3.1). */
+const lines = (text: string) => text.replace(/\r\n[ \t]/g, '').split('\r\n');
+
+describe('the calendar of a trial', () => {
+  it('has an event for every stretch of work that needs hands, none for the drying', () => {
+    const all = sessions();
+    expect(all.length).toBeGreaterThan(1);
+    for (let i = 1; i < all.length; i++) expect(all[i].from - all[i - 1].to).toBeGreaterThan(25 * 60_000 - 1);
+    expect(all[0].title).toMatch(/^Berth plates: mark/);
+    expect(all.flatMap(s => s.lines)).toHaveLength(12 * 6);
+  });
+
+  it('is iCalendar with alarms, in universal time', () => {
+    const text = lines(file());
+    expect(text[0]).toBe('BEGIN:VCALENDAR');
+    expect(text.filter(l => l === 'BEGIN:VEVENT')).toHaveLength(sessions().length);
+    expect(text.some(l => /^DTSTART:20260502T09\d\d00Z$/.test(l))).toBe(true);
+    expect(text.filter(l => l === 'BEGIN:VALARM').length).toBeGreaterThanOrEqual(sessions().length);
+    expect(text.some(l => l === 'TRIGGER:-PT15M')).toBe(true);
+    expect(text.filter(l => l.startsWith('TRIGGER')).every(l => /^TRIGGER:-PT\d+M$/.test(l))).toBe(true);
+    expect(
+      file()
+        .split('\r\n')
+        .every(l => l.length <= 76),
+    ).toBe(true);
+  });
+
+  it('written again after some work names the same events, with a higher number', () => {
+    const uids = (list: ReturnType<typeof sessions>) => list.map(s => s.uid);
+    const marked: TrialRecord[] = plan.patches.map((p, i) => ({
+      id: `m${i}`,
+      at: new Date(T0 + i * 1000).toISOString(),
+      kind: 'step',
+      patch: p.code,
+      step: 'mark',
+      round: 1,
+    }));
+    const later = sessions(marked, T0 + 20 * 60_000);
+    expect(uids(later)).toEqual(uids(sessions()));
+    expect(later[0].from).not.toBe(sessions()[0].from);
+    expect(file(9)).toContain('SEQUENCE:9');
+    expect(new Set(uids(sessions())).size).toBe(sessions().length);
+  });
+
+  it('is not written when nothing is left to do', () => {
+    const made = calendarOf([], 1, T0);
+    expect(made.ok ? '' : made.problem.say).toMatch(/Nothing is left to do/);
+  });
+});

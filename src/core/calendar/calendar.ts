@@ -1,0 +1,98 @@
+import { createEvents, type EventAttributes } from 'ics';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import type { Agenda, Appointment } from '../schedule/index.ts';
+import type { TrialPlan } from '../trial/index.ts';
+
+/** Work with no longer pause than this is one event. */
+const PAUSE_MS = 25 * 60_000;
+const MIN = 60_000;
+
+/** A stretch of work for the calendar. */
+export interface Session {
+  /** The same for the same work when the calendar is written again. */
+  readonly uid: string;
+  readonly title: string;
+  readonly lines: readonly string[];
+  readonly from: number;
+  readonly to: number;
+  /** Minutes before its start at which to be told: what is timed sharply needs setting up. */
+  readonly alarms: readonly number[];
+}
+
+/**
+ * An agenda as stretches of work. A stretch is known by the trial and the first piece of work in it that waits for
+ * nothing else than its own time, so that moving it moves the event instead of making another.
+ */
+export function sessionsOf(plan: TrialPlan, agenda: Agenda): Session[] {
+  const groups: Appointment[][] = [];
+  for (const task of agenda.tasks) {
+    const group = groups.at(-1);
+    const end = group ? Math.max(...group.map(t => t.to)) : 0;
+    if (group && task.from - end <= PAUSE_MS) group.push(task);
+    else groups.push([task]);
+  }
+  const names = new Set<string>();
+  return groups.map(tasks => {
+    const steps = [...new Set(tasks.map(t => t.link.step.action.toLowerCase()))];
+    const patches = new Set(tasks.map(t => t.patch)).size;
+    const first = tasks.find(t => t.link.step.id !== 'mark') ?? tasks[0];
+    let uid = `${plan.id}-${first.link.step.id}-${first.link.round}-${first.patch.toLowerCase()}`;
+    if (names.has(uid)) uid = `${uid}-${names.size}`;
+    names.add(uid);
+    const isSharp = tasks.some(t => t.window && t.window.closes - t.window.opens < 20 * MIN);
+    return {
+      uid: `${uid}@wet-test`,
+      title: `${plan.name}: ${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${patches} ${patches === 1 ? 'patch' : 'patches'}`,
+      lines: tasks.map(t => `${clockOf(t.from)} ${t.patch} ${t.link.step.action}`),
+      from: tasks[0].from,
+      to: Math.max(...tasks.map(t => t.to), tasks[0].from + 5 * MIN),
+      alarms: isSharp ? [15, 5] : [5],
+    };
+  });
+}
+
+const clockOf = (ms: number) => {
+  const at = new Date(ms);
+  return `${String(at.getHours()).padStart(2, '0')}:${String(at.getMinutes()).padStart(2, '0')}`;
+};
+
+const utc = (ms: number): [number, number, number, number, number] => {
+  const d = new Date(ms);
+  return [d.getUTCFullYear(), d.getUTCMonth() + 1, d.getUTCDate(), d.getUTCHours(), d.getUTCMinutes()];
+};
+
+/**
+ * Sessions as an iCalendar file (RFC 5545) with alarms. Written again it updates the same events: stable UIDs, and
+ * `sequence` has to grow (the number of a trial's records does). Fails when there is nothing to write.
+ */
+export function calendarOf(sessions: readonly Session[], sequence: number, stamp: number): Outcome<string> {
+  if (!sessions.length)
+    return bad('no-sessions', 'Nothing is left to do, so there is nothing for a calendar.');
+  const events = sessions.map(
+    (s): EventAttributes => ({
+      uid: s.uid,
+      sequence,
+      title: s.title,
+      description: s.lines.slice(0, 60).join('\n'),
+      start: utc(s.from),
+      end: utc(s.to),
+      startInputType: 'utc',
+      endInputType: 'utc',
+      startOutputType: 'utc',
+      endOutputType: 'utc',
+      created: utc(stamp),
+      lastModified: utc(stamp),
+      calName: 'Wet Test',
+      productId: 'wet-test',
+      alarms: s.alarms.map(minutes => ({
+        action: 'display' as const,
+        description: s.title,
+        trigger: { minutes, before: true },
+      })),
+    }),
+  );
+  const { error, value } = createEvents(events);
+  return value
+    ? good(value)
+    : bad('calendar', `The calendar could not be written: ${error?.message ?? 'no reason given'}.`);
+}

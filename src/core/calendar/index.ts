@@ -1,0 +1,1 @@
+export { calendarOf, type Session, sessionsOf } from './calendar.ts';

@@ -1,0 +1,231 @@
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../design/example.ts';
+import { planTrial } from '../design/index.ts';
+import { METHODS } from '../methods/index.ts';
+import { howLong } from '../questions/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import { EXAMPLE_READING } from '../trial/example.ts';
+import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { dryingFactor, REFERENCE_AIR } from '../units/index.ts';
+import { benchOf, dryingLine, learntDrying, learntShortWait, patchStatus } from './index.ts';
+
+const T0 = Date.parse('2026-05-02T09:00:00.000Z');
+const HOUR = 3_600_000;
+let count = 0;
+const base = (patch: string, at: number) => ({ id: `l${++count}`, at: new Date(at).toISOString(), patch });
+const step = (patch: string, id: string, at: number, round = 1): TrialRecord => ({
+  ...base(patch, at),
+  kind: 'step',
+  step: id,
+  round,
+});
+const answer = (patch: string, ready: boolean, at: number): TrialRecord => ({
+  ...base(patch, at),
+  kind: 'ready',
+  ready,
+  step: 'wet',
+  round: 1,
+});
+const plan = examplePlan();
+const medium = STARTER_SHELF.mediums.find(m => m.id === 'matte-acrylic')!;
+const withMedium = plan.patches.filter(p => settingsOf(plan, p).medium.id === medium.id);
+const placed = (patch: string): TrialRecord[] => [
+  step(patch, 'mark', T0),
+  step(patch, 'coat', T0),
+  step(patch, 'place', T0),
+];
+const dried = (hours: number, n = withMedium.length): TrialRecord[] =>
+  withMedium
+    .slice(0, n)
+    .flatMap(p => [
+      ...placed(p.code),
+      answer(p.code, false, T0 + (hours - 1) * HOUR),
+      answer(p.code, true, T0 + (hours + 1) * HOUR),
+    ]);
+
+describe('how long a medium takes to dry', () => {
+  it('is what the jar says, as a range, while nobody was asked', () => {
+    const jar = learntDrying(medium, [{ plan, records: [] }], REFERENCE_AIR);
+    expect(jar.mid).toBeCloseTo(medium.dryHours, 1);
+    expect(jar.lo / jar.mid).toBeLessThan(0.75);
+    expect(jar.hi / jar.mid).toBeGreaterThan(1.4);
+    expect(jar.answers).toBe(0);
+  });
+
+  it('goes to what was found, surer with every answer', () => {
+    const truth = medium.dryHours * 1.8;
+    const [one, all] = [1, withMedium.length].map(n =>
+      learntDrying(medium, [{ plan, records: dried(truth, n) }], REFERENCE_AIR),
+    );
+    const far = (d: { mid: number }) => Math.abs(d.mid - truth);
+    expect(far(all)).toBeLessThan(far(one));
+    expect(far(all) / truth).toBeLessThan(0.12);
+    expect(all.hi / all.lo).toBeLessThan(one.hi / one.lo);
+    expect(all.answers).toBe(withMedium.length);
+  });
+
+  it('counts a piece that is still wet as longer than so far', () => {
+    const wet = placed(withMedium[0].code).concat(
+      answer(withMedium[0].code, false, T0 + medium.dryHours * 2 * HOUR),
+    );
+    expect(learntDrying(medium, [{ plan, records: wet }], REFERENCE_AIR).mid).toBeGreaterThan(
+      medium.dryHours * 1.2,
+    );
+  });
+
+  it('follows the air, and what was learnt in damp air counts in dry air', () => {
+    const damp = { tempC: 14, rh: 80 };
+    const air: TrialRecord = {
+      id: 'air1',
+      at: new Date(T0 - 1).toISOString(),
+      patch: null,
+      kind: 'air',
+      air: damp,
+      source: 'hand',
+    };
+    const factor = dryingFactor(damp);
+    const records = [air, ...dried(medium.dryHours * factor)];
+    const inDry = learntDrying(medium, [{ plan, records }], REFERENCE_AIR);
+    expect(Math.abs(inDry.mid / medium.dryHours - 1)).toBeLessThan(0.1);
+    expect(learntDrying(medium, [{ plan, records }], damp).mid / inDry.mid).toBeCloseTo(factor, 6);
+  });
+});
+
+describe('an answer to “is it ready?”', () => {
+  const code = withMedium[0].code;
+  const statusWith = (...more: TrialRecord[]) => {
+    const bench = benchOf(plan, [...placed(code), ...more]);
+    const line = bench.lines.find(l => l.patch.code === code)!;
+    return (at: number) => patchStatus(line, bench.air, at);
+  };
+
+  it('opens the window at once when it is ready before its time', () => {
+    const at = T0 + HOUR;
+    expect(statusWith()(at).phase).toBe('waiting');
+    expect(statusWith(answer(code, true, at))(at).phase).toBe('ready');
+  });
+
+  it('gives it a quarter longer than it has had when it is not', () => {
+    const aim = statusWith()(T0).window!.aim;
+    const at = aim + HOUR;
+    const { window, phase } = statusWith(answer(code, false, at))(at + 1);
+    expect(phase).toBe('waiting');
+    expect(window!.opens).toBeCloseTo(at + (at - T0) / 4, -2);
+    expect(window!.closes).toBeGreaterThan(window!.aim);
+  });
+});
+
+describe('the drying line', () => {
+  it('puts pieces that wait together into one bar, the soonest first, with what to look for', () => {
+    const records = plan.patches.flatMap(p => placed(p.code));
+    const bars = dryingLine([{ plan, records }], T0 + HOUR);
+    expect(bars.reduce((n, b) => n + b.patches.length, 0)).toBe(plan.patches.length);
+    expect(bars.map(b => b.aim)).toEqual([...bars.map(b => b.aim)].sort((a, b) => a - b));
+    for (const bar of bars) {
+      expect(bar.next.step.id).toBe('wet');
+      expect(bar.question).toMatch(/milk|cool/);
+      expect(bar.dry!.lo).toBeLessThan(bar.dry!.hi);
+      expect(bar.opens).toBeLessThanOrEqual(bar.aim);
+    }
+  });
+
+  it('is empty before anything is placed, and holds no short waits', () => {
+    expect(dryingLine([{ plan, records: [] }], T0)).toEqual([]);
+    const wet = [...placed(withMedium[0].code), step(withMedium[0].code, 'wet', T0 + 12 * HOUR)];
+    expect(dryingLine([{ plan, records: wet }], T0 + 12 * HOUR)).toEqual([]);
+  });
+});
+
+describe('the best short wait', () => {
+  const film = METHODS.find(m => m.id === 'film-pull')!;
+  const request = howLong(film, STARTER_SHELF);
+  const made =
+    request.ok &&
+    planTrial(request.value, STARTER_SHELF, { createdAt: new Date(T0).toISOString(), random: () => 0.4 });
+  if (!made || !made.ok) throw new Error('no ladder');
+  const ladder: TrialPlan = made.value;
+  /** A ladder whose patches landed best after 50 s. */
+  const climbed = (best = 50): TrialRecord[] =>
+    ladder.patches.flatMap((p, i) => {
+      const seconds = settingsOf(ladder, p).dryHours * 3600;
+      const landed = 95 - 30 * Math.log(seconds / best) ** 2 + (i % 2 ? 0.5 : -0.5);
+      const at = T0 + i * 200_000;
+      const photo = `photo${i}`;
+      return [
+        step(p.code, 'mark', at),
+        step(p.code, 'mask', at),
+        step(p.code, 'coat', at),
+        step(p.code, 'place', at),
+        step(p.code, 'pull', at + seconds * 1000),
+        {
+          ...base(p.code, at + 2000),
+          kind: 'photo',
+          photo,
+          stage: 'dry',
+          round: 1,
+          name: 'x',
+          simulated: true,
+          takenAt: null,
+        },
+        {
+          ...base(p.code, at + 3000),
+          kind: 'reading',
+          photo,
+          straight: null,
+          reading: { ...EXAMPLE_READING, landed },
+        },
+      ] as TrialRecord[];
+    });
+
+  it('is the top of the ladder, with a range', () => {
+    const found = learntShortWait('film-pull', [{ plan: ladder, records: climbed() }], ladder.air)!;
+    expect(found.min * 60).toBeGreaterThan(44);
+    expect(found.min * 60).toBeLessThan(57);
+    expect(found.lo).toBeLessThan(found.min);
+    expect(found.hi).toBeGreaterThan(found.min);
+    expect(found.patches).toBe(ladder.patches.length);
+  });
+
+  it('moves with the air', () => {
+    const trials = [{ plan: ladder, records: climbed() }];
+    const damp = { tempC: 15, rh: 75 };
+    const ratio =
+      learntShortWait('film-pull', trials, damp)!.min / learntShortWait('film-pull', trials, ladder.air)!.min;
+    expect(ratio).toBeCloseTo(dryingFactor(damp) / dryingFactor(ladder.air), 6);
+  });
+
+  it('is not made up from too little, from a method with long waits, or where there is no top', () => {
+    expect(
+      learntShortWait('film-pull', [{ plan: ladder, records: climbed().slice(0, 21) }], ladder.air),
+    ).toBeUndefined();
+    expect(learntShortWait('wet-rub', [{ plan: ladder, records: climbed() }], ladder.air)).toBeUndefined();
+    expect(
+      learntShortWait('film-pull', [{ plan: ladder, records: climbed(4000) }], ladder.air),
+    ).toBeUndefined();
+  });
+
+  it('is used where the plan leaves the wait open and it was taken over at set-up, not where it is varied', () => {
+    const air: TrialRecord = {
+      id: 'wait1',
+      at: new Date(T0).toISOString(),
+      patch: null,
+      kind: 'air',
+      air: ladder.air,
+      source: 'hand',
+      waitMin: 1.2,
+    };
+    const open = {
+      ...ladder,
+      factors: [{ key: 'finish' as const, levels: ['no-finish', 'clear-wax'] }],
+      patches: ladder.patches.slice(0, 2).map(p => ({ ...p, levels: [0] })),
+    };
+    const aimOf = (plan: TrialPlan) => {
+      const code = plan.patches[0].code;
+      const bench = benchOf(plan, [air, ...['mark', 'mask', 'coat', 'place'].map(s => step(code, s, T0))]);
+      const line = bench.lines.find(l => l.patch.code === code)!;
+      return (patchStatus(line, bench.air, T0).window!.aim - T0) / 60_000;
+    };
+    expect(aimOf(open)).toBeCloseTo(1.2, 9);
+    expect(aimOf(ladder)).toBeCloseTo(settingsOf(ladder, ladder.patches[0]).dryHours * 60, 9);
+  });
+});

@@ -1,0 +1,91 @@
+import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
+import { settingsOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { type Air, dryingFactor } from '../units/index.ts';
+import { benchOf } from './status.ts';
+
+export interface Trialled {
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+}
+
+/** How long a medium takes to dry, hours, in the air asked for: a range that nine in ten lie in. */
+export interface Drying {
+  readonly lo: number;
+  readonly mid: number;
+  readonly hi: number;
+  /** How many answers to "is it ready?" it rests on; without any it is the jar's estimate. */
+  readonly answers: number;
+}
+
+/** Spread of the jar's estimate and of single pieces about it, as standard deviations of the logarithm of hours. */
+const PRIOR_SD = 0.3;
+const PIECE_SD = 0.2;
+/** Standard deviations to either side within which nine in ten lie. */
+export const SURE = 1.645;
+
+/** An answer as what it tells: it was dry after between so many hours, in the reference air. */
+interface Seen {
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * Drying time of a medium in an air, from the jar and the maker's own answers to "is it ready?". Each piece is an
+ * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time; the jar is the
+ * prior; the posterior is summed on a grid. Times are brought to the reference air by the drying factor.
+ */
+export function learntDrying(
+  medium: { readonly id: string; readonly dryHours: number },
+  trials: readonly Trialled[],
+  air: Air,
+): Drying {
+  const seen = trials.flatMap(t => answersOf(t, medium.id));
+  const factor = dryingFactor(air);
+  const centre = Math.log(medium.dryHours);
+  let mass = 0;
+  let mean = 0;
+  let square = 0;
+  for (let step = -80; step <= 80; step++) {
+    const mu = centre + (step / 80) * 5 * PRIOR_SD;
+    let log = -0.5 * ((mu - centre) / PRIOR_SD) ** 2;
+    for (const { from, to } of seen) {
+      const below = from > 0 ? normalCdf(Math.log(from), mu, PIECE_SD) : 0;
+      const above = Number.isFinite(to) ? normalCdf(Math.log(to), mu, PIECE_SD) : 1;
+      log += Math.log(Math.max(1e-9, above - below));
+    }
+    const weight = Math.exp(log);
+    mass += weight;
+    mean += weight * mu;
+    square += weight * mu * mu;
+  }
+  mean /= mass;
+  const spread = Math.sqrt(Math.max(0, square / mass - mean * mean) + (seen.length ? PIECE_SD ** 2 : 0));
+  return {
+    lo: Math.exp(mean - SURE * spread) * factor,
+    mid: Math.exp(mean) * factor,
+    hi: Math.exp(mean + SURE * spread) * factor,
+    answers: seen.length,
+  };
+}
+
+/** What each piece with this medium told, in hours of the reference air. */
+function answersOf({ plan, records }: Trialled, medium: string): Seen[] {
+  const kept = standing(records);
+  const bench = benchOf(plan, records);
+  return plan.patches.flatMap(patch => {
+    if (settingsOf(plan, patch).medium.id !== medium) return [];
+    const line = bench.lines.find(l => l.patch.code === patch.code)!;
+    const answers = kept.flatMap(r => (r.kind === 'ready' && r.patch === patch.code ? [r] : []));
+    const first = answers[0];
+    const at = first && line.chain.findIndex(l => l.step.id === first.step && l.round === first.round);
+    const start = at && at > 0 ? line.doneAt[at - 1] : undefined;
+    // Only the first drying tells of the medium; later rounds dry water.
+    if (!first || start === undefined || first.round > 1) return [];
+    const factor = dryingFactor(bench.air);
+    const hours = (r: { at: string }) => (Date.parse(r.at) - start) / 3_600_000 / factor;
+    const same = answers.filter(r => r.step === first.step && r.round === first.round);
+    const not = same.filter(r => !r.ready).map(hours);
+    const ready = same.filter(r => r.ready).map(hours);
+    return [{ from: Math.max(0, ...not), to: ready.length ? Math.min(...ready) : Number.POSITIVE_INFINITY }];
+  });
+}
