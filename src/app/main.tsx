@@ -5,10 +5,12 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
-import { queryClient } from '../store/index.ts';
+import { followOtherTabs, queryClient } from '../store/index.ts';
 import { routes } from './routes.tsx';
 import { SettingsProvider } from './shell/settings.tsx';
 import { system } from './theme/index.ts';
+
+followOtherTabs(queryClient);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

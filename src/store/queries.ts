@@ -4,7 +4,9 @@ import { freshId } from '../core/codes/index.ts';
 import type { Method } from '../core/methods/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
+import { notBefore, presentMs } from './clock.ts';
 import { fillDemo } from './demo.ts';
+import { tellOtherTabs } from './other-tabs.ts';
 import { openWorkshop, type StoredRecords, type Workshop, type WorkshopName } from './workshop.ts';
 
 export const queryClient = new QueryClient({
@@ -88,15 +90,23 @@ export type RecordDraft = Draft;
 
 /** A draft with its identity and time. */
 export const asRecord = (draft: RecordDraft): TrialRecord =>
-  ({ ...draft, id: freshId(Math.random), at: draft.at ?? new Date().toISOString() }) as TrialRecord;
+  ({
+    ...draft,
+    id: freshId(Math.random),
+    at: draft.at ?? new Date(presentMs()).toISOString(),
+  }) as TrialRecord;
 
 /** Appends records one after another; the screen moves on only when they are written. */
 export function useAppend(name: WorkshopName, trial: string) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (drafts: readonly RecordDraft[]) => {
+      const before = client.getQueryData<StoredRecords>(keys.records(name, trial))?.records ?? [];
+      // A clock that was set back while this was closed must not write before what is written.
+      for (const { at } of before) notBefore(Date.parse(at));
       const records = drafts.map(asRecord);
       for (const record of records) await workshopOf(name).append(trial, record);
+      tellOtherTabs(name);
       return records;
     },
     onSuccess: records =>
@@ -119,6 +129,7 @@ export function useWorkshopActions(name: WorkshopName) {
     <A extends unknown[], T>(work: (...args: A) => Promise<T>) =>
     async (...args: A) => {
       const result = await work(...args);
+      tellOtherTabs(name);
       await refresh();
       return result;
     };

@@ -1,9 +1,15 @@
 import * as v from 'valibot';
+import { Working } from '../core/schedule/index.ts';
 
 const Settings = v.object({
   system: v.optional(v.picklist(['metric', 'imperial']), 'metric'),
   mode: v.optional(v.picklist(['light', 'dark']), 'light'),
   sound: v.optional(v.boolean(), true),
+  speech: v.optional(v.boolean(), false),
+  vibrate: v.optional(v.boolean(), true),
+  /** Tell by a notification when a long wait ends; asks the browser first. */
+  notify: v.optional(v.boolean(), false),
+  working: v.optional(Working, {}),
 });
 /** How this browser likes things: measures, colour mode, sound. */
 export type Settings = v.InferOutput<typeof Settings>;

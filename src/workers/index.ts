@@ -4,10 +4,11 @@ import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { Cancelled } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
+import type { Agenda, Working } from '../core/schedule/index.ts';
 import type { Sheets } from '../core/sheets/index.ts';
 import type { Shelf } from '../core/shelf/index.ts';
 import type { PatchHistory } from '../core/simulator/index.ts';
-import type { TrialPlan } from '../core/trial/index.ts';
+import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { ArtworkApi } from './artwork.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
 import type { PlannerApi } from './planner.worker.ts';
@@ -91,12 +92,33 @@ export interface PlanJob {
  * Plans a trial in a worker of its own, for designs that take long to search. Aborting stops the worker at once;
  * then the promise rejects with {@link Cancelled}.
  */
-export function planInWorker(job: PlanJob, tell: Progress, signal: AbortSignal): Promise<Outcome<TrialPlan>> {
+export const planInWorker = (
+  job: PlanJob,
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<Outcome<TrialPlan>> => inPlanner(async api => api.plan(job, proxy(tell)), signal);
+
+/** What the work of a trial is laid out from. */
+export interface AgendaJob {
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+  readonly working: Working;
+  readonly now: number;
+}
+
+/** Lays out the work of a trial thoroughly, in a worker of its own. Aborting rejects with {@link Cancelled}. */
+export const agendaInWorker = (
+  job: AgendaJob,
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<Outcome<Agenda>> => inPlanner(async api => api.agenda(job, proxy(tell)), signal);
+
+function inPlanner<T>(use: (api: Remote<PlannerApi>) => Promise<T>, signal: AbortSignal): Promise<T> {
   const worker = plannerWorker();
-  return new Promise<Outcome<TrialPlan>>((resolve, reject) => {
+  return new Promise<T>((resolve, reject) => {
     signal.addEventListener('abort', () => reject(new Cancelled()), { once: true });
     worker.addEventListener('error', () => reject(new Error('The planner stopped.')), { once: true });
-    wrap<PlannerApi>(worker).plan(job, proxy(tell)).then(resolve, reject);
+    use(wrap<PlannerApi>(worker)).then(resolve, reject);
   }).finally(() => worker.terminate());
 }
 

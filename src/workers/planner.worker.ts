@@ -2,8 +2,9 @@ import { expose } from 'comlink';
 import { planTrial } from '../core/design/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
+import { type Agenda, agendaOf, THOROUGH } from '../core/schedule/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
-import type { PlanJob } from './index.ts';
+import type { AgendaJob, PlanJob } from './index.ts';
 
 const api = {
   /** Plans a trial; the search for a fraction tells how far it is. */
@@ -12,6 +13,9 @@ const api = {
     const identity = { createdAt: job.createdAt, random: () => chance.next() };
     return planTrial(job.request, job.shelf, identity, job.own, tell);
   },
+  /** Lays out the work of a trial in time, with a thorough search. */
+  agenda: ({ plan, records, working, now }: AgendaJob, tell: Progress): Outcome<Agenda> =>
+    agendaOf(plan, records, working, now, THOROUGH, { tell }),
 };
 export type PlannerApi = typeof api;
 

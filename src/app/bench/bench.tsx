@@ -1,20 +1,26 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type Action, benchOf, cautionsAt, nextAction } from '../../core/schedule/index.ts';
+import { atBench, benchOf, cautionsAt } from '../../core/schedule/index.ts';
 import { lastUndoable, levelNames, settingsOf, standing, type TrialPlan } from '../../core/trial/index.ts';
-import { clock } from '../../core/units/index.ts';
-import { useAppend } from '../../store/index.ts';
+import { span } from '../../core/units/index.ts';
+import { clockBehind, presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
 import { moment, useNow } from '../shell/time.ts';
 import { type TrialView, WithTrial } from '../trial/frame.tsx';
+import { Aside, type AsideName } from './asides.tsx';
 import { Cautions } from './cautions.tsx';
+import { Clock } from './clock.tsx';
 import { useCues, useWakeLock } from './cues.ts';
 import { SetUp } from './set-up.tsx';
 import { StepDrawing } from './step-drawing.tsx';
+import { Switches } from './switches.tsx';
+import { UpNext } from './up-next.tsx';
+import { useAgenda } from './use-agenda.ts';
+import { useTurn } from './use-turn.ts';
 
 const HALF_DAY = 12 * 3_600_000;
 
@@ -28,7 +34,7 @@ function Bench({ view }: { view: TrialView }) {
   const kept = standing(records);
   const lastHere = kept.findLast(r => r.kind === 'air' || r.kind === 'step');
   const fresh =
-    kept.some(r => r.kind === 'air') && lastHere && Date.now() - Date.parse(lastHere.at) < HALF_DAY;
+    kept.some(r => r.kind === 'air') && lastHere && presentMs() - Date.parse(lastHere.at) < HALF_DAY;
   const navigate = useNavigate();
   const leave = useCallback(
     () => void navigate(`/w/${workshop}/t/${plan.id}/make`),
@@ -49,30 +55,51 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
   const { settings, change } = useSettings();
   const append = useAppend(workshop, plan.id);
   const tell = useNotice();
-  const action = nextAction(benchOf(plan, records), now);
+  const turn = useTurn(`${workshop} ${plan.id}`);
+  const { agenda, problem } = useAgenda(plan, records, settings.working, now);
+  const { action, next, waiting } = atBench(plan, records, agenda, now);
   const undoable = lastUndoable(records);
   const [early, setEarly] = useState(false);
-  useCues(action, now, settings.sound);
+  const [aside, setAside] = useState<AsideName>();
+  useCues(action, now, settings);
 
+  const keep = useCallback(
+    async (drafts: readonly RecordDraft[], before?: () => Promise<unknown>) => {
+      if (append.isPending || !turn.mine) return;
+      try {
+        await before?.();
+        await append.mutateAsync(drafts);
+        setAside(undefined);
+        setEarly(false);
+      } catch (error) {
+        tell(failure(error));
+      }
+    },
+    [append, tell, turn.mine],
+  );
   const done = useCallback(() => {
     if (append.isPending || action.kind === 'finished') return;
-    const soon = action.kind === 'wait' || (action.status.window && Date.now() < action.status.window.opens);
+    const soon = action.kind === 'wait' || (action.status.window && presentMs() < action.status.window.opens);
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
     if (soon && !early) return setEarly(true);
-    setEarly(false);
-    append.mutate(
-      [{ kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round }],
-      { onError: e => tell(failure(e)) },
-    );
-  }, [action, append, early, tell]);
+    void keep([
+      { kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round },
+    ]);
+  }, [action, append.isPending, early, keep]);
   const undo = useCallback(() => {
-    if (!undoable || append.isPending) return;
-    setEarly(false);
-    append.mutate([{ kind: 'undo', patch: undoable.patch, of: undoable.id }], {
-      onError: e => tell(failure(e)),
-    });
-  }, [undoable, append, tell]);
-  useBenchKeys({ done, undo, sound: () => change({ sound: !settings.sound }) });
+    if (undoable) void keep([{ kind: 'undo', patch: undoable.patch, of: undoable.id }]);
+  }, [undoable, keep]);
+  const open = (name: AsideName) => setAside(aside === name ? undefined : name);
+  useBenchKeys({
+    ' ': done,
+    Enter: done,
+    u: undo,
+    s: () => change({ sound: !settings.sound }),
+    l: () => action.kind === 'do' && open('late'),
+    n: () => open('note'),
+    x: () => open('spoilt'),
+    p: () => open('photo'),
+  });
 
   if (action.kind === 'finished')
     return (
@@ -90,7 +117,13 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
       </Flex>
     );
   const { step, round } = action.link;
+  const line = benchOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
   const settingsNow = settingsOf(plan, action.patch);
+  const isCoated = action.status.last?.step.id === 'coat';
+  const since = line.doneAt.reduce<number | undefined>(
+    (max, t) => (t === undefined ? max : Math.max(max ?? t, t)),
+    undefined,
+  );
   return (
     <Flex direction="column" minH="100dvh" as="main">
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
@@ -100,11 +133,29 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
         <Text flex="1" color="fg.muted" truncate>
           {plan.name}
         </Text>
-        <Button variant="ghost" minH="44px" onClick={() => change({ sound: !settings.sound })}>
-          Sound {settings.sound ? 'on' : 'off'}
-        </Button>
+        <Switches />
         <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
+      {!turn.mine && (
+        <Flex bg="tide.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
+          <Text flex="1">Another tab works at this bench. This one follows it.</Text>
+          <Button minH="48px" variant="outline" onClick={turn.take}>
+            Work here instead
+          </Button>
+        </Flex>
+      )}
+      {clockBehind() > 60_000 && (
+        <Text bg="warn.subtle" px="4" py="2" role="status">
+          This computer’s clock was set back by {span(clockBehind() / 60_000)}. Times here go on as before;
+          set the clock right when you can.
+        </Text>
+      )}
+      {problem && (
+        <Text bg="warn.subtle" px="4" py="2" role="status">
+          Not everything fits into the time there is. {problem.say} {problem.wayOut} Until then the most
+          urgent comes first.
+        </Text>
+      )}
       <Flex
         flex="1"
         direction={{ base: 'column', md: 'row' }}
@@ -151,6 +202,7 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
               <Cautions ids={cautionsAt(step, settingsNow)} />
             </Box>
           )}
+          <UpNext next={next} waiting={waiting} now={now} />
         </Box>
         <Box flex="2" maxW={{ base: '12rem', md: '26rem' }}>
           <BoardDrawing
@@ -174,12 +226,45 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
           </Box>
         </Box>
       </Flex>
+      <Flex px="4" pb="2" gap="2" wrap="wrap">
+        {(
+          [
+            ...(action.kind === 'do' ? [['late', 'I was late']] : []),
+            ['spoilt', 'Spoilt'],
+            ['note', 'Note'],
+            ['photo', 'Photo now'],
+            ...(isCoated ? [['weigh', 'Weigh the coat']] : []),
+          ] as [AsideName, string][]
+        ).map(([name, words]) => (
+          <Button
+            key={name}
+            variant={aside === name ? 'subtle' : 'outline'}
+            minH="48px"
+            aria-expanded={aside === name}
+            disabled={!turn.mine}
+            onClick={() => open(name)}
+          >
+            {words}
+          </Button>
+        ))}
+      </Flex>
+      {aside && (
+        <Aside
+          key={`${aside}${action.patch.code}`}
+          name={aside}
+          {...{ plan, workshop, keep, since }}
+          patch={action.patch}
+          link={action.link}
+          close={() => setAside(undefined)}
+        />
+      )}
       <Button
         colorPalette={action.kind === 'wait' ? 'tide' : 'buoy'}
         variant={action.kind === 'wait' ? 'outline' : 'solid'}
         onClick={done}
         loading={append.isPending}
-        minH={{ base: '26dvh', md: '28dvh' }}
+        disabled={!turn.mine}
+        minH={{ base: '26dvh', md: '24dvh' }}
         rounded="none"
         fontSize={{ base: '2.2rem', md: '3rem' }}
         fontFamily="heading"
@@ -211,53 +296,21 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
 }
 
 const undoWords = (r: NonNullable<ReturnType<typeof lastUndoable>>) =>
-  `${r.patch ?? ''} ${r.kind === 'step' ? r.step : r.kind}`;
+  `${r.patch ?? ''} ${r.kind === 'step' ? r.step : r.kind === 'coat' ? 'weight' : r.kind}`;
 
-/** Counts down to the aim, then on past it; says when the window opens and closes. */
-function Clock({ action, now }: { action: Exclude<Action, { kind: 'finished' }>; now: number }) {
-  const w = action.status.window;
-  if (!w) return null;
-  const left = w.aim - now;
-  const state =
-    now > w.closes
-      ? 'Overdue: do it at once'
-      : now < w.opens
-        ? `Not before ${moment(w.opens, now)}`
-        : `Now, until ${moment(w.closes, now)}`;
-  const short = w.closes - w.opens < 1_800_000;
-  return (
-    <Box mt="3" role="timer" aria-label={`${clock(left)} to the aim. ${state}`}>
-      <Text
-        fontWeight="700"
-        fontSize={{ base: '4rem', md: '6rem' }}
-        lineHeight="1"
-        color={now > w.closes ? 'buoy.fg' : 'fg'}
-      >
-        {left >= 0 ? clock(left) : `+${clock(-left)}`}
-      </Text>
-      <Text fontSize="1.2rem" fontWeight="600">
-        {state}
-      </Text>
-      <Text color="fg.muted">
-        {left >= 0 ? 'left to the best moment' : 'past the best moment'}
-        {short ? `; the window closes in ${clock(Math.max(0, w.closes - now))}` : ''}
-      </Text>
-    </Box>
-  );
-}
-
-function useBenchKeys({ done, undo, sound }: { done: () => void; undo: () => void; sound: () => void }) {
+/** Keys of the bench; none of them works while something is typed, and space and enter press a focused button. */
+function useBenchKeys(keys: Record<string, () => void>) {
   useEffect(() => {
     const listen = (e: KeyboardEvent) => {
-      const onButton = e.target instanceof HTMLButtonElement;
-      if ((e.key === ' ' || e.key === 'Enter') && !onButton) {
-        e.preventDefault();
-        if (!e.repeat) done();
-      }
-      if (e.key.toLowerCase() === 'u') undo();
-      if (e.key.toLowerCase() === 's') sound();
+      const { target } = e;
+      if (target instanceof HTMLInputElement || e.ctrlKey || e.metaKey || e.altKey) return;
+      const isPress = e.key === ' ' || e.key === 'Enter';
+      const act = keys[isPress ? e.key : e.key.toLowerCase()];
+      if (!act || (isPress && target instanceof HTMLButtonElement)) return;
+      e.preventDefault();
+      if (!e.repeat) act();
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
-  }, [done, undo, sound]);
+  });
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { Action } from '../../core/schedule/index.ts';
+import type { Settings } from '../../store/index.ts';
 
 /** Keeps the screen awake while the bench is open, where the browser can; quietly does without where it cannot. */
 export function useWakeLock(): void {
@@ -39,21 +40,67 @@ function beep(hertz: number, times: number) {
   setTimeout(() => void audio.close(), 1500);
 }
 
-/** One tone when the window opens, two at the aim, three before it closes; the phone shakes with them. */
-export function useCues(action: Action, now: number, on: boolean): void {
+function say(words: string) {
+  if (typeof speechSynthesis === 'undefined') return;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+}
+
+/** A notification where the browser allows one and nobody is looking. */
+function notify(words: string) {
+  if (typeof Notification === 'undefined' || Notification.permission !== 'granted') return;
+  if (document.visibilityState === 'visible') return;
+  try {
+    new Notification('Wet Test', { body: words, tag: 'wet-test-bench' });
+  } catch {
+    // Some phones only allow notifications from elsewhere: the sounds still come.
+  }
+}
+
+export type CueSettings = Pick<Settings, 'sound' | 'speech' | 'vibrate' | 'notify'>;
+
+interface Cue {
+  readonly at: number;
+  readonly times: number;
+  readonly hertz: number;
+  readonly words: string;
+}
+
+const BEFORE_MS = 10_000;
+/** Missed by more than this it is not called out any more; hidden tabs get their time only once a minute. */
+const missedMs = () => (document.visibilityState === 'visible' ? 5000 : 90_000);
+
+/** What is called out for an action: a little before its window opens, at the aim, before it closes; or when a wait ends. */
+export function cuesOf(action: Action): Cue[] {
+  if (action.kind === 'finished') return [];
+  const { window, next } = { window: action.status.window, next: action.link.step.action };
+  const name = `${action.patch.code.replace('-', '').split('').join(' ')}`;
+  if (!window)
+    return action.kind === 'wait'
+      ? [{ at: action.until, times: 2, hertz: 659, words: `${next}, ${name}, now` }]
+      : [];
+  const lead = Math.min(BEFORE_MS, (window.aim - window.opens) / 2);
+  const last = Math.min(30_000, (window.closes - window.aim) / 3);
+  return [
+    { at: window.opens - lead, times: 1, hertz: 523, words: `${next} soon, ${name}` },
+    { at: window.aim, times: 2, hertz: 659, words: `${next} now, ${name}` },
+    { at: window.closes - last, times: 3, hertz: 880, words: `Last moment: ${next}, ${name}` },
+  ];
+}
+
+/** Sounds, speaks, shakes and tells at the moments of the action; each has its switch. What was slept through is passed over. */
+export function useCues(action: Action, now: number, on: CueSettings): void {
   const before = useRef(now);
-  const window = action.kind === 'finished' ? undefined : action.status.window;
   useEffect(() => {
     const last = before.current;
     before.current = now;
-    if (!window || !on) return;
-    const passed = (at: number) => last < at && now >= at && now - last < 5000;
-    const cue = (times: number, hertz: number) => {
-      beep(hertz, times);
-      navigator.vibrate?.(Array.from({ length: times * 2 }, (_, i) => (i % 2 ? 100 : 150)));
-    };
-    if (passed(window.opens)) cue(1, 523);
-    if (passed(window.aim)) cue(2, 659);
-    if (passed(window.closes - Math.min(30_000, (window.closes - window.aim) / 3))) cue(3, 880);
-  }, [now, window, on]);
+    for (const cue of cuesOf(action)) {
+      if (!(last < cue.at && now >= cue.at && now - last < missedMs())) continue;
+      if (on.sound) beep(cue.hertz, cue.times);
+      if (on.speech) say(cue.words);
+      if (on.vibrate)
+        navigator.vibrate?.(Array.from({ length: cue.times * 2 }, (_, i) => (i % 2 ? 100 : 150)));
+      if (on.notify) notify(cue.words);
+    }
+  }, [now, action, on]);
 }

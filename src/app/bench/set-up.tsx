@@ -1,12 +1,17 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { useState } from 'react';
+import { Box, Button, Checkbox, Flex, Text } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
+import { airFromLog, simulatedAir } from '../../core/devices/index.ts';
+import { seedOf } from '../../core/random/index.ts';
+import { learntShortWait } from '../../core/schedule/index.ts';
 import { airOf } from '../../core/trial/index.ts';
-import { dryingFactor, temperature } from '../../core/units/index.ts';
-import { useAppend } from '../../store/index.ts';
-import { failure, useNotice } from '../shell/notices.tsx';
+import { dryingFactor, span, temperature } from '../../core/units/index.ts';
+import { presentMs, useAppend } from '../../store/index.ts';
+import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
+import { moment } from '../shell/time.ts';
 import type { TrialView } from '../trial/frame.tsx';
 import { Cautions } from './cautions.tsx';
+import { useTrialled } from './use-trialled.ts';
 
 /** Gloves, window, and the air of the room; big steps up and down, nothing to type. */
 export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
@@ -14,9 +19,42 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   const { settings } = useSettings();
   const tell = useNotice();
   const append = useAppend(workshop, plan.id);
-  const [air, setAir] = useState(() => airOf(plan, records));
+  const [air, setBare] = useState(() => airOf(plan, records));
+  const [source, setSource] = useState<'logger' | 'simulated'>();
+  const [takeWait, setTakeWait] = useState(true);
+  const log = useRef<HTMLInputElement>(null);
+  const setAir = (next: typeof air, from?: 'logger' | 'simulated') => {
+    setBare(next);
+    setSource(from);
+  };
   const factor = dryingFactor(air);
-  const start = () => append.mutate([{ kind: 'air', patch: null, air }], { onError: e => tell(failure(e)) });
+  const trials = useTrialled(workshop);
+  const isOpen = !plan.factors.some(f => f.key === 'dryHours');
+  const learnt = isOpen ? learntShortWait(plan.method, trials, air) : undefined;
+  const start = () =>
+    append.mutate(
+      [
+        {
+          kind: 'air',
+          patch: null,
+          air,
+          ...(source ? { source } : {}),
+          ...(learnt && takeWait ? { waitMin: learnt.min } : {}),
+        },
+      ],
+      { onError: e => tell(failure(e)) },
+    );
+  const readLog = async (file: File | undefined) => {
+    if (!file) return;
+    const found = airFromLog(await file.text());
+    if (log.current) log.current.value = '';
+    if (!found.ok) return tell(asNotice(found.problem));
+    setAir(found.value.air, 'logger');
+    const { until, rows } = found.value;
+    tell({
+      say: `The last hour of ${rows} rows${until ? `, up to ${moment(until, presentMs())}` : ''}, was taken.`,
+    });
+  };
   const step = settings.system === 'imperial' ? 1 / 1.8 : 1;
   return (
     <Flex as="main" direction="column" minH="100dvh" p={{ base: '4', md: '8' }} gap="5" maxW="60rem">
@@ -46,6 +84,43 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
         less={() => setAir({ ...air, rh: Math.max(0, air.rh - 5) })}
         more={() => setAir({ ...air, rh: Math.min(95, air.rh + 5) })}
       />
+      <Flex gap="3" wrap="wrap">
+        <input
+          ref={log}
+          type="file"
+          accept=".csv,text/csv,text/plain"
+          hidden
+          data-testid="air-log"
+          onChange={e => void readLog(e.target.files?.[0])}
+        />
+        <Button variant="outline" minH="48px" onClick={() => log.current?.click()}>
+          From a logger’s file (CSV)
+        </Button>
+        <Button
+          variant="outline"
+          minH="48px"
+          onClick={() => setAir(simulatedAir(presentMs(), seedOf(workshop)), 'simulated')}
+        >
+          Simulated hygrometer
+        </Button>
+      </Flex>
+      {source && (
+        <Text fontWeight="600">
+          {source === 'logger'
+            ? 'From the logger’s file.'
+            : 'Simulated: a made-up reading, not your room’s air.'}
+        </Text>
+      )}
+      {learnt && (
+        <Checkbox.Root minH="48px" checked={takeWait} onCheckedChange={e => setTakeWait(Boolean(e.checked))}>
+          <Checkbox.HiddenInput />
+          <Checkbox.Control />
+          <Checkbox.Label fontSize="1.1rem">
+            Wait {span(learnt.min)} before pulling: that landed most in your {learnt.patches} patches, in this
+            air ({span(learnt.lo)} to {span(learnt.hi)})
+          </Checkbox.Label>
+        </Checkbox.Root>
+      )}
       <Text color="fg.muted">
         {factor > 1.15
           ? `Everything dries about ${factor.toFixed(1)} times slower than usual.`

@@ -6,7 +6,9 @@ import { readingOf, type TrialPlan, type TrialRecord } from '../../core/trial/in
 import { span } from '../../core/units/index.ts';
 import { type StoredTrial, useAllRecords, useTrials, useWorkshopActions } from '../../store/index.ts';
 import { TargetPicture } from '../board/target-picture.tsx';
+import { DryingLine } from '../make/drying-line.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
+import { useSettings } from '../shell/settings.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { moment, useNow } from '../shell/time.ts';
 
@@ -133,6 +135,7 @@ function Empty() {
 
 function Hands({ running, now }: { running: readonly Running[]; now: number }) {
   const workshop = useWorkshop();
+  const { settings } = useSettings();
   const started = running.filter(r => r.records.some(x => x.kind === 'step'));
   const doing = [...started]
     .filter(r => r.action.kind === 'do')
@@ -233,30 +236,9 @@ function Hands({ running, now }: { running: readonly Running[]; now: number }) {
       </Box>
       <Box>
         <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="2">
-          Waiting
+          Drying
         </Heading>
-        {groups.length === 0 && (
-          <Text color="fg.muted">
-            Nothing is drying. What is will be listed here, with the time it is ready in this air.
-          </Text>
-        )}
-        {groups.map(g => (
-          <Flex key={g[0].patch.code} py="2" borderTopWidth="1px" gap="4" align="baseline">
-            <Text fontWeight="700" fontSize="1.15rem" minW="7.5rem">
-              {moment(g[0].until, now)}
-            </Text>
-            <Box flex="1">
-              <Text>
-                {g[0].next.step.action}:{' '}
-                {g.length === 1 ? g[0].patch.code : `${g.length} patches from ${g[0].patch.code}`}
-              </Text>
-              <Text color="fg.muted" fontSize="0.95rem">
-                {g[0].plan.name} · {g[0].last.step.done.toLowerCase()}, ready in{' '}
-                {span((g[0].until - now) / 60_000)}
-              </Text>
-            </Box>
-          </Flex>
-        ))}
+        <DryingLine trials={running} {...{ workshop, now }} sittings={settings.working.sittings} />
       </Box>
     </Grid>
   );

@@ -1,33 +1,31 @@
 import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import {
-  benchOf,
-  cautionsAt,
-  chainOf,
-  forecast,
-  nextAction,
-  patchStatus,
-} from '../../core/schedule/index.ts';
+import { atBench, benchOf, cautionsAt, chainOf, patchStatus } from '../../core/schedule/index.ts';
 import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
-import { dryingRange, span, temperature } from '../../core/units/index.ts';
+import { temperature } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
 import { Cautions } from '../bench/cautions.tsx';
+import { useTrialled } from '../bench/use-trialled.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
 import { moment, useNow } from '../shell/time.ts';
 import { useTrial } from '../trial/frame.tsx';
 import { PHASE_WORDS } from '../trial/stage-marks.tsx';
+import { DayPlan } from './day-plan.tsx';
+import { DryingLine } from './drying-line.tsx';
+import { HowYouWork } from './how-you-work.tsx';
+import { useDayPlan } from './use-day-plan.ts';
 
-/** Stage "Make": the way to the bench, what waits, and the selected patch's whole chain with what really happened. */
+/** Stage "Make": the way to the bench, the plan of the work, what dries, and the selected patch's whole chain with what really happened. */
 export function MakeStage() {
   const { plan, records, workshop, selected } = useTrial();
-  const { settings } = useSettings();
+  const { settings, change } = useSettings();
   const now = useNow(5000);
-  const bench = benchOf(plan, records);
-  const action = nextAction(bench, now);
-  const ahead = forecast(plan, records, now);
+  const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, settings.working, now);
+  const { action } = atBench(plan, records, agenda, now);
   const air = airOf(plan, records);
+  const trials = useTrialled(workshop);
   return (
     <Box>
       <Text fontSize="1.3rem" mb="3">
@@ -56,25 +54,31 @@ export function MakeStage() {
         </Button>
       )}
       <Text color="fg.muted" mt="3" mb="5">
-        {action.kind !== 'finished' && (
-          <>
-            Done about {moment(ahead.endsAt, now)}, {span(ahead.handsOnMin)} of work left.{' '}
-          </>
-        )}
         Air: {temperature(air.tempC, settings.system)}, {air.rh} % humidity.
       </Text>
-      {plan.used.mediums.map(m => {
-        const range = dryingRange(m.dryHours, air);
-        return (
-          <Text key={m.id} color="fg.muted">
-            {m.name}: dry in about {range.lo.toFixed(0)}–{range.hi.toFixed(0)} h in this air (an estimate).
-          </Text>
-        );
-      })}
       {selected ? (
         <Chain key={selected.code} now={now} />
       ) : (
         <Text mt="5">Choose a patch on the board to see its steps and times.</Text>
+      )}
+      {records.some(r => r.kind === 'step') && action.kind !== 'finished' && (
+        <Box as="section" aria-label="Drying line" mt="6">
+          <Heading as="h2" size="lg" mb="1">
+            What is drying
+          </Heading>
+          <DryingLine
+            trials={[{ plan, records }]}
+            all={trials}
+            {...{ workshop, now }}
+            sittings={settings.working.sittings}
+          />
+        </Box>
+      )}
+      {action.kind !== 'finished' && (
+        <>
+          <DayPlan {...{ plan, records, agenda, problem, search, busy, cancel, now }} />
+          <HowYouWork working={settings.working} onChange={working => change({ working })} />
+        </>
       )}
     </Box>
   );

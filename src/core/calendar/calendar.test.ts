@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
 import type { TrialRecord } from '../trial/index.ts';
-import { calendarOf, sessionsOf } from './index.ts';
+import { sessionsOf } from './index.ts';
+import { calendarOf } from './write.ts';
 
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
 const plan = examplePlan({ usual: { ...examplePlan().usual, rounds: 1 } });

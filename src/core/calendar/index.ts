@@ -1,1 +1,1 @@
-export { calendarOf, type Session, sessionsOf } from './calendar.ts';
+export { type Session, sessionsOf } from './sessions.ts';

@@ -43,9 +43,9 @@ export function agendaOf(
   working: Working,
   now: number,
   search = QUICK,
-  tell: Progress = () => {},
+  { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
-  const asked = problemOf(plan, records, working, now);
+  const asked = problemOf(plan, records, working, now, hereUntil);
   const found = solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
   return explained(asked, working, found.problem.code.replace(/^job /, ''));

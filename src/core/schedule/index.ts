@@ -22,4 +22,5 @@ export {
   type Window,
   waitAfter,
 } from './status.ts';
+export { SteadyClock, type TimeSources } from './steady-clock.ts';
 export { WEAR } from './wear.ts';

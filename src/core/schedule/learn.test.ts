@@ -139,10 +139,12 @@ describe('the drying line', () => {
 describe('the best short wait', () => {
   const film = METHODS.find(m => m.id === 'film-pull')!;
   const request = howLong(film, STARTER_SHELF);
-  const made =
-    request.ok &&
-    planTrial(request.value, STARTER_SHELF, { createdAt: new Date(T0).toISOString(), random: () => 0.4 });
-  if (!made || !made.ok) throw new Error('no ladder');
+  if (!request.ok) throw new Error(request.problem.say);
+  const made = planTrial(request.value, STARTER_SHELF, {
+    createdAt: new Date(T0).toISOString(),
+    random: () => 0.4,
+  });
+  if (!made.ok) throw new Error(made.problem.say);
   const ladder: TrialPlan = made.value;
   /** A ladder whose patches landed best after 50 s. */
   const climbed = (best = 50): TrialRecord[] =>

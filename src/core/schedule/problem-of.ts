@@ -1,7 +1,7 @@
 import type { Step } from '../methods/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { sittingsFrom, type Working } from './sittings.ts';
-import type { Batch, Job, Op, Problem } from './solver/index.ts';
+import { type Batch, type Job, type Op, type Problem, tidySpans } from './solver/index.ts';
 import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
 
 const MIN = 60_000;
@@ -26,13 +26,14 @@ export interface TrialProblem {
 /**
  * What is still to be done of a trial from `now` (ms) on: a job for every patch that is not finished or spoilt, its
  * windows from what really happened. Marking comes before everything. A patch whose window closed may come at any
- * time and has its best moment now.
+ * time and has its best moment now. `hereUntil` (ms): the maker is there until then, whatever their sittings say.
  */
 export function problemOf(
   plan: TrialPlan,
   records: readonly TrialRecord[],
   working: Working,
   now: number,
+  hereUntil?: number,
 ): TrialProblem {
   const bench = benchOf(plan, records);
   const tasks = new Map<string, Task[]>();
@@ -85,7 +86,8 @@ export function problemOf(
       turn: { queue: 'work', number: -1, begins: 0 },
     });
   }
-  const there = sittingsFrom(working.sittings, now);
+  const sittings = sittingsFrom(working.sittings, now);
+  const there = hereUntil === undefined ? sittings : tidySpans([...sittings, [now, hereUntil]]);
   return {
     problem: {
       jobs,

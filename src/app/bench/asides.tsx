@@ -1,0 +1,248 @@
+import { Box, Button, Flex, Input, Text } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
+import { freshId } from '../../core/codes/index.ts';
+import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
+import { seedOf } from '../../core/random/index.ts';
+import type { Link } from '../../core/schedule/index.ts';
+import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
+import { span } from '../../core/units/index.ts';
+import { presentMs, type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
+
+export type AsideName = 'late' | 'spoilt' | 'note' | 'photo' | 'weigh';
+
+export interface AsideProps {
+  readonly plan: TrialPlan;
+  readonly patch: Patch;
+  readonly link: Link;
+  readonly workshop: WorkshopName;
+  /** When the last step of this patch was done, ms; nothing can have been done before that. */
+  readonly since: number | undefined;
+  /** Writes the records, after what has to be stored before them; says so when that failed. */
+  readonly keep: (drafts: readonly RecordDraft[], before?: () => Promise<unknown>) => Promise<void>;
+  readonly close: () => void;
+}
+
+const AGO_MIN = [1 / 6, 0.5, 1, 3, 10, 60];
+const WHYS = ['It slipped', 'It tore', 'It smeared', 'I touched it', 'Wrong side or piece', 'Something else'];
+
+/** What can happen beside the work: told late, spoilt, a note, a photo, a weight. Nothing here has to be typed but a note. */
+export function Aside({ name, ...props }: AsideProps & { name: AsideName }) {
+  switch (name) {
+    case 'late':
+      return <Late {...props} />;
+    case 'spoilt':
+      return <Spoilt {...props} />;
+    case 'note':
+      return <Note {...props} />;
+    case 'photo':
+      return <Photo {...props} />;
+    case 'weigh':
+      return <Weigh {...props} />;
+  }
+}
+
+function Frame({ title, close, children }: { title: string; close: () => void; children: React.ReactNode }) {
+  return (
+    <Box
+      role="group"
+      aria-label={title}
+      borderWidth="2px"
+      borderColor="tide.solid"
+      p="3"
+      mx="4"
+      mb="2"
+      bg="bg.panel"
+    >
+      <Flex align="center" gap="3" mb="2">
+        <Text fontWeight="700" fontSize="1.2rem" flex="1">
+          {title}
+        </Text>
+        <Button variant="ghost" minH="44px" onClick={close}>
+          Never mind
+        </Button>
+      </Flex>
+      <Flex gap="2" wrap="wrap" align="end">
+        {children}
+      </Flex>
+    </Box>
+  );
+}
+
+const Big = ({
+  onClick,
+  children,
+  disabled,
+}: {
+  onClick: () => void;
+  children: React.ReactNode;
+  disabled?: boolean;
+}) => (
+  <Button variant="outline" minH="64px" px="5" fontSize="1.15rem" onClick={onClick} disabled={disabled}>
+    {children}
+  </Button>
+);
+
+/** "I did it already": the step is kept at the time it was really done. */
+function Late({ patch, link, since, keep, close }: AsideProps) {
+  const now = presentMs();
+  const told = new Date(now).toISOString();
+  return (
+    <Frame title={`${link.step.done}, ${patch.code}: how long ago?`} close={close}>
+      {AGO_MIN.map(min => {
+        const at = now - min * 60_000;
+        return (
+          <Big
+            key={min}
+            disabled={since !== undefined && at < since}
+            onClick={() =>
+              void keep([
+                {
+                  kind: 'step',
+                  patch: patch.code,
+                  step: link.step.id,
+                  round: link.round,
+                  at: new Date(at).toISOString(),
+                  told,
+                },
+              ])
+            }
+          >
+            {span(min)} ago
+          </Big>
+        );
+      })}
+    </Frame>
+  );
+}
+
+function Spoilt({ patch, keep, close }: AsideProps) {
+  return (
+    <Frame title={`Write ${patch.code} off? What happened?`} close={close}>
+      {WHYS.map(why => (
+        <Big key={why} onClick={() => void keep([{ kind: 'spoilt', patch: patch.code, why }])}>
+          {why}
+        </Big>
+      ))}
+    </Frame>
+  );
+}
+
+function Note({ patch, keep, close }: AsideProps) {
+  const [text, setText] = useState('');
+  const add = () =>
+    text.trim() && void keep([{ kind: 'note', patch: patch.code, text: text.trim().slice(0, 2000) }]);
+  return (
+    <Frame title={`Note about ${patch.code}`} close={close}>
+      <Input
+        autoFocus
+        aria-label={`Note about ${patch.code}`}
+        value={text}
+        minH="56px"
+        flex="1"
+        minW="14rem"
+        onChange={e => setText(e.target.value)}
+        onKeyDown={e => e.key === 'Enter' && add()}
+      />
+      <Big onClick={add} disabled={!text.trim()}>
+        Keep note
+      </Big>
+    </Frame>
+  );
+}
+
+/** A photo of how it looks now, kept with the patch; it is read later under Read, through the card. */
+function Photo({ patch, link, workshop, keep, close }: AsideProps) {
+  const input = useRef<HTMLInputElement>(null);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    const photo = freshId(Math.random);
+    await keep(
+      [
+        {
+          kind: 'photo',
+          patch: patch.code,
+          photo,
+          stage: 'wet',
+          round: link.round,
+          name: file.name.slice(0, 200) || 'photo',
+          simulated: false,
+          takenAt: null,
+        },
+      ],
+      () => workshopOf(workshop).keepPhoto(photo, file),
+    );
+  };
+  return (
+    <Frame title={`A photo of ${patch.code} as it is now`} close={close}>
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        hidden
+        data-testid="bench-photo"
+        onChange={e => void take(e.target.files?.[0])}
+      />
+      <Big onClick={() => input.current?.click()}>Open the camera</Big>
+    </Frame>
+  );
+}
+
+/** The coat by weight, and how thick that is on a patch. */
+function Weigh({ plan, patch, keep, close }: AsideProps) {
+  const [grams, setGrams] = useState('');
+  const [simulated, setSimulated] = useState(false);
+  const { medium, coatMm } = settingsOf(plan, patch);
+  const area = plan.patchMm ** 2;
+  const weight = Number(grams.replace(',', '.'));
+  const known = grams.trim() !== '' && Number.isFinite(weight) && weight >= 0 && weight <= 10_000;
+  return (
+    <Frame title={`What the coat on ${patch.code} weighs`} close={close}>
+      <Box>
+        <Input
+          aria-label="Weight of the coat, g"
+          inputMode="decimal"
+          placeholder="g"
+          value={grams}
+          minH="56px"
+          w="8rem"
+          onChange={e => {
+            setGrams(e.target.value);
+            setSimulated(false);
+          }}
+        />
+      </Box>
+      <Big
+        onClick={() => {
+          setGrams(
+            String(simulatedGrams(coatMm, medium.densityGPerMl, area, seedOf(`${plan.id}${patch.code}`))),
+          );
+          setSimulated(true);
+        }}
+      >
+        Simulated scale
+      </Big>
+      <Big
+        disabled={!known}
+        onClick={() =>
+          void keep([
+            {
+              kind: 'coat',
+              patch: patch.code,
+              grams: weight,
+              ...(simulated ? { source: 'simulated' as const } : {}),
+            },
+          ])
+        }
+      >
+        Keep weight
+      </Big>
+      <Text w="100%" aria-live="polite">
+        {known
+          ? `${coatThicknessMm(weight, medium.densityGPerMl, area).toFixed(2)} mm thick; the plan says ${coatMm} mm.`
+          : `Weigh the piece before and after coating; the difference is the coat. ${coatMm} mm would be ${((coatMm * area * medium.densityGPerMl) / 1000).toFixed(2)} g.`}
+        {simulated ? ' From the simulated scale.' : ''}
+      </Text>
+    </Frame>
+  );
+}
