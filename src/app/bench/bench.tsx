@@ -2,7 +2,14 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { atBench, benchOf, cautionsAt } from '../../core/schedule/index.ts';
-import { lastUndoable, levelNames, settingsOf, standing, type TrialPlan } from '../../core/trial/index.ts';
+import {
+  lastUndoable,
+  levelNames,
+  type Patch,
+  settingsOf,
+  standing,
+  type TrialPlan,
+} from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { clockBehind, presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
@@ -41,15 +48,24 @@ function Bench({ view }: { view: TrialView }) {
     [navigate, workshop, plan.id],
   );
   useWakeLock();
+  useEffect(() => window.scrollTo(0, 0), []);
   useEffect(() => {
     const listen = (e: KeyboardEvent) => e.key === 'Escape' && leave();
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
   }, [leave]);
-  return fresh ? <AtWork view={view} leave={leave} /> : <SetUp view={view} leave={leave} />;
+  const [again, setAgain] = useState(false);
+  const noted = kept.filter(r => r.kind === 'air').length;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: set-up ends when the air was noted
+  useEffect(() => setAgain(false), [noted]);
+  return fresh && !again ? (
+    <AtWork view={view} leave={leave} setUp={() => setAgain(true)} />
+  ) : (
+    <SetUp view={view} leave={leave} />
+  );
 }
 
-function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
+function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; setUp: () => void }) {
   const { plan, records, workshop } = view;
   const now = useNow(250);
   const { settings, change } = useSettings();
@@ -130,9 +146,12 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
         <Button variant="ghost" minH="44px" onClick={leave}>
           Leave the bench
         </Button>
-        <Text flex="1" color="fg.muted" truncate>
+        <Text flex="1" color="fg.muted" truncate display={{ base: 'none', md: 'block' }}>
           {plan.name}
         </Text>
+        <Button variant="ghost" minH="44px" px="2.5" onClick={setUp}>
+          Air
+        </Button>
         <Switches />
         <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
@@ -196,6 +215,9 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
             {levelNames(plan, action.patch).join(', ')}
             {step.eachRound && settingsNow.rounds > 1 ? ` · round ${round} of ${settingsNow.rounds}` : ''}
           </Text>
+          <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
+            <WhereItLies plan={plan} patch={action.patch} />
+          </Box>
           <Clock action={action} now={now} />
           {action.kind === 'do' && (
             <Box mt="3">
@@ -204,26 +226,9 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
           )}
           <UpNext next={next} waiting={waiting} now={now} />
         </Box>
-        <Box flex="2" maxW={{ base: '12rem', md: '26rem' }}>
-          <BoardDrawing
-            plan={oneBoard(plan, action.patch.board)}
-            selected={action.patch.code}
-            name="Where on the board"
-            say={p => (p.code === action.patch.code ? `${p.code}: this one` : p.code)}
-            draw={p =>
-              p.code === action.patch.code ? (
-                <g>
-                  <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
-                  <Hatch size={plan.patchMm} kind="full" />
-                </g>
-              ) : (
-                <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
-              )
-            }
-          />
-          <Box display={{ base: 'none', md: 'block' }}>
-            <StepDrawing step={step.id} />
-          </Box>
+        <Box flex="2" maxW="26rem" display={{ base: 'none', md: 'block' }}>
+          <WhereItLies plan={plan} patch={action.patch} />
+          <StepDrawing step={step.id} />
         </Box>
       </Flex>
       <Flex px="4" pb="2" gap="2" wrap="wrap">
@@ -264,7 +269,11 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
         onClick={done}
         loading={append.isPending}
         disabled={!turn.mine}
-        minH={{ base: '26dvh', md: '24dvh' }}
+        position="sticky"
+        bottom="0"
+        zIndex="docked"
+        bg={action.kind === 'wait' ? 'bg' : undefined}
+        minH={{ base: '22dvh', md: '24dvh' }}
         rounded="none"
         fontSize={{ base: '2.2rem', md: '3rem' }}
         fontFamily="heading"
@@ -277,6 +286,24 @@ function AtWork({ view, leave }: { view: TrialView; leave: () => void }) {
             : step.done}
       </Button>
     </Flex>
+  );
+}
+
+/** The board with the patch that is meant. */
+function WhereItLies({ plan, patch }: { plan: TrialPlan; patch: Patch }) {
+  return (
+    <BoardDrawing
+      plan={oneBoard(plan, patch.board)}
+      selected={patch.code}
+      name="Where on the board"
+      say={p => (p.code === patch.code ? `${p.code}: this one` : p.code)}
+      draw={p => (
+        <g>
+          <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
+          {p.code === patch.code && <Hatch size={plan.patchMm} kind="full" />}
+        </g>
+      )}
+    />
   );
 }
 

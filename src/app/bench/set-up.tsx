@@ -57,7 +57,14 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   };
   const step = settings.system === 'imperial' ? 1 / 1.8 : 1;
   return (
-    <Flex as="main" direction="column" minH="100dvh" p={{ base: '4', md: '8' }} gap="5" maxW="60rem">
+    <Flex
+      as="main"
+      direction="column"
+      minH="100dvh"
+      p={{ base: '4', md: '6' }}
+      gap={{ base: '4', md: '3' }}
+      maxW="60rem"
+    >
       <Button variant="ghost" alignSelf="start" minH="44px" onClick={leave}>
         Leave the bench
       </Button>
@@ -72,18 +79,20 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
       </Text>
       <Cautions ids={plan.used.method.setUpCautions} />
       <Text fontSize="1.2rem">What is the air like? Drying times follow it.</Text>
-      <Dial
-        label="Room"
-        value={temperature(air.tempC, settings.system)}
-        less={() => setAir({ ...air, tempC: Math.max(-10, air.tempC - step) })}
-        more={() => setAir({ ...air, tempC: Math.min(50, air.tempC + step) })}
-      />
-      <Dial
-        label="Humidity"
-        value={`${air.rh} %`}
-        less={() => setAir({ ...air, rh: Math.max(0, air.rh - 5) })}
-        more={() => setAir({ ...air, rh: Math.min(95, air.rh + 5) })}
-      />
+      <Flex wrap="wrap" columnGap="8" rowGap="3">
+        <Dial
+          label="Room"
+          value={temperature(air.tempC, settings.system)}
+          less={() => setAir({ ...air, tempC: Math.max(-10, air.tempC - step) })}
+          more={() => setAir({ ...air, tempC: Math.min(50, air.tempC + step) })}
+        />
+        <Dial
+          label="Humidity"
+          value={`${air.rh} %`}
+          less={() => setAir({ ...air, rh: Math.max(0, air.rh - 5) })}
+          more={() => setAir({ ...air, rh: Math.min(95, air.rh + 5) })}
+        />
+      </Flex>
       <Flex gap="3" wrap="wrap">
         <input
           ref={log}

@@ -1,4 +1,5 @@
 import { Button, Flex } from '@chakra-ui/react';
+import { useState } from 'react';
 import { useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
 
@@ -21,13 +22,26 @@ export function Switches() {
     ['Shake', settings.vibrate, () => change({ vibrate: !settings.vibrate })],
     ['Notify', settings.notify, () => void allow()],
   ] as const;
+  const [open, setOpen] = useState(false);
   return (
     <Flex wrap="wrap" role="group" aria-label="What calls out">
-      {all.map(([name, on, turn]) => (
-        <Button key={name} variant="ghost" minH="44px" px="2.5" aria-pressed={on} onClick={turn}>
-          {name} {on ? 'on' : 'off'}
-        </Button>
-      ))}
+      <Button
+        display={{ base: 'inline-flex', md: 'none' }}
+        variant="ghost"
+        minH="44px"
+        px="2.5"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        Calls
+      </Button>
+      <Flex wrap="wrap" display={{ base: open ? 'flex' : 'none', md: 'flex' }}>
+        {all.map(([name, on, turn]) => (
+          <Button key={name} variant="ghost" minH="44px" px="2.5" aria-pressed={on} onClick={turn}>
+            {name} {on ? 'on' : 'off'}
+          </Button>
+        ))}
+      </Flex>
     </Flex>
   );
 }

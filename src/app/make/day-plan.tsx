@@ -90,7 +90,7 @@ function SessionRow({ session, now }: { session: Session; now: number }) {
         {moment(session.from, now)}
       </Text>
       <Text flex="1" minW="12rem">
-        {session.title.replace(/^.*?: /, '')}
+        {session.what}
         <Text as="span" color="fg.muted">
           {' '}
           · {span((session.to - session.from) / 60_000)}

@@ -76,6 +76,12 @@ function ticksOf({ from, to }: Frame): number[] {
   return ticks.filter(t => share({ from, to, now: 0 }, t) < 92);
 }
 
+/** Midnight is called by its day, other hours by the clock. */
+const tickWords = (at: number) =>
+  new Date(at).getHours() === 0
+    ? new Intl.DateTimeFormat(undefined, { weekday: 'short', day: 'numeric' }).format(at)
+    : new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(at);
+
 function Axis({ sittings, ...frame }: Frame & { sittings: readonly Sitting[] }) {
   const there = sittings.length ? sittingsFrom(sittings, frame.now) : [];
   const at = (ms: number) => Math.min(100, Math.max(0, share(frame, ms)));
@@ -90,7 +96,7 @@ function Axis({ sittings, ...frame }: Frame & { sittings: readonly Sitting[] }) 
           color="fg.muted"
           whiteSpace="nowrap"
         >
-          {moment(t, frame.now)}
+          {tickWords(t)}
         </Text>
       ))}
       <svg

@@ -10,6 +10,8 @@ export interface Session {
   /** The same for the same work when the calendar is written again. */
   readonly uid: string;
   readonly title: string;
+  /** The title without the trial's name. */
+  readonly what: string;
   readonly lines: readonly string[];
   readonly from: number;
   readonly to: number;
@@ -38,9 +40,11 @@ export function sessionsOf(plan: TrialPlan, agenda: Agenda): Session[] {
     if (names.has(uid)) uid = `${uid}-${names.size}`;
     names.add(uid);
     const isSharp = tasks.some(t => t.window && t.window.closes - t.window.opens < 20 * MIN);
+    const what = `${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${patches} ${patches === 1 ? 'patch' : 'patches'}`;
     return {
       uid: `${uid}@wet-test`,
-      title: `${plan.name}: ${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${patches} ${patches === 1 ? 'patch' : 'patches'}`,
+      title: `${plan.name}: ${what}`,
+      what,
       lines: tasks.map(t => `${clockOf(t.from)} ${t.patch} ${t.link.step.action}`),
       from: tasks[0].from,
       to: Math.max(...tasks.map(t => t.to), tasks[0].from + 5 * MIN),
