@@ -5,7 +5,6 @@ import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import type { Link } from '../../core/schedule/index.ts';
 import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
 
 export type AsideName = 'late' | 'spoilt' | 'note' | 'photo' | 'weigh';
@@ -22,7 +21,14 @@ export interface AsideProps {
   readonly close: () => void;
 }
 
-const AGO_MIN = [1 / 6, 0.5, 1, 3, 10, 60];
+const AGO = [
+  [1 / 6, '10 s'],
+  [0.5, '30 s'],
+  [1, '1 min'],
+  [3, '3 min'],
+  [10, '10 min'],
+  [60, '1 h'],
+] as const;
 const WHYS = ['It slipped', 'It tore', 'It smeared', 'I touched it', 'Wrong side or piece', 'Something else'];
 
 /** What can happen beside the work: told late, spoilt, a note, a photo, a weight. Nothing here has to be typed but a note. */
@@ -88,7 +94,7 @@ function Late({ patch, link, since, keep, close }: AsideProps) {
   const told = new Date(now).toISOString();
   return (
     <Frame title={`${link.step.done}, ${patch.code}: how long ago?`} close={close}>
-      {AGO_MIN.map(min => {
+      {AGO.map(([min, words]) => {
         const at = now - min * 60_000;
         return (
           <Big
@@ -107,7 +113,7 @@ function Late({ patch, link, since, keep, close }: AsideProps) {
               ])
             }
           >
-            {span(min)} ago
+            {words} ago
           </Big>
         );
       })}

@@ -95,7 +95,8 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   );
   const done = useCallback(() => {
     if (append.isPending || action.kind === 'finished') return;
-    const soon = action.kind === 'wait' || (action.status.window && presentMs() < action.status.window.opens);
+    const { window } = action.status;
+    const soon = window ? presentMs() < window.opens : action.kind === 'wait';
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
     if (soon && !early) return setEarly(true);
     void keep([
@@ -143,7 +144,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   return (
     <Flex direction="column" minH="100dvh" as="main">
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
-        <Button variant="ghost" minH="44px" onClick={leave}>
+        <Button variant="ghost" minH="44px" px={{ base: '2', md: '4' }} onClick={leave}>
           Leave the bench
         </Button>
         <Text flex="1" color="fg.muted" truncate display={{ base: 'none', md: 'block' }}>
@@ -226,65 +227,66 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
           )}
           <UpNext next={next} waiting={waiting} now={now} />
         </Box>
-        <Box flex="2" maxW="26rem" display={{ base: 'none', md: 'block' }}>
+        <Box flex="2" maxW="21rem" display={{ base: 'none', md: 'block' }}>
           <WhereItLies plan={plan} patch={action.patch} />
           <StepDrawing step={step.id} />
         </Box>
       </Flex>
-      <Flex px="4" pb="2" gap="2" wrap="wrap">
-        {(
-          [
-            ...(action.kind === 'do' ? [['late', 'I was late']] : []),
-            ['spoilt', 'Spoilt'],
-            ['note', 'Note'],
-            ['photo', 'Photo now'],
-            ...(isCoated ? [['weigh', 'Weigh the coat']] : []),
-          ] as [AsideName, string][]
-        ).map(([name, words]) => (
-          <Button
-            key={name}
-            variant={aside === name ? 'subtle' : 'outline'}
-            minH="48px"
-            aria-expanded={aside === name}
-            disabled={!turn.mine}
-            onClick={() => open(name)}
-          >
-            {words}
-          </Button>
-        ))}
-      </Flex>
-      {aside && (
-        <Aside
-          key={`${aside}${action.patch.code}`}
-          name={aside}
-          {...{ plan, workshop, keep, since }}
-          patch={action.patch}
-          link={action.link}
-          close={() => setAside(undefined)}
-        />
-      )}
-      <Button
-        colorPalette={action.kind === 'wait' ? 'tide' : 'buoy'}
-        variant={action.kind === 'wait' ? 'outline' : 'solid'}
-        onClick={done}
-        loading={append.isPending}
-        disabled={!turn.mine}
-        position="sticky"
-        bottom="0"
-        zIndex="docked"
-        bg={action.kind === 'wait' ? 'bg' : undefined}
-        minH={{ base: '22dvh', md: '24dvh' }}
-        rounded="none"
-        fontSize={{ base: '2.2rem', md: '3rem' }}
-        fontFamily="heading"
-        whiteSpace="normal"
-      >
-        {early
-          ? 'Really now? It is too soon. Press again'
-          : action.kind === 'wait'
-            ? `Waiting until ${moment(action.until, now)}`
-            : step.done}
-      </Button>
+      <Box position="sticky" bottom="0" zIndex="docked" bg="bg">
+        <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1.5', md: '2' }} wrap="wrap">
+          {(
+            [
+              ...(action.kind === 'do' ? [['late', 'I was late']] : []),
+              ['spoilt', 'Spoilt'],
+              ['note', 'Note'],
+              ['photo', 'Photo now'],
+              ...(isCoated ? [['weigh', 'Weigh the coat']] : []),
+            ] as [AsideName, string][]
+          ).map(([name, words]) => (
+            <Button
+              key={name}
+              variant={aside === name ? 'solid' : 'outline'}
+              colorPalette="tide"
+              minH="48px"
+              px={{ base: '3', md: '4' }}
+              aria-expanded={aside === name}
+              disabled={!turn.mine}
+              onClick={() => open(name)}
+            >
+              {words}
+            </Button>
+          ))}
+        </Flex>
+        {aside && (
+          <Aside
+            key={`${aside}${action.patch.code}`}
+            name={aside}
+            {...{ plan, workshop, keep, since }}
+            patch={action.patch}
+            link={action.link}
+            close={() => setAside(undefined)}
+          />
+        )}
+        <Button
+          colorPalette={action.kind === 'wait' ? 'tide' : 'buoy'}
+          variant={action.kind === 'wait' ? 'outline' : 'solid'}
+          onClick={done}
+          loading={append.isPending}
+          disabled={!turn.mine}
+          w="100%"
+          minH={{ base: '22dvh', md: '24dvh' }}
+          rounded="none"
+          fontSize={{ base: '2.2rem', md: '3rem' }}
+          fontFamily="heading"
+          whiteSpace="normal"
+        >
+          {early
+            ? 'Really now? It is too soon. Press again'
+            : action.kind === 'wait'
+              ? `Waiting until ${moment(action.until, now)}`
+              : step.done}
+        </Button>
+      </Box>
     </Flex>
   );
 }
@@ -316,8 +318,11 @@ const oneBoard = (plan: TrialPlan, board: number) => ({
 
 function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   return (
-    <Button variant="outline" minH="44px" onClick={undo} disabled={!what} title="Key: U">
-      {what ? `Undo: ${what}` : 'Nothing to undo'}
+    <Button variant="outline" minH="44px" gap="0" onClick={undo} disabled={!what} title="Key: U">
+      <Box as="span">Undo</Box>
+      <Box as="span" display={{ base: 'none', md: 'inline' }}>
+        {what ? `: ${what}` : ': nothing yet'}
+      </Box>
     </Button>
   );
 }

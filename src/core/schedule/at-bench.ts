@@ -45,9 +45,12 @@ export function atBench(
     const line = lineOf.get(task.patch)!;
     const status = patchStatus(line, bench.air, now);
     const found = { patch: line.patch, status, link: status.next ?? task.link };
-    const mayStart = status.window ? now >= Math.min(task.from, status.window.aim) : now >= task.from;
-    if (!mayStart) return { kind: 'wait', ...found, until: task.from };
     const isShort = status.window && status.window.closes - status.window.opens < LONG_WINDOW;
+    // A short wait is stood through with the next instruction in view and the clock running.
+    const mayStart =
+      now >= Math.min(task.from, status.window?.aim ?? task.from) ||
+      (isShort && task.from - now < LONG_WINDOW);
+    if (!mayStart) return { kind: 'wait', ...found, until: task.from };
     return { kind: 'do', ...found, why: isShort ? 'Its window is short.' : 'Next in the plan of the day.' };
   }
 }
