@@ -109,11 +109,13 @@ export function useAppend(name: WorkshopName, trial: string) {
       tellOtherTabs(name);
       return records;
     },
-    onSuccess: records =>
+    onSuccess: records => {
       client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({
         damaged: old?.damaged ?? 0,
         records: [...(old?.records ?? []), ...records],
-      })),
+      }));
+      void client.invalidateQueries({ queryKey: ['records', name, 'all'] });
+    },
   });
 }
 

@@ -48,7 +48,9 @@ function Bench({ view }: { view: TrialView }) {
     [navigate, workshop, plan.id],
   );
   useWakeLock();
-  useEffect(() => window.scrollTo(0, 0), []);
+  useEffect(() => {
+    window.scrollTo(0, 0);
+  }, []);
   useEffect(() => {
     const listen = (e: KeyboardEvent) => e.key === 'Escape' && leave();
     window.addEventListener('keydown', listen);
@@ -318,7 +320,15 @@ const oneBoard = (plan: TrialPlan, board: number) => ({
 
 function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   return (
-    <Button variant="outline" minH="44px" gap="0" onClick={undo} disabled={!what} title="Key: U">
+    <Button
+      variant="outline"
+      minH="44px"
+      gap="0"
+      onClick={undo}
+      disabled={!what}
+      title="Key: U"
+      aria-label={what ? `Undo: ${what}` : 'Undo: nothing yet'}
+    >
       <Box as="span">Undo</Box>
       <Box as="span" display={{ base: 'none', md: 'inline' }}>
         {what ? `: ${what}` : ': nothing yet'}

@@ -1,0 +1,83 @@
+import { expect, type Page } from '@playwright/test';
+import { writeBundle } from '../../src/core/bundle/index.ts';
+import { type PlanRequest, planTrial } from '../../src/core/design/index.ts';
+import { findMethod } from '../../src/core/methods/index.ts';
+import { requestFor } from '../../src/core/questions/index.ts';
+import { chanceFrom } from '../../src/core/random/index.ts';
+import { STARTER_SHELF } from '../../src/core/shelf/index.ts';
+import type { TrialPlan, TrialRecord } from '../../src/core/trial/index.ts';
+
+/** A trial of a method, as a plan. */
+export function planOf(method: string, part: Partial<PlanRequest>): TrialPlan {
+  const plain = requestFor(findMethod(method, [])!, STARTER_SHELF);
+  if (!plain.ok) throw new Error(plain.problem.say);
+  const chance = chanceFrom(8);
+  const made = planTrial({ ...plain.value, ...part }, STARTER_SHELF, {
+    createdAt: '2026-05-02T08:00:00.000Z',
+    random: () => chance.next(),
+  });
+  if (!made.ok) throw new Error(made.problem.say);
+  return made.value;
+}
+
+/** Takes a trial in through the file button of the opening view and goes to its Make stage. */
+export async function bring(page: Page, plan: TrialPlan, records: readonly TrialRecord[] = []) {
+  await page.goto('/w/mine');
+  await page.getByTestId('import-file').setInputFiles({
+    name: 'trial.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from(writeBundle({ plan, records, photos: new Map() }, plan.createdAt)),
+  });
+  await expect(page.getByText(`“${plan.name}” was imported.`)).toBeVisible();
+  await page.goto(`/w/mine/t/${plan.id}/make`);
+}
+
+/** From the Make stage to work. */
+export async function begin(page: Page) {
+  await page
+    .getByRole('link', { name: /the bench$/ })
+    .first()
+    .click();
+  const start = page.getByRole('button', { name: 'Window open, gloves on' });
+  await start.click();
+  await expect(start).toBeHidden();
+}
+
+/** What the bench asks for and of which patch, as it stands this moment. */
+export const showing = (page: Page): Promise<string> =>
+  page.evaluate(
+    () => `${document.querySelector('h1')?.textContent} ${document.querySelector('h1 + p')?.textContent}`,
+  );
+
+/** Presses a key until the screen moves on: a press while the one before is still being written is passed over on purpose. */
+export async function press(page: Page, key = ' ') {
+  const before = await showing(page);
+  await expect(async () => {
+    if ((await showing(page)) === before) await page.locator('body').press(key);
+    await expect.poll(() => showing(page), { timeout: 1500 }).not.toBe(before);
+  }).toPass({ timeout: 15_000 });
+}
+
+/** A trial's records as they are stored in the browser, in order of time. */
+export const stored = (page: Page, trial: string): Promise<TrialRecord[]> =>
+  page.evaluate(
+    id =>
+      new Promise<TrialRecord[]>((resolve, reject) => {
+        const open = indexedDB.open('wet-test-mine');
+        open.onerror = () => reject(open.error);
+        open.onsuccess = () => {
+          const all = open.result.transaction('records').objectStore('records');
+          const keys = all.getAllKeys();
+          const values = all.getAll();
+          values.onsuccess = () => {
+            open.result.close();
+            resolve(
+              (values.result as TrialRecord[])
+                .filter((_, i) => String(keys.result[i]).startsWith(`${id}/`))
+                .sort((a, b) => a.at.localeCompare(b.at)),
+            );
+          };
+        };
+      }),
+    trial,
+  );
