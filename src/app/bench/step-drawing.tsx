@@ -10,6 +10,130 @@ const line = {
 } as const;
 const board = <path d="M10 74h180" {...line} strokeWidth={5} />;
 
+/** Steps that only some methods have. */
+const MORE_DRAWINGS: Record<string, ReactNode> = {
+  base: (
+    <>
+      {board}
+      <path d="M24 68h150" {...line} strokeWidth={6} />
+      <path d="M60 58V34h44v24M82 34V12h26" {...line} />
+    </>
+  ),
+  'first-clear': (
+    <>
+      {board}
+      <path d="M30 67h130" {...line} strokeWidth={3} />
+      <path d="M20 20h22v34H20zM42 26h14" {...line} />
+      <path
+        d="M64 22l10-4M64 28l14 2M64 34l10 8M84 20l12-4M86 30l16 2M82 40l12 8"
+        {...line}
+        strokeDasharray="2 5"
+      />
+    </>
+  ),
+  finish: (
+    <>
+      {board}
+      <path d="M30 68h130" {...line} strokeWidth={4} />
+      <path d="M70 58c-12-18 10-34 28-26 22-8 38 12 26 26z" {...line} />
+      <path d="M52 40c-6 4-6 12 0 16M146 40c6 4 6 12 0 16" {...line} />
+    </>
+  ),
+  burnish: (
+    <>
+      {board}
+      <path d="M30 67h130" {...line} strokeWidth={4} />
+      <path d="M92 62c-10 0-14-8-8-12s16 0 16 6-4 6-8 6zM98 48l44-36" {...line} />
+      <path d="M48 58l12-8M52 62h14" {...line} />
+    </>
+  ),
+  soften: (
+    <>
+      {board}
+      <path d="M34 68h120" {...line} strokeWidth={4} />
+      <path d="M126 62l22-20 18 18-20 6z" {...line} />
+      <path d="M150 50l10-10m-4 16l12-8" {...line} strokeDasharray="1 5" />
+    </>
+  ),
+  soak: (
+    <>
+      <path d="M20 40v34h160V40" {...line} strokeWidth={3} />
+      <path d="M20 48c10-7 16 7 27 0s16 7 27 0 16 7 27 0 16 7 27 0 16 7 27 0 12 4 25 0" {...line} />
+      <path d="M50 64h100" {...line} strokeWidth={4} />
+    </>
+  ),
+  mask: (
+    <>
+      {board}
+      <path d="M30 60h22v10H30zM148 60h22v10h-22z" {...line} />
+      <path d="M170 60c14-6 14-26 0-30a15 15 0 10 0 30M170 40a5 5 0 100 10" {...line} />
+    </>
+  ),
+  pull: (
+    <>
+      {board}
+      <path d="M30 69h58" {...line} strokeWidth={4} />
+      <path d="M88 68c26-2 48-6 84-20" {...line} strokeDasharray="0" />
+      <path d="M150 40l24 8-14 20" {...line} />
+      <path d="M96 56l-18-2" {...line} />
+    </>
+  ),
+  lift: (
+    <>
+      {board}
+      <path d="M30 69h130" {...line} strokeWidth={4} />
+      <path d="M30 46h130M30 46v12M160 46v12" {...line} strokeDasharray="5 4" />
+      <path d="M95 38V12m-9 10l9-10 9 10" {...line} />
+    </>
+  ),
+  stick: (
+    <>
+      {board}
+      <path d="M34 66h60c30 0 50-8 66-26" {...line} strokeWidth={3} />
+      <path d="M60 26v30m-9-9l9 9 9-9" {...line} />
+      <path d="M40 60h4m12 0h4m12 0h4" {...line} />
+    </>
+  ),
+  stamp: (
+    <>
+      {board}
+      <path d="M78 60h44v8H78zM92 60V40h16v20M84 40h32c6-14-4-26-16-26s-22 12-16 26z" {...line} />
+    </>
+  ),
+  'print-down': (
+    <>
+      <path d="M20 74h160M20 62h160" {...line} strokeWidth={3} />
+      <path d="M34 48c30-8 100-8 132 0" {...line} />
+      <path d="M100 10v26m-9-9l9 9 9-9" {...line} />
+    </>
+  ),
+  trace: (
+    <>
+      {board}
+      <path d="M30 69h130" {...line} strokeWidth={3} />
+      <path d="M34 62h120" {...line} strokeDasharray="6 4" />
+      <path d="M96 58l36-42 10 8-36 40-12 4z" {...line} />
+    </>
+  ),
+  fuse: (
+    <>
+      {board}
+      <path d="M30 68h130" {...line} strokeWidth={4} />
+      <path d="M22 22h60l14 8-14 8H22zM40 38v16h14V38" {...line} />
+      <path d="M106 30h16m-14 8l14 10m-14-26l14-10" {...line} />
+      <path d="M120 62c6-5 10 5 16 0s10 5 16 0" {...line} />
+    </>
+  ),
+  hang: (
+    <>
+      <path d="M14 16c50 10 120 10 172 0" {...line} />
+      <path d="M58 20v8h10v-8M134 20v8h10v-8" {...line} />
+      <path d="M54 28h96v44H54z" {...line} />
+      <path d="M78 50h46" {...line} strokeDasharray="3 6" />
+    </>
+  ),
+};
+
 const DRAWINGS: Record<string, ReactNode> = {
   mark: (
     <>
@@ -83,29 +207,12 @@ const DRAWINGS: Record<string, ReactNode> = {
   ),
 };
 
-/** Steps that are drawn like another: the same movement with other materials. */
-const LIKE: Record<string, string> = {
-  base: 'coat',
-  'first-clear': 'coat',
-  finish: 'coat',
-  stamp: 'place',
-  'print-down': 'place',
-  stick: 'place',
-  burnish: 'rub',
-  soften: 'rub',
-  trace: 'mark',
-  soak: 'wet',
-  mask: 'prepare',
-  pull: 'peel',
-  lift: 'peel',
-  fuse: 'heat',
-  cure: 'look',
-  hang: 'look',
-};
+/** Steps that are drawn like another because the hand does the same. */
+const LIKE: Record<string, string> = { cure: 'hang' };
 
 const drawingOf = (step: string): ReactNode => {
   if (step.startsWith('wear-')) return DRAWINGS.rub;
-  return DRAWINGS[step] ?? DRAWINGS[LIKE[step] ?? 'look'];
+  return DRAWINGS[step] ?? MORE_DRAWINGS[step] ?? MORE_DRAWINGS[LIKE[step]] ?? DRAWINGS.look;
 };
 
 /** A small line drawing of a step, seen from the side. */
