@@ -1,4 +1,4 @@
-// npm run bench [-- reading | design | print]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// npm run bench [-- reading | design | print | schedule]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
 // how fast and how good the planner's search is.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
@@ -6,6 +6,7 @@ import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
 import { benchPrint } from './print.ts';
+import { benchSchedule } from './schedule.ts';
 
 const PHOTOS = 40;
 const [part = 'all', seed] = process.argv.slice(2);
@@ -57,3 +58,4 @@ async function benchReading() {
 if (part === 'all' || part === 'reading') await benchReading();
 if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
+if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);

@@ -173,6 +173,13 @@ test('what dries is asked after, and the answer opens the window or gives it lon
   }
   await page.clock.fastForward(5 * 3_600_000);
   await page.goto('/w/mine');
+  const ahead = page.getByRole('region', { name: 'Work ahead' });
+  await expect(ahead).toContainText(/wet the paper/);
+  const [calendar] = await Promise.all([
+    page.waitForEvent('download'),
+    ahead.getByRole('button', { name: 'Save as calendar (ICS)' }).click(),
+  ]);
+  expect(calendar.suggestedFilename()).toBe('wet-test-bench.ics');
   const first = page.getByRole('group', { name: /ready in/ }).first();
   await expect(first).toContainText('likely dry');
   const before = await first.locator('p').first().textContent();

@@ -1,6 +1,8 @@
 import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import { type Explained, explain, isTroubled, signalsOf } from '../../core/diagnosis/index.ts';
+import { deviationsOf } from '../../core/schedule/index.ts';
 import { levelNames, readingOf, verdictOf } from '../../core/trial/index.ts';
+import { outsideWords, stepName } from '../make/outside.ts';
 import { useTrial } from '../trial/frame.tsx';
 
 const likelyWords = (p: number) =>
@@ -20,6 +22,7 @@ export function ExplainStage() {
       <Text color="fg.muted" mb="3">
         {levelNames(plan, selected).join(', ')}
       </Text>
+      <Deviations code={selected.code} />
       {!known && (
         <Text fontSize="1.15rem">Nothing is known of this patch yet. Read a photo of it, or judge it.</Text>
       )}
@@ -32,6 +35,22 @@ export function ExplainStage() {
       )}
       {causes.slice(0, 5).map((c, i) => (
         <CauseView key={c.cause.id} explained={c} rank={i + 1} />
+      ))}
+    </Box>
+  );
+}
+
+/** What was done outside its window: it explains a good deal later. */
+function Deviations({ code }: { code: string }) {
+  const { plan, records } = useTrial();
+  const found = deviationsOf(plan, records).filter(d => d.patch === code);
+  if (!found.length) return null;
+  return (
+    <Box mb="3">
+      {found.map(d => (
+        <Text key={`${d.step}${d.round}`}>
+          <b>Outside its window:</b> {stepName(plan, d.step)}, {outsideWords(d.byMin)}.
+        </Text>
       ))}
     </Box>
   );

@@ -11,6 +11,7 @@ import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { moment, useNow } from '../shell/time.ts';
+import { WorkAhead } from './work-ahead.tsx';
 
 const RouterLink = chakra(Link);
 
@@ -137,6 +138,7 @@ function Hands({ running, now }: { running: readonly Running[]; now: number }) {
   const workshop = useWorkshop();
   const { settings } = useSettings();
   const started = running.filter(r => r.records.some(x => x.kind === 'step'));
+  const ahead = started.filter(r => r.action.kind !== 'finished');
   const doing = [...started]
     .filter(r => r.action.kind === 'do')
     .sort((a, b) => closes(a.action) - closes(b.action))[0];
@@ -239,6 +241,7 @@ function Hands({ running, now }: { running: readonly Running[]; now: number }) {
           Drying
         </Heading>
         <DryingLine trials={running} {...{ workshop, now }} sittings={settings.working.sittings} />
+        {ahead.length > 0 && <WorkAhead trials={ahead} now={now} />}
       </Box>
     </Grid>
   );

@@ -1,7 +1,14 @@
 import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { atBench, benchOf, cautionsAt, chainOf, patchStatus } from '../../core/schedule/index.ts';
+import {
+  atBench,
+  benchOf,
+  cautionsAt,
+  chainOf,
+  deviationsOf,
+  patchStatus,
+} from '../../core/schedule/index.ts';
 import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
 import { temperature } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
@@ -15,6 +22,7 @@ import { PHASE_WORDS } from '../trial/stage-marks.tsx';
 import { DayPlan } from './day-plan.tsx';
 import { DryingLine } from './drying-line.tsx';
 import { HowYouWork } from './how-you-work.tsx';
+import { outsideWords } from './outside.ts';
 import { useDayPlan } from './use-day-plan.ts';
 
 /** Stage "Make": the way to the bench, the plan of the work, what dries, and the selected patch's whole chain with what really happened. */
@@ -93,6 +101,11 @@ function Chain({ now }: { now: number }) {
   const line = benchOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
   const status = patchStatus(line, airOf(plan, records), now);
   const s = settingsOf(plan, patch);
+  const off = new Map(
+    deviationsOf(plan, records)
+      .filter(d => d.patch === patch.code)
+      .map(d => [`${d.step} ${d.round}`, d.byMin]),
+  );
   const add = (draft: Parameters<typeof append.mutate>[0][number]) =>
     append.mutate([draft], { onError: e => tell(failure(e)) });
   return (
@@ -127,6 +140,12 @@ function Chain({ now }: { now: number }) {
             <Text flex="1">
               {at ? link.step.done : link.step.action}
               {link.step.eachRound && s.rounds > 1 ? `, round ${link.round}` : ''}
+              {off.has(`${link.step.id} ${link.round}`) && (
+                <Text as="span" color="warn.fg">
+                  {' '}
+                  · {outsideWords(off.get(`${link.step.id} ${link.round}`)!)}
+                </Text>
+              )}
             </Text>
           </Flex>
         );

@@ -1,3 +1,4 @@
+import type { Agenda } from '../../core/schedule/index.ts';
 import {
   benchSheets,
   cardSheet,
@@ -29,8 +30,8 @@ export const donorPaper = (plan: TrialPlan, set: DonorSet): Paper => ({
   make: () => set,
 });
 
-/** Cards, labels and sheets for the bench of a trial. */
-export function otherPapers(plan: TrialPlan): Paper[] {
+/** Cards, labels and sheets for the bench of a trial; the bench sheet with the times of its agenda. */
+export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
   const papers: Paper[] = [
     {
       id: 'card',
@@ -58,7 +59,7 @@ export function otherPapers(plan: TrialPlan): Paper[] {
       name: 'Paper bench sheet',
       says: 'For those who want no screen near water: a row a patch, a box a step.',
       file: `${plan.code}-bench-sheet.pdf`,
-      make: () => benchSheets(plan),
+      make: () => benchSheets(plan, agenda),
     },
     {
       id: 'corners',

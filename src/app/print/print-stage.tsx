@@ -2,16 +2,18 @@ import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import { agendaOf } from '../../core/schedule/index.ts';
 import { donorSets, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
 import type { Printer } from '../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
-import { useShelf, useWorkshopActions } from '../../store/index.ts';
+import { presentMs, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { NumberChoice } from '../layout/choice.tsx';
 import { Choose } from '../layout/design-editor.tsx';
 import { PictureAdder } from '../pictures/picture-adder.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
+import { useSettings } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
 import { PagePreview } from './page-preview.tsx';
@@ -19,7 +21,8 @@ import { donorPaper, otherPapers, type Paper } from './papers.ts';
 
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
-  const { plan, workshop, selected } = useTrial();
+  const { plan, records, workshop, selected } = useTrial();
+  const { settings } = useSettings();
   const shelf = useShelf(workshop);
   const tell = useNotice();
   const [busy, setBusy] = useState<string>();
@@ -33,7 +36,10 @@ export function PrintStage() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
   const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
   const donorPapers = sets.map(set => donorPaper(plan, set));
-  const others = useMemo(() => otherPapers(plan), [plan]);
+  const others = useMemo(() => {
+    const found = agendaOf(plan, records, settings.working, presentMs());
+    return otherPapers(plan, found.ok ? found.value : undefined);
+  }, [plan, records, settings.working]);
   const look = [...donorPapers, ...others].find(p => p.id === shown);
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);

@@ -10,7 +10,7 @@ const plan = examplePlan({ usual: { ...examplePlan().usual, rounds: 1 } });
 const sessions = (records: readonly TrialRecord[] = [], now = T0) => {
   const found = agendaOf(plan, records, USUAL_WORKING, now);
   if (!found.ok) throw new Error(found.problem.say);
-  return sessionsOf(plan, found.value);
+  return sessionsOf([plan], found.value);
 };
 const file = (sequence = 3) => {
   const made = calendarOf(sessions(), sequence, T0);

@@ -23,7 +23,8 @@ export interface Session {
  * An agenda as stretches of work. A stretch is known by the trial and the first piece of work in it that waits for
  * nothing else than its own time, so that moving it moves the event instead of making another.
  */
-export function sessionsOf(plan: TrialPlan, agenda: Agenda): Session[] {
+export function sessionsOf(plans: readonly TrialPlan[], agenda: Agenda): Session[] {
+  const nameOf = new Map(plans.map(p => [p.id, p.name]));
   const groups: Appointment[][] = [];
   for (const task of agenda.tasks) {
     const group = groups.at(-1);
@@ -36,14 +37,14 @@ export function sessionsOf(plan: TrialPlan, agenda: Agenda): Session[] {
     const steps = [...new Set(tasks.map(t => t.link.step.action.toLowerCase()))];
     const patches = new Set(tasks.map(t => t.patch)).size;
     const first = tasks.find(t => t.link.step.id !== 'mark') ?? tasks[0];
-    let uid = `${plan.id}-${first.link.step.id}-${first.link.round}-${first.patch.toLowerCase()}`;
+    let uid = `${first.trial}-${first.link.step.id}-${first.link.round}-${first.patch.toLowerCase()}`;
     if (names.has(uid)) uid = `${uid}-${names.size}`;
     names.add(uid);
     const isSharp = tasks.some(t => t.window && t.window.closes - t.window.opens < 20 * MIN);
     const what = `${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${patches} ${patches === 1 ? 'patch' : 'patches'}`;
     return {
       uid: `${uid}@wet-test`,
-      title: `${plan.name}: ${what}`,
+      title: `${[...new Set(tasks.map(t => nameOf.get(t.trial)))].join(' and ')}: ${what}`,
       what,
       lines: tasks.map(t => `${clockOf(t.from)} ${t.patch} ${t.link.step.action}`),
       from: tasks[0].from,

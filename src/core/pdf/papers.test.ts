@@ -11,6 +11,7 @@ import { encodeGreyPng } from '../../cli/node-image.ts';
 import { placeDrawing, safeDrawing, vectorsOf } from '../artwork/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
+import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
 import {
   benchSheets,
   cornersSheet,
@@ -251,6 +252,14 @@ describe('maps, bench sheets, ladder cards and strips', () => {
     }
     expect(words).toContain('Rub the paper off');
     expect(words).toContain('Spare your fingers');
+    expect(words).not.toContain('In grey: the planned time');
+    const agenda = agendaOf(plan, [], USUAL_WORKING, new Date(2026, 4, 2, 9, 0).getTime());
+    if (!agenda.ok) throw new Error(agenda.problem.say);
+    const timed = wordsOf((await drawn(benchSheets(plan, agenda.value), 30)).file);
+    expect(timed).toContain('In grey: the planned time');
+    // The same minutes as the agenda's, and so the calendar's.
+    const last = new Date(agenda.value.tasks.at(-1)!.from);
+    expect(timed).toContain(`${last.toDateString().slice(0, 3)} ${last.toTimeString().slice(0, 5)}`);
     expect(execFileSync('pdfinfo', [bench.file]).toString()).toMatch(/Page size:\s+841\.89 x 595\.2/);
   });
 

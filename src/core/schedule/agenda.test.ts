@@ -9,6 +9,7 @@ import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import {
   type Agenda,
   agendaOf,
+  agendaOfAll,
   atBench,
   chainOf,
   deviationsOf,
@@ -215,6 +216,36 @@ describe('planned anew from what really happened', () => {
     const soon = deviationsOf(plan, [...records, done(first.code, 'wet', T0 + HOUR)]).at(-1)!;
     expect(soon).toMatchObject({ step: 'wet' });
     expect(soon.byMin).toBeLessThan(0);
+  });
+});
+
+describe('several trials', () => {
+  it('share one pair of hands: nothing overlaps, and each keeps its own order', () => {
+    const [a, b] = [examplePlan(), examplePlan({ name: 'Kit bags' }, 5)];
+    const found = agendaOfAll(
+      [
+        { plan: a, records: [] },
+        { plan: b, records: [] },
+      ],
+      USUAL_WORKING,
+      T0,
+    );
+    if (!found.ok) throw new Error(found.problem.say);
+    const { tasks } = found.value;
+    expect(tasks).toHaveLength(agenda(a).tasks.length + agenda(b).tasks.length);
+    for (let i = 1; i < tasks.length; i++) expect(tasks[i].from).toBeGreaterThanOrEqual(tasks[i - 1].to - 1);
+    for (const plan of [a, b]) {
+      const order = new Map(plan.patches.map(p => [p.code, p.order]));
+      const coats = tasks.filter(t => t.trial === plan.id && t.link.step.id === 'coat');
+      expect(coats.map(t => order.get(t.patch))).toEqual(
+        plan.patches.map(p => p.order).sort((x, y) => x - y),
+      );
+    }
+  });
+
+  it('and none are no work', () => {
+    const none = agendaOfAll([], USUAL_WORKING, T0);
+    expect(none.ok && none.value.tasks).toEqual([]);
   });
 });
 

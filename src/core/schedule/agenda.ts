@@ -1,7 +1,8 @@
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { span } from '../units/index.ts';
-import { problemOf, type Task, type TrialProblem } from './problem-of.ts';
+import type { Trialled } from './learn.ts';
+import { problemOfAll, type Task, type TrialProblem } from './problem-of.ts';
 import type { Working } from './sittings.ts';
 import { type Problem, type Schedule, solve, whyNot } from './solver/index.ts';
 
@@ -37,15 +38,24 @@ export const THOROUGH = { rounds: 250, seed: 7 };
  * Lays out what is left of a trial from `now` (ms) on for the hands and times of `working`. Fails with the window
  * that cannot be kept and what would make it fit.
  */
-export function agendaOf(
+export const agendaOf = (
   plan: TrialPlan,
   records: readonly TrialRecord[],
   working: Working,
   now: number,
   search = QUICK,
+  options: { hereUntil?: number; tell?: Progress } = {},
+): Outcome<Agenda> => agendaOfAll([{ plan, records }], working, now, search, options);
+
+/** The work of several trials for the same hands; see {@link agendaOf}. */
+export function agendaOfAll(
+  trials: readonly Trialled[],
+  working: Working,
+  now: number,
+  search = QUICK,
   { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
-  const asked = problemOf(plan, records, working, now, hereUntil);
+  const asked = problemOfAll(trials, working, now, hereUntil);
   const found = solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
   return explained(asked, working, found.problem.code.replace(/^job /, ''));
@@ -113,8 +123,8 @@ function explained({ problem, tasks }: TrialProblem, working: Working, stuck: st
   const gap = tight === undefined ? undefined : job.ops[tight].gap;
   const which =
     gap && tight !== undefined
-      ? `${stuck}: the wait after “${named[tight].link.step.action}” may be ${span(gap.min / 60_000)} to ${span(gap.max / 60_000)}, and no hands are there then.`
-      : `${stuck} has no time left in which its steps fit one after the other.`;
+      ? `${named[0].patch}: the wait after “${named[tight].link.step.action}” may be ${span(gap.min / 60_000)} to ${span(gap.max / 60_000)}, and no hands are there then.`
+      : `${named[0].patch} has no time left in which its steps fit one after the other.`;
   const ways = [
     ...(otherTimes && working.sittings.length ? ['be there at other times'] : []),
     ...(fewer > 0 ? [`begin only ${fewer} ${fewer === 1 ? 'patch' : 'patches'} in this sitting`] : []),

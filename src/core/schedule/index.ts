@@ -1,4 +1,4 @@
-export { type Agenda, type Appointment, agendaOf, QUICK, THOROUGH } from './agenda.ts';
+export { type Agenda, type Appointment, agendaOf, agendaOfAll, QUICK, THOROUGH } from './agenda.ts';
 export { type AtBench, atBench, deviationsOf } from './at-bench.ts';
 export { cautionsAt } from './cautions-at.ts';
 export { dryingLine, type Waiting } from './drying.ts';

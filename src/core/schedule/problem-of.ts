@@ -1,5 +1,6 @@
 import type { Step } from '../methods/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import type { Trialled } from './learn.ts';
 import { sittingsFrom, type Working } from './sittings.ts';
 import { type Batch, type Job, type Op, type Problem, tidySpans } from './solver/index.ts';
 import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
@@ -10,11 +11,13 @@ const MARKING = 'marking';
 
 /** One action of one patch, as the scheduler names it. */
 export interface Task {
+  /** The trial's id. */
+  readonly trial: string;
   readonly patch: string;
   readonly link: Link;
 }
 
-/** A trial's work as a question for the scheduler, with what its jobs and actions stand for. */
+/** The work of trials as a question for the scheduler, with what its jobs and actions stand for. */
 export interface TrialProblem {
   readonly problem: Problem;
   /** For every job its actions; the marking of all pieces has one for each. */
@@ -22,6 +25,39 @@ export interface TrialProblem {
   /** Patches whose window closed already. */
   readonly late: readonly string[];
 }
+
+/** What is still to be done of several trials, for the same hands; see {@link problemOf}. An oven holds the smallest load of any. */
+export function problemOfAll(
+  trials: readonly Trialled[],
+  working: Working,
+  now: number,
+  hereUntil?: number,
+): TrialProblem {
+  const [first, ...rest] = trials.map(t => problemOf(t.plan, t.records, working, now, hereUntil));
+  if (!first) return problemOfNone(working, now);
+  return rest.reduce(
+    (all, one) => ({
+      problem: {
+        ...all.problem,
+        jobs: [...all.problem.jobs, ...one.problem.jobs],
+        places: {
+          ...all.problem.places,
+          oven: Math.min(all.problem.places.oven, one.problem.places.oven),
+        },
+        lying: { ...all.problem.lying, ...one.problem.lying },
+      },
+      tasks: new Map([...all.tasks, ...one.tasks]),
+      late: [...all.late, ...one.late],
+    }),
+    first,
+  );
+}
+
+const problemOfNone = (working: Working, now: number): TrialProblem => ({
+  problem: { jobs: [], hands: [], now, places: {}, wash: working.washMin },
+  tasks: new Map(),
+  late: [],
+});
 
 /**
  * What is still to be done of a trial from `now` (ms) on: a job for every patch that is not finished or spoilt, its
@@ -41,6 +77,8 @@ export function problemOf(
   const late: string[] = [];
   const jobs: Job[] = [];
   const unmarked: Task[] = [];
+  const trial = plan.id;
+  const queue = `work ${trial}`;
   const number = (line: BenchLine) =>
     working.order === 'plan'
       ? line.patch.order
@@ -50,18 +88,19 @@ export function problemOf(
     if (!status.next) continue;
     const links = line.chain.filter((_, i) => line.doneAt[i] === undefined);
     const marks = links.filter(l => l.step.id === 'mark');
-    unmarked.push(...marks.map(link => ({ patch: line.patch.code, link })));
+    unmarked.push(...marks.map(link => ({ trial, patch: line.patch.code, link })));
     const rest = links.filter(l => l.step.id !== 'mark');
     if (!rest.length) continue;
-    const id = line.patch.code;
+    const patch = line.patch.code;
+    const id = `${trial} ${patch}`;
     tasks.set(
       id,
-      rest.map(link => ({ patch: id, link })),
+      rest.map(link => ({ trial, patch, link })),
     );
     const begun = line.chain.some((l, i) => l.step.id !== 'mark' && line.doneAt[i] !== undefined);
     const w = status.window;
     const isLate = w !== undefined && now > w.closes;
-    if (isLate) late.push(id);
+    if (isLate) late.push(patch);
     const place = status.last && placeOf(status.last.step, line, plan, working);
     if (place && begun) lying[id] = place;
     jobs.push({
@@ -74,16 +113,16 @@ export function problemOf(
               : { from: w.opens, aim: w.aim, to: w.closes },
           }
         : {}),
-      ...(begun ? {} : { turn: { queue: 'work', number: number(line), begins: 0 } }),
+      ...(begun ? {} : { turn: { queue, number: number(line), begins: 0 } }),
     });
   }
   if (unmarked.length) {
-    tasks.set(MARKING, unmarked);
+    tasks.set(`${trial} ${MARKING}`, unmarked);
     const hands = unmarked.reduce((sum, t) => sum + ms(t.link.step.handsOnMin), 0);
     jobs.unshift({
-      id: MARKING,
+      id: `${trial} ${MARKING}`,
       ops: [{ id: 'mark', hands }],
-      turn: { queue: 'work', number: -1, begins: 0 },
+      turn: { queue, number: -1, begins: 0 },
     });
   }
   const sittings = sittingsFrom(working.sittings, now);

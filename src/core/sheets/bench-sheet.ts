@@ -1,5 +1,5 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
-import { cautionsAt, chainOf, stepsFor, waitAfter } from '../schedule/index.ts';
+import { type Agenda, cautionsAt, chainOf, stepsFor, waitAfter } from '../schedule/index.ts';
 import { levelMarks, levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text } from './page.ts';
@@ -10,9 +10,16 @@ const FIRST = 58;
 
 /**
  * The bench on paper, for those who want no screen near water: a row a patch in the order of work, a box a step to
- * write the time in, the windows and the cautions above.
+ * write the time in, the windows and the cautions above. With an agenda each box has its planned time in grey, the same
+ * as in the calendar.
  */
-export function benchSheets(plan: TrialPlan): Sheets {
+export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
+  const planned = new Map(
+    agenda?.tasks.map(t => [
+      `${t.patch} ${t.link.step.id} ${t.link.round}`,
+      plannedWords(t.from, agenda.tasks[0].from),
+    ]),
+  );
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
   const longest = ordered.map(p => chainOf(plan, p)).sort((a, b) => b.length - a.length)[0];
   const cell = Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length);
@@ -32,7 +39,7 @@ export function benchSheets(plan: TrialPlan): Sheets {
     const marks: Mark[] = [
       text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
       text(
-        `${plan.used.method.name}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________`,
+        `${plan.used.method.name}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${agenda ? ' In grey: the planned time.' : ''}`,
         LEFT,
         20,
         2.6,
@@ -67,7 +74,11 @@ export function benchSheets(plan: TrialPlan): Sheets {
       );
       longest.forEach((link, i) => {
         const has = chain.some(l => l.step.id === link.step.id && l.round === link.round);
-        if (has) marks.push(...box(LEFT + FIRST + i * cell + 1, y + 1.5, cell - 2, rowHeight - 3, 0.15));
+        if (!has) return;
+        const x = LEFT + FIRST + i * cell + 1;
+        const time = planned.get(`${patch.code} ${link.step.id} ${link.round}`);
+        marks.push(...box(x, y + 1.5, cell - 2, rowHeight - 3, 0.15));
+        if (time) marks.push(text(time, x + 0.8, y + 3.9, 1.5, { most: cell - 3.6, grey: 90 }));
       });
     });
     cautions.slice(0, 6).forEach((id, i) => {
@@ -80,6 +91,14 @@ export function benchSheets(plan: TrialPlan): Sheets {
     return { ...WIDE, correct: TRUE_SIZE, marks };
   });
   return { title: `${plan.name}: bench sheet`, pages };
+}
+
+/** `18:05`, with the day where it is not the first one's. */
+function plannedWords(at: number, first: number): string {
+  const [day, start] = [new Date(at), new Date(first)];
+  const two = (n: number) => String(n).padStart(2, '0');
+  const time = `${two(day.getHours())}:${two(day.getMinutes())}`;
+  return day.toDateString() === start.toDateString() ? time : `${day.toDateString().slice(0, 3)} ${time}`;
 }
 
 /** The ladder of waits as a card for the bench: a rung a wait, with boxes for what was seen. */
