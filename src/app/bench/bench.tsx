@@ -75,7 +75,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const tell = useNotice();
   const turn = useTurn(`${workshop} ${plan.id}`);
   const { agenda, problem } = useAgenda(plan, records, settings.working, now);
-  const { action, next, waiting } = atBench(plan, records, agenda, now);
+  const { action, first, next, waiting } = atBench(plan, records, agenda, now);
   const undoable = lastUndoable(records);
   const [early, setEarly] = useState(false);
   const [aside, setAside] = useState<AsideName>();
@@ -209,6 +209,12 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
               step.instruction
             )}
           </Text>
+          {action.kind === 'do' && first.length > 0 && (
+            <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="700" color="tide.fg">
+              {first.includes('wash') && 'First wash the brush: it was in another medium. '}
+              {first.includes('make') && 'First mix a new batch. '}
+            </Text>
+          )}
           {action.kind === 'do' && step.check && (
             <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="600">
               {step.check}

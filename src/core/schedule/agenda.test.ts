@@ -172,6 +172,25 @@ describe('planned anew from what really happened', () => {
     expect(next).toHaveLength(2);
   });
 
+  it('says that the brush has to be washed first, where it was in another medium not long ago', () => {
+    const other = [...plan.patches]
+      .sort((a, b) => a.order - b.order)
+      .find(p => p.levels[0] !== first.levels[0])!;
+    const begun = (code: string, at: number) => [done(code, 'coat', at), done(code, 'place', at + MIN)];
+    const upTo = [...plan.patches].sort((a, b) => a.order - b.order).filter(p => p.order < other.order);
+    const records = [...marks, ...upTo.flatMap((p, i) => begun(p.code, T0 + (1 + 2 * i) * MIN))];
+    const now = T0 + (2 + 2 * upTo.length) * MIN;
+    const bench = atBench(plan, records, agenda(plan, records, {}, now), now);
+    expect(bench.action.kind === 'do' && [bench.action.patch.code, bench.action.link.step.id]).toEqual([
+      other.code,
+      'coat',
+    ]);
+    expect(bench.first).toEqual(['wash']);
+    // Hours later it was washed.
+    const later = now + 2 * HOUR;
+    expect(atBench(plan, records, agenda(plan, records, {}, later), later).first).toEqual([]);
+  });
+
   it('treats a patch whose window is closed as due now, and says that it is late', () => {
     const records = [...marks, done(first.code, 'coat', T0)];
     const later = agenda(plan, records, {}, T0 + 2 * HOUR);

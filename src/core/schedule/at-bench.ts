@@ -6,6 +6,8 @@ import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
 export interface AtBench {
   readonly action: Action;
   readonly next: readonly Appointment[];
+  /** What has to be done with the brush or the medium before it. */
+  readonly first: readonly ('wash' | 'make')[];
   /** Patches that wait for something with a window, the soonest first; the one of the action is not among them. */
   readonly waiting: readonly { readonly patch: string; readonly what: string; readonly aim: number }[];
 }
@@ -31,6 +33,8 @@ export function atBench(
     return i >= 0 && line.doneAt[i] === undefined;
   });
   const [first, ...rest] = open;
+  const extras = first ? (agenda?.extras ?? []).filter(e => e.to <= first.from) : [];
+  const extraMs = extras.reduce((sum, e) => sum + e.to - e.from, 0);
   const action = first ? actionFor(first) : nextAction(bench, now);
   const busyWith = action.kind === 'finished' ? undefined : action.patch.code;
   const waiting = bench.lines.flatMap(line => {
@@ -39,7 +43,12 @@ export function atBench(
       ? [{ patch: line.patch.code, what: status.next.step.action, aim: status.window.aim }]
       : [];
   });
-  return { action, next: rest.slice(0, 2), waiting: waiting.sort((a, b) => a.aim - b.aim) };
+  return {
+    action,
+    first: extras.map(e => e.what),
+    next: rest.slice(0, 2),
+    waiting: waiting.sort((a, b) => a.aim - b.aim),
+  };
 
   function actionFor(task: Appointment): Action {
     const line = lineOf.get(task.patch)!;
@@ -48,7 +57,7 @@ export function atBench(
     const isShort = status.window && status.window.closes - status.window.opens < LONG_WINDOW;
     // A short wait is stood through with the next instruction in view and the clock running.
     const mayStart =
-      now >= Math.min(task.from, status.window?.aim ?? task.from) ||
+      now >= Math.min(task.from, status.window?.aim ?? task.from) - extraMs ||
       (isShort && task.from - now < LONG_WINDOW);
     if (!mayStart) return { kind: 'wait', ...found, until: task.from };
     return { kind: 'do', ...found, why: isShort ? 'Its window is short.' : 'Next in the plan of the day.' };

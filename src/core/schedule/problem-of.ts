@@ -2,7 +2,7 @@ import type { Step } from '../methods/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import type { Trialled } from './learn.ts';
 import { sittingsFrom, type Working } from './sittings.ts';
-import { type Batch, type Job, type Op, type Problem, tidySpans } from './solver/index.ts';
+import { type Batch, type Job, type Made, type Op, type Problem, tidySpans } from './solver/index.ts';
 import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
 
 const MIN = 60_000;
@@ -35,7 +35,9 @@ export function problemOfAll(
 ): TrialProblem {
   const [first, ...rest] = trials.map(t => problemOf(t.plan, t.records, working, now, hereUntil));
   if (!first) return problemOfNone(working, now);
-  return rest.reduce(
+  const brush = lastBrush(trials, now);
+  const made = batchesLeft(trials, now);
+  const merged = rest.reduce(
     (all, one) => ({
       problem: {
         ...all.problem,
@@ -51,6 +53,48 @@ export function problemOfAll(
     }),
     first,
   );
+  const [you, ...helpers] = merged.problem.hands;
+  return {
+    ...merged,
+    problem: { ...merged.problem, hands: [{ ...you, ...(brush ? { brush } : {}) }, ...helpers], made },
+  };
+}
+
+/** After so long without it a brush was washed: it would be stiff otherwise. */
+const WASHED_BY_NOW = 45 * MIN;
+
+/** Every action that was done, with its time, its step and its patch's line. */
+const doneOf = ({ plan, records }: Trialled) =>
+  benchOf(plan, records).lines.flatMap(line =>
+    line.chain.flatMap((link, i) => {
+      const at = line.doneAt[i];
+      return at === undefined ? [] : [{ at, step: link.step, line }];
+    }),
+  );
+
+/** What the brush was in last, where that is not long ago. */
+function lastBrush(trials: readonly Trialled[], now: number): string | undefined {
+  const uses = trials.flatMap(doneOf).flatMap(d => {
+    const brush = brushOf(d.step, d.line);
+    return brush && now - d.at < WASHED_BY_NOW ? [{ at: d.at, brush }] : [];
+  });
+  return uses.sort((a, b) => b.at - a.at)[0]?.brush;
+}
+
+/** Batches that can still be used: made at the first use of a row of them. */
+function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
+  const left = new Map<string, Made>();
+  for (const { at, step, line } of trials.flatMap(doneOf).sort((a, b) => a.at - b.at)) {
+    const batch = batchOf(step, line);
+    if (!batch) continue;
+    const last = left.get(batch.key);
+    const goesOn = last && at <= last.until && last.used < batch.serves;
+    left.set(
+      batch.key,
+      goesOn ? { ...last, used: last.used + 1 } : { batch, ready: at, until: at + batch.lasts, used: 1 },
+    );
+  }
+  return [...left.values()].filter(m => m.until > now && m.used < m.batch.serves);
 }
 
 const problemOfNone = (working: Working, now: number): TrialProblem => ({

@@ -1,13 +1,5 @@
-import type { Batch, Busy, Op } from './problem.ts';
+import type { Busy, Made, Op } from './problem.ts';
 import { meet, type Span, type Spans, tidySpans } from './spans.ts';
-
-/** A batch that was made and how much of it is left. */
-export interface Made {
-  readonly batch: Batch;
-  readonly ready: number;
-  readonly until: number;
-  readonly used: number;
-}
 
 interface Free {
   /** Moments at which the action may start without a new batch. */

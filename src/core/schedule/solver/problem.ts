@@ -65,6 +65,16 @@ export interface Problem {
   readonly wash: number;
   /** Patches that lie in a place already: from before `now` until their first action starts. */
   readonly lying?: Readonly<Record<string, string>>;
+  /** Batches that are made already and not used up. */
+  readonly made?: readonly Made[];
+}
+
+/** A batch that was made and how much of it is used. */
+export interface Made {
+  readonly batch: Batch;
+  readonly ready: number;
+  readonly until: number;
+  readonly used: number;
 }
 
 /** Something hands are busy with. */

@@ -200,6 +200,19 @@ describe('a schedule', () => {
     expect(s.end).toBe(40);
   });
 
+  it('uses up a batch that is made already before it makes another', () => {
+    const batch = { key: 'mix', make: 10, lasts: 100, serves: 3 };
+    const p = problem({
+      jobs: Array.from({ length: 3 }, (_, i) => ({ id: `j${i}`, ops: [{ id: 'coat', hands: 5, batch }] })),
+      made: [{ batch, ready: -20, until: 80, used: 1 }],
+    });
+    const s = solved(p, { rounds: 200, seed: 3 });
+    expect(s.busy[0].filter(i => i.what === 'make')).toHaveLength(1);
+    expect(s.end).toBe(25);
+    const late = solved(problem({ ...p, made: [{ batch, ready: -200, until: -100, used: 1 }] }));
+    expect(late.busy[0][0].what).toBe('make');
+  });
+
   it('says which patch fits nowhere', () => {
     const p = problem({ jobs: pulls(2), hands: [{ name: 'you', there: [[0, 120]] }] });
     const found = solve(problem({ ...p, jobs: pulls(5) }), QUICK);

@@ -1,5 +1,5 @@
-import { Calendar, type Made } from './hands.ts';
-import type { Job, Problem, Schedule } from './problem.ts';
+import { Calendar } from './hands.ts';
+import type { Job, Made, Problem, Schedule } from './problem.ts';
 import { ALWAYS, before, meet, nearest, type Span, type Spans, tidySpans, within, without } from './spans.ts';
 
 /** Where one job's actions stand in a schedule that is being made. */
@@ -15,13 +15,16 @@ export interface State {
   readonly calendars: readonly Calendar[];
   readonly made: ReadonlyMap<number, Made>;
   readonly batches: number;
+  /** Batches that were made before. */
+  readonly given: ReadonlyMap<number, Made>;
 }
 
 export const emptyState = (problem: Problem): State => ({
   placed: new Map(),
   calendars: problem.hands.map(h => new Calendar(h.there, [], problem.wash, h.brush)),
-  made: new Map(),
-  batches: 0,
+  made: new Map(problem.made?.map((m, i) => [i, m])),
+  batches: problem.made?.length ?? 0,
+  given: new Map(problem.made?.map((m, i) => [i, m])),
 });
 
 export const endOf = (state: State, now: number): number =>
@@ -282,7 +285,13 @@ function commit(problem: Problem, state: State, job: Job, sets: Sets, planned: P
     starts.push(start);
   }
   const end = starts[starts.length - 1] + job.ops[job.ops.length - 1].hands;
-  return { placed: new Map(state.placed).set(job.id, { starts, off, end }), calendars, made, batches };
+  return {
+    placed: new Map(state.placed).set(job.id, { starts, off, end }),
+    calendars,
+    made,
+    batches,
+    given: state.given,
+  };
 }
 
 /** When action `k` may and should start, after the one before it. */
@@ -317,7 +326,9 @@ export function remove(state: State, jobs: ReadonlySet<string>): State {
     for (const item of calendar.items)
       if (item.what === 'op' && item.batch !== undefined && jobs.has(item.job!)) {
         const m = made.get(item.batch)!;
-        if (m.used > 1) made.set(item.batch, { ...m, used: m.used - 1 });
+        const before = state.given.get(item.batch)?.used ?? 0;
+        if (m.used > Math.max(1, before)) made.set(item.batch, { ...m, used: m.used - 1 });
+        else if (state.given.has(item.batch)) made.set(item.batch, { ...m, used: before });
         else made.delete(item.batch);
       }
   const kept = new Set(made.keys());
@@ -326,6 +337,7 @@ export function remove(state: State, jobs: ReadonlySet<string>): State {
     calendars: state.calendars.map(c => c.drop(jobs, kept)),
     made,
     batches: state.batches,
+    given: state.given,
   };
 }
 
