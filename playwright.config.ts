@@ -7,7 +7,7 @@ const PORT = 4199;
 export default defineConfig({
   testDir: 'tests/e2e',
   timeout: 240_000,
-  workers: 1,
+  workers: 2,
   retries: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
