@@ -112,6 +112,8 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   useBenchKeys({
     ' ': done,
     Enter: done,
+    // What a foot pedal types.
+    pagedown: done,
     u: undo,
     s: () => change({ sound: !settings.sound }),
     l: () => action.kind === 'do' && open('late'),
@@ -144,7 +146,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     undefined,
   );
   return (
-    <Flex direction="column" minH="100dvh" as="main">
+    <Flex direction="column" minH="100dvh" as="main" onClick={e => isLowerHalf(e) && done()}>
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
         <Button variant="ghost" minH="44px" px={{ base: '2', md: '4' }} onClick={leave}>
           Leave the bench
@@ -298,6 +300,11 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     </Flex>
   );
 }
+
+/** A tap on nothing else in the lower half of the screen: as good as the control itself. */
+const isLowerHalf = (e: React.MouseEvent): boolean =>
+  e.clientY > window.innerHeight / 2 &&
+  !(e.target as Element).closest('button, input, a, label, aside, section, [role=group], [role=status]');
 
 /** The board with the patch that is meant. */
 function WhereItLies({ plan, patch }: { plan: TrialPlan; patch: Patch }) {

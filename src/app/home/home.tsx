@@ -235,13 +235,13 @@ function Hands({ running, now }: { running: readonly Running[]; now: number }) {
         ) : (
           <Text fontSize="1.3rem">Nothing. Every trial is finished and read.</Text>
         )}
+        {ahead.length > 0 && <WorkAhead trials={ahead} now={now} />}
       </Box>
       <Box>
         <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="2">
           Drying
         </Heading>
         <DryingLine trials={running} {...{ workshop, now }} sittings={settings.working.sittings} />
-        {ahead.length > 0 && <WorkAhead trials={ahead} now={now} />}
       </Box>
     </Grid>
   );

@@ -192,7 +192,7 @@ export function problemOf(
 }
 
 function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, working: Working): Op {
-  const wait = waitAfter(step, line.settings, bench.air, line.shortWaitMin);
+  const wait = waitAfter(step, line.settings, bench.air, line.plannedMin);
   const brush = brushOf(step, line);
   const place = placeOf(step, line, plan, working);
   const batch = batchOf(step, line);

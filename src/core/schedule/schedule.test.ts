@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { settingsOf } from '../trial/index.ts';
+import { dryingFactor } from '../units/index.ts';
 import { benchOf, chainOf, forecast, nextAction, openMinutes, patchStatus } from './index.ts';
 
 const plan = examplePlan();
@@ -19,6 +20,39 @@ const step = (patch: string, id: string, at: number, round = 1): TrialRecord => 
 const first = plan.patches.find(p => p.order === 0)!;
 const second = plan.patches.find(p => p.order === 1)!;
 const marked = plan.patches.map(p => step(p.code, 'mark', T0));
+
+describe('the planned wait', () => {
+  const one = plan.patches[0].code;
+  const placed = [step(one, 'mark', T0), step(one, 'coat', T0), step(one, 'place', T0)];
+  const damp = { tempC: 15, rh: 75 };
+  const noted = (air: { tempC: number; rh: number }): TrialRecord => ({
+    id: `a${++count}`,
+    at: new Date(T0 - MIN).toISOString(),
+    kind: 'air',
+    patch: null,
+    air,
+  });
+  const aim = (of: typeof plan, air = of.air) => {
+    const bench = benchOf(of, [noted(air), ...placed]);
+    const line = bench.lines.find(l => l.patch.code === one)!;
+    return (patchStatus(line, bench.air, T0).window!.aim - T0) / MIN;
+  };
+
+  it('follows the air where it is the same for all: longer in damp, as planned in the plan’s own air', () => {
+    const same = {
+      ...plan,
+      factors: [plan.factors[0]],
+      patches: plan.patches.map(p => ({ ...p, levels: [p.levels[0]] })),
+    };
+    const planned = settingsOf(same, same.patches[0]).dryHours * 60;
+    expect(aim(same)).toBeCloseTo(planned, 6);
+    expect(aim(same, damp) / planned).toBeCloseTo(dryingFactor(damp) / dryingFactor(same.air), 6);
+  });
+
+  it('is kept as it is where waits are what is compared', () => {
+    expect(aim(plan, damp)).toBeCloseTo(aim(plan), 6);
+  });
+});
 
 describe('what needs hands next', () => {
   it('is marking every patch, before anything is coated', () => {

@@ -90,7 +90,7 @@ export function openMinutes(settings: PatchSettings, air: Air): number {
 }
 
 /** The wait after a step as minutes from its end, or nothing when the next step may follow at any time. */
-export function waitAfter(step: Step, settings: PatchSettings, air: Air, shortWaitMin?: number) {
+export function waitAfter(step: Step, settings: PatchSettings, air: Air, plannedMin?: number) {
   switch (step.wait.kind) {
     case 'none':
       return undefined;
@@ -101,7 +101,7 @@ export function waitAfter(step: Step, settings: PatchSettings, air: Air, shortWa
       return { min: 0, aim: Math.min(0.75, max / 2), max };
     }
     case 'planned': {
-      const aim = shortWaitMin ?? settings.dryHours * 60;
+      const aim = plannedMin ?? settings.dryHours * 60;
       return { min: aim * step.wait.lo, aim, max: aim * step.wait.hi };
     }
     case 'preparation': {
@@ -125,8 +125,8 @@ export interface BenchLine {
   readonly spoilt: boolean;
   /** The last answer to "is it ready?" since the last step, ms. */
   readonly asked?: { readonly at: number; readonly ready: boolean };
-  /** The short wait learnt for the air, minutes, where the plan does not vary it. */
-  readonly shortWaitMin?: number;
+  /** The planned wait as it is in the air of the day, minutes, where the plan does not vary it. */
+  readonly plannedMin?: number;
 }
 
 /** A trial's records folded once, so that asking what comes next is quick. */
@@ -153,24 +153,27 @@ export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench
       });
     if (record.kind === 'air') shortWaitMin = record.waitMin;
   }
-  const learnt =
-    shortWaitMin !== undefined && !plan.factors.some(f => f.key === 'dryHours') ? { shortWaitMin } : {};
+  const air = airOf(plan, kept);
+  const varied = plan.factors.some(f => f.key === 'dryHours');
+  // What was planned for one air takes longer in a damper one; a wait that is compared is kept as it is.
+  const moves = dryingFactor(air) / dryingFactor(plan.air);
   const lines = plan.patches.map(patch => {
     const chain = chainOf(plan, patch);
     const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
     const next = chain.find((_, i) => doneAt[i] === undefined);
     const answer = next && asked.get(`${patch.code} ${next.step.id} ${next.round}`);
+    const settings = settingsOf(plan, patch);
     return {
       patch,
-      settings: settingsOf(plan, patch),
+      settings,
       chain,
       doneAt,
       spoilt: spoilt.has(patch.code),
       ...(answer ? { asked: answer } : {}),
-      ...learnt,
+      ...(varied ? {} : { plannedMin: shortWaitMin ?? settings.dryHours * 60 * moves }),
     };
   });
-  return { air: airOf(plan, kept), lines };
+  return { air, lines };
 }
 
 /** Where one patch stands at a moment (ms). */
@@ -182,7 +185,7 @@ export function patchStatus(line: BenchLine, air: Air, now: number): PatchStatus
   if (line.spoilt) return { phase: 'spoilt', last };
   if (at < 0) return { phase: 'finished', last };
   const next = chain[at];
-  const wait = last && waitAfter(last.step, line.settings, air, line.shortWaitMin);
+  const wait = last && waitAfter(last.step, line.settings, air, line.plannedMin);
   const from = doneAt[lastIndex];
   if (from === undefined || !wait) return { phase: 'to do', next, last };
   const window = answered(
