@@ -131,6 +131,14 @@ test('beside the work: a note, a weight from the simulated scale, and a photo ar
   expect(records.find(r => r.kind === 'note')).toMatchObject({ patch, text: 'sun on it u x' });
   expect(records.find(r => r.kind === 'coat')).toMatchObject({ patch, source: 'simulated' });
   await expect(page.locator('h1 + p')).toHaveText(patch!);
+  // A step left out on purpose is kept as such, and the next one comes.
+  await page.getByRole('button', { name: 'Skip' }).click();
+  await page.getByRole('button', { name: 'Leave it out' }).click();
+  await expect
+    .poll(async () => (await stored(page, RUB.id)).find(r => r.kind === 'step' && r.skipped))
+    .toMatchObject({ patch, step: 'place' });
+  await press(page, 'u');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Place the print');
   // The voice and the rest have their switches.
   for (const name of ['Voice off', 'Shake on']) await page.getByRole('button', { name }).click();
   await expect(page.getByRole('button', { name: 'Voice on' })).toBeVisible();

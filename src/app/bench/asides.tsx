@@ -7,7 +7,7 @@ import type { Link } from '../../core/schedule/index.ts';
 import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
 
-export type AsideName = 'late' | 'spoilt' | 'note' | 'photo' | 'weigh';
+export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh';
 
 export interface AsideProps {
   readonly plan: TrialPlan;
@@ -38,6 +38,8 @@ export function Aside({ name, ...props }: AsideProps & { name: AsideName }) {
       return <Late {...props} />;
     case 'spoilt':
       return <Spoilt {...props} />;
+    case 'skip':
+      return <Skip {...props} />;
     case 'note':
       return <Note {...props} />;
     case 'photo':
@@ -129,6 +131,24 @@ function Spoilt({ patch, keep, close }: AsideProps) {
           {why}
         </Big>
       ))}
+    </Frame>
+  );
+}
+
+/** Leaves a step out on purpose; it is kept that it was. */
+function Skip({ patch, link, keep, close }: AsideProps) {
+  return (
+    <Frame title={`Leave “${link.step.action}” out for ${patch.code}?`} close={close}>
+      <Big
+        onClick={() =>
+          void keep([
+            { kind: 'step', patch: patch.code, step: link.step.id, round: link.round, skipped: true },
+          ])
+        }
+      >
+        Leave it out
+      </Big>
+      <Text w="100%">It is kept that it was left out, and what comes next is planned from now.</Text>
     </Frame>
   );
 }

@@ -248,6 +248,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
             [
               ...(action.kind === 'do' ? [['late', 'I was late']] : []),
               ['spoilt', 'Spoilt'],
+              ...(action.kind === 'do' && step.id !== 'mark' ? [['skip', 'Skip']] : []),
               ['note', 'Note'],
               ['photo', 'Photo now'],
               ...(isCoated ? [['weigh', 'Weigh the coat']] : []),

@@ -1,6 +1,6 @@
 import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import { type Explained, explain, isTroubled, signalsOf } from '../../core/diagnosis/index.ts';
-import { deviationsOf } from '../../core/schedule/index.ts';
+import { deviationsOf, skippedOf } from '../../core/schedule/index.ts';
 import { levelNames, readingOf, verdictOf } from '../../core/trial/index.ts';
 import { outsideWords, stepName } from '../make/outside.ts';
 import { useTrial } from '../trial/frame.tsx';
@@ -44,9 +44,15 @@ export function ExplainStage() {
 function Deviations({ code }: { code: string }) {
   const { plan, records } = useTrial();
   const found = deviationsOf(plan, records).filter(d => d.patch === code);
-  if (!found.length) return null;
+  const skipped = skippedOf(records).filter(d => d.patch === code);
+  if (!found.length && !skipped.length) return null;
   return (
     <Box mb="3">
+      {skipped.map(d => (
+        <Text key={`left ${d.step}${d.round}`}>
+          <b>Left out:</b> {stepName(plan, d.step)}.
+        </Text>
+      ))}
       {found.map(d => (
         <Text key={`${d.step}${d.round}`}>
           <b>Outside its window:</b> {stepName(plan, d.step)}, {outsideWords(d.byMin)}.

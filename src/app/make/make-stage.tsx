@@ -8,6 +8,7 @@ import {
   chainOf,
   deviationsOf,
   patchStatus,
+  skippedOf,
 } from '../../core/schedule/index.ts';
 import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
 import { temperature } from '../../core/units/index.ts';
@@ -101,6 +102,11 @@ function Chain({ now }: { now: number }) {
   const line = benchOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
   const status = patchStatus(line, airOf(plan, records), now);
   const s = settingsOf(plan, patch);
+  const skipped = new Set(
+    skippedOf(records)
+      .filter(d => d.patch === patch.code)
+      .map(d => `${d.step} ${d.round}`),
+  );
   const off = new Map(
     deviationsOf(plan, records)
       .filter(d => d.patch === patch.code)
@@ -140,6 +146,12 @@ function Chain({ now }: { now: number }) {
             <Text flex="1">
               {at ? link.step.done : link.step.action}
               {link.step.eachRound && s.rounds > 1 ? `, round ${link.round}` : ''}
+              {skipped.has(`${link.step.id} ${link.round}`) && (
+                <Text as="span" color="warn.fg">
+                  {' '}
+                  · left out
+                </Text>
+              )}
               {off.has(`${link.step.id} ${link.round}`) && (
                 <Text as="span" color="warn.fg">
                   {' '}

@@ -117,7 +117,7 @@ export function csvFiles(
 function inWords(r: TrialRecord): string {
   switch (r.kind) {
     case 'step':
-      return `${r.step} round ${r.round}${r.told ? ', told later' : ''}`;
+      return `${r.step} round ${r.round}${r.told ? ', told later' : ''}${r.skipped ? ', skipped' : ''}`;
     case 'air':
       return `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})`;
     case 'note':

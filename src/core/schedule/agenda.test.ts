@@ -15,6 +15,7 @@ import {
   deviationsOf,
   SITTINGS,
   sittingsFrom,
+  skippedOf,
   THOROUGH,
   USUAL_WORKING,
   type Working,
@@ -196,6 +197,30 @@ describe('planned anew from what really happened', () => {
     const later = agenda(plan, records, {}, T0 + 2 * HOUR);
     expect(later.late).toEqual([first.code]);
     expect(later.tasks[0]).toMatchObject({ patch: first.code, from: T0 + 2 * HOUR });
+  });
+
+  it('goes on after a step that was left out, and keeps that it was', () => {
+    const skip = { ...done(first.code, 'coat', T0 + MIN), skipped: true } as TrialRecord;
+    const records = [...marks, skip];
+    const { action } = atBench(plan, records, agenda(plan, records, {}, T0 + MIN), T0 + 2 * MIN);
+    expect(action.kind === 'do' && [action.patch.code, action.link.step.id]).toEqual([first.code, 'place']);
+    expect(skippedOf(records)).toEqual([{ patch: first.code, step: 'coat', round: 1 }]);
+    const undo: TrialRecord = {
+      id: 'u',
+      at: new Date(T0).toISOString(),
+      kind: 'undo',
+      patch: first.code,
+      of: skip.id,
+    };
+    expect(skippedOf([...records, undo])).toEqual([]);
+  });
+
+  it('is done early without harm: what comes after is planned from then', () => {
+    const placed = [...marks, done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)];
+    const early = [...placed, done(first.code, 'wet', T0 + 2 * HOUR)];
+    const next = agenda(plan, early, {}, T0 + 2 * HOUR).tasks.find(t => t.patch === first.code)!;
+    expect(next.link.step.id).toBe('rub');
+    expect(next.from - T0 - 2 * HOUR).toBeLessThan(10 * MIN);
   });
 
   it('leaves a spoilt patch out', () => {

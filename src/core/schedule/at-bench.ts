@@ -1,4 +1,4 @@
-import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import type { Agenda, Appointment } from './agenda.ts';
 import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
 
@@ -63,6 +63,14 @@ export function atBench(
     return { kind: 'do', ...found, why: isShort ? 'Its window is short.' : 'Next in the plan of the day.' };
   }
 }
+
+/** Steps that were left out on purpose, in order of time. */
+export const skippedOf = (
+  records: readonly TrialRecord[],
+): { patch: string; step: string; round: number }[] =>
+  standing(records).flatMap(r =>
+    r.kind === 'step' && r.skipped && r.patch ? [{ patch: r.patch, step: r.step, round: r.round }] : [],
+  );
 
 /** Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. */
 export function deviationsOf(

@@ -190,6 +190,8 @@ export const TrialRecord = v.variant('kind', [
     round: v.pipe(v.number(), v.integer(), v.minValue(1)),
     /** When it was pressed, where the maker said that it had been done before (`at`). */
     told: v.optional(iso),
+    /** Left out on purpose; what follows goes on from here. */
+    skipped: v.optional(v.boolean()),
   }),
   v.object({ ...base, kind: v.literal('undo'), of: idText }),
   v.object({
