@@ -1,0 +1,141 @@
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../design/example.ts';
+import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { problemOf, USUAL_WORKING, type Working } from './index.ts';
+import { problemOfAll } from './problem-of.ts';
+
+const MIN = 60_000;
+const T0 = Date.parse('2026-05-02T09:00:00.000Z');
+let count = 0;
+const done = (patch: string, step: string, at: number, round = 1): TrialRecord => ({
+  id: `q${++count}`,
+  at: new Date(at).toISOString(),
+  kind: 'step',
+  patch,
+  step,
+  round,
+});
+const plan = examplePlan();
+const [first, second] = [...plan.patches].sort((a, b) => a.order - b.order);
+const marks = (of: TrialPlan = plan) => of.patches.map(p => done(p.code, 'mark', T0));
+const asked = (records: readonly TrialRecord[] = [], working: Partial<Working> = {}, now = T0) =>
+  problemOf(plan, records, { ...USUAL_WORKING, ...working }, now);
+const jobOf = (p: ReturnType<typeof asked>, patch: string) =>
+  p.problem.jobs.find(
+    j => p.tasks.get(j.id)![0].patch === patch && p.tasks.get(j.id)!.length === j.ops.length,
+  )!;
+
+describe('a trial as a question for the scheduler', () => {
+  it('has one job for the marking of all and one for each patch', () => {
+    const { problem, tasks } = asked();
+    expect(problem.jobs).toHaveLength(plan.patches.length + 1);
+    const [marking] = problem.jobs;
+    expect(tasks.get(marking.id)).toHaveLength(plan.patches.length);
+    expect(marking.ops[0].hands).toBe(Math.round(plan.patches.length * 0.4 * MIN));
+    expect(marking.turn!.number).toBeLessThan(Math.min(...problem.jobs.slice(1).map(j => j.turn!.number)));
+    expect(asked(marks()).problem.jobs).toHaveLength(plan.patches.length);
+  });
+
+  it('gives turns in the plan’s order, or by board where the order is free', () => {
+    const { problem } = asked(marks());
+    expect(problem.jobs.map(j => j.turn!.number).sort((a, b) => a - b)).toEqual(
+      plan.patches.map((_, i) => i),
+    );
+    expect(new Set(asked(marks(), { order: 'free' }).problem.jobs.map(j => j.turn!.number)).size).toBe(1);
+  });
+
+  it('dips the brush into the patch’s own medium, and only where something is brushed', () => {
+    const job = jobOf(asked(marks()), first.code);
+    const brushes = job.ops.map(op => op.brush);
+    expect(brushes[job.ops.findIndex(o => o.id === 'coat')]).toBe(settingsOf(plan, first).medium.id);
+    expect(brushes.filter(Boolean)).toHaveLength(1);
+  });
+
+  it('takes the window of what is under way from when it really happened', () => {
+    const records = [...marks(), done(first.code, 'coat', T0 + MIN)];
+    const job = jobOf(asked(records, {}, T0 + 2 * MIN), first.code);
+    expect(job.turn).toBeUndefined();
+    expect(job.first!.from).toBe(T0 + MIN);
+    expect(job.first!.to).toBeGreaterThan(T0 + 2 * MIN);
+    expect(job.ops[0].id).toBe('place');
+  });
+
+  it('has whole milliseconds everywhere', () => {
+    const records = [...marks(), done(first.code, 'coat', T0 + 777)];
+    for (const job of asked(records, {}, T0 + 1001).problem.jobs) {
+      const times = [
+        ...job.ops.flatMap(o => [o.hands, ...(o.gap ? Object.values(o.gap) : [])]),
+        ...(job.first ? Object.values(job.first) : []),
+      ];
+      for (const t of times) expect(Number.isInteger(t)).toBe(true);
+    }
+  });
+
+  it('knows the maker to be there as long as they stand at the bench', () => {
+    const weekend = [{ days: [0], from: '10:00', to: '11:00' }];
+    const away = asked([], { sittings: weekend }).problem.hands[0].there;
+    const here = problemOf(plan, [], { ...USUAL_WORKING, sittings: weekend }, T0, T0 + 30 * MIN).problem
+      .hands[0].there;
+    expect(away.some(([a, b]) => a <= T0 && T0 < b)).toBe(false);
+    expect(here.some(([a, b]) => a <= T0 && T0 + 30 * MIN <= b)).toBe(true);
+  });
+
+  it('remembers what the brush was in, but not for ever', () => {
+    const records = [...marks(), done(first.code, 'coat', T0)];
+    const all = (now: number) => problemOfAll([{ plan, records }], USUAL_WORKING, now).problem.hands;
+    expect(all(T0 + 5 * MIN)[0].brush).toBe(settingsOf(plan, first).medium.id);
+    expect(all(T0 + 90 * MIN)[0].brush).toBeUndefined();
+    const helped = problemOfAll([{ plan, records }], { ...USUAL_WORKING, helpers: 1 }, T0 + MIN).problem
+      .hands;
+    expect(helped.map(h => Boolean(h.brush))).toEqual([true, false]);
+  });
+
+  it('remembers a batch that is mixed while it can be used', () => {
+    const mixed: TrialPlan = {
+      ...plan,
+      used: {
+        ...plan.used,
+        mediums: plan.used.mediums.map(m => ({ ...m, kind: 'two-part clear' as const, openMin: 20 })),
+      },
+    };
+    const same = mixed.patches.filter(
+      p => settingsOf(mixed, p).medium.id === settingsOf(mixed, first).medium.id,
+    );
+    const records = [
+      ...marks(mixed),
+      done(same[0].code, 'coat', T0),
+      done(same[1].code, 'coat', T0 + 5 * MIN),
+    ];
+    const left = (now: number) => problemOfAll([{ plan: mixed, records }], USUAL_WORKING, now).problem.made!;
+    expect(left(T0 + 6 * MIN)).toMatchObject([{ used: 2, until: T0 + 20 * MIN }]);
+    expect(left(T0 + 30 * MIN)).toEqual([]);
+  });
+
+  it('puts two trials together without mixing up their turns, and takes the smaller oven', () => {
+    const other = examplePlan({ name: 'Kit bags', loadSize: 2 }, 9);
+    const { problem, tasks } = problemOfAll(
+      [
+        { plan, records: [] },
+        { plan: other, records: [] },
+      ],
+      USUAL_WORKING,
+      T0,
+    );
+    expect(new Set(problem.jobs.map(j => j.turn!.queue)).size).toBe(2);
+    expect(new Set(problem.jobs.map(j => j.id)).size).toBe(problem.jobs.length);
+    expect(problem.places.oven).toBe(2);
+    expect(new Set([...tasks.values()].flat().map(t => t.trial))).toEqual(new Set([plan.id, other.id]));
+  });
+
+  it('leaves out what is spoilt or finished', () => {
+    const spoilt: TrialRecord = {
+      id: 'x1',
+      at: new Date(T0).toISOString(),
+      kind: 'spoilt',
+      patch: second.code,
+      why: 'slipped',
+    };
+    const p = asked([...marks(), spoilt]);
+    expect([...p.tasks.values()].flat().some(t => t.patch === second.code)).toBe(false);
+  });
+});
