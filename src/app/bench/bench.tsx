@@ -1,31 +1,20 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { atBench, benchOf, cautionsAt } from '../../core/schedule/index.ts';
-import {
-  lastUndoable,
-  levelNames,
-  type Patch,
-  settingsOf,
-  standing,
-  type TrialPlan,
-} from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
-import { clockBehind, presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
-import { BoardDrawing } from '../board/board.tsx';
-import { Hatch, PatchWriting } from '../board/marks.tsx';
+import { atBench, benchOf } from '../../core/schedule/index.ts';
+import { lastUndoable, standing } from '../../core/trial/index.ts';
+import { presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
-import { moment, useNow } from '../shell/time.ts';
+import { useNow } from '../shell/time.ts';
 import { type TrialView, WithTrial } from '../trial/frame.tsx';
 import { Aside, type AsideName } from './asides.tsx';
-import { Cautions } from './cautions.tsx';
-import { Clock } from './clock.tsx';
+import { Banners } from './banners.tsx';
+import { Controls } from './controls.tsx';
 import { useCues, useWakeLock } from './cues.ts';
+import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
-import { StepDrawing } from './step-drawing.tsx';
 import { Switches } from './switches.tsx';
-import { UpNext } from './up-next.tsx';
 import { useAgenda } from './use-agenda.ts';
 import { useTurn } from './use-turn.ts';
 
@@ -75,7 +64,8 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const tell = useNotice();
   const turn = useTurn(`${workshop} ${plan.id}`);
   const { agenda, problem } = useAgenda(plan, records, settings.working, now);
-  const { action, first, next, waiting } = atBench(plan, records, agenda, now);
+  const bench = atBench(plan, records, agenda, now);
+  const { action } = bench;
   const undoable = lastUndoable(records);
   const [early, setEarly] = useState(false);
   const [aside, setAside] = useState<AsideName>();
@@ -137,10 +127,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
     );
-  const { step, round } = action.link;
   const line = benchOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
-  const settingsNow = settingsOf(plan, action.patch);
-  const isCoated = action.status.last?.step.id === 'coat';
   const since = line.doneAt.reduce<number | undefined>(
     (max, t) => (t === undefined ? max : Math.max(max ?? t, t)),
     undefined,
@@ -160,114 +147,18 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Switches />
         <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
-      {!turn.mine && (
-        <Flex bg="tide.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
-          <Text flex="1">Another tab works at this bench. This one follows it.</Text>
-          <Button minH="48px" variant="outline" onClick={turn.take}>
-            Work here instead
-          </Button>
-        </Flex>
-      )}
-      {clockBehind() > 60_000 && (
-        <Text bg="warn.subtle" px="4" py="2" role="status">
-          This computer’s clock was set back by {span(clockBehind() / 60_000)}. Times here go on as before;
-          set the clock right when you can.
-        </Text>
-      )}
-      {problem && (
-        <Text bg="warn.subtle" px="4" py="2" role="status">
-          Not everything fits into the time there is. {problem.say} {problem.wayOut} Until then the most
-          urgent comes first.
-        </Text>
-      )}
-      <Flex
-        flex="1"
-        direction={{ base: 'column', md: 'row' }}
-        px={{ base: '4', md: '6' }}
-        pb="3"
-        gap={{ base: '3', md: '8' }}
+      <Banners turn={turn} problem={problem} />
+      <Instruction plan={plan} now={now} {...bench} action={action} />
+      <Controls
+        action={action}
+        now={now}
+        early={early}
+        mine={turn.mine}
+        busy={append.isPending}
+        aside={aside}
+        done={done}
+        open={open}
       >
-        <Box flex="3">
-          <Flex align="baseline" gap="4" wrap="wrap">
-            <Text
-              as="h1"
-              fontFamily="heading"
-              fontWeight="700"
-              fontSize={{ base: '2.3rem', md: '3.4rem' }}
-              lineHeight="1.05"
-            >
-              {action.kind === 'wait' ? 'Wait' : step.action}
-            </Text>
-            <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
-              {action.patch.code}
-            </Text>
-          </Flex>
-          <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2">
-            {action.kind === 'wait' ? (
-              <>
-                Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
-              </>
-            ) : (
-              step.instruction
-            )}
-          </Text>
-          {action.kind === 'do' && first.length > 0 && (
-            <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="700" color="tide.fg">
-              {first.includes('wash') && 'First wash the brush: it was in another medium. '}
-              {first.includes('make') && 'First mix a new batch. '}
-            </Text>
-          )}
-          {action.kind === 'do' && step.check && (
-            <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="600">
-              {step.check}
-            </Text>
-          )}
-          <Text color="fg.muted" fontSize="1.1rem" mt="1">
-            {levelNames(plan, action.patch).join(', ')}
-            {step.eachRound && settingsNow.rounds > 1 ? ` · round ${round} of ${settingsNow.rounds}` : ''}
-          </Text>
-          <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
-            <WhereItLies plan={plan} patch={action.patch} />
-          </Box>
-          <Clock action={action} now={now} />
-          {action.kind === 'do' && (
-            <Box mt="3">
-              <Cautions ids={cautionsAt(step, settingsNow)} />
-            </Box>
-          )}
-          <UpNext next={next} waiting={waiting} now={now} />
-        </Box>
-        <Box flex="2" maxW="21rem" display={{ base: 'none', md: 'block' }}>
-          <WhereItLies plan={plan} patch={action.patch} />
-          <StepDrawing step={step.id} />
-        </Box>
-      </Flex>
-      <Box position="sticky" bottom="0" zIndex="docked" bg="bg">
-        <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1.5', md: '2' }} wrap="wrap">
-          {(
-            [
-              ...(action.kind === 'do' ? [['late', 'I was late']] : []),
-              ['spoilt', 'Spoilt'],
-              ...(action.kind === 'do' && step.id !== 'mark' ? [['skip', 'Skip']] : []),
-              ['note', 'Note'],
-              ['photo', 'Photo now'],
-              ...(isCoated ? [['weigh', 'Weigh the coat']] : []),
-            ] as [AsideName, string][]
-          ).map(([name, words]) => (
-            <Button
-              key={name}
-              variant={aside === name ? 'solid' : 'outline'}
-              colorPalette="tide"
-              minH="48px"
-              px={{ base: '3', md: '4' }}
-              aria-expanded={aside === name}
-              disabled={!turn.mine}
-              onClick={() => open(name)}
-            >
-              {words}
-            </Button>
-          ))}
-        </Flex>
         {aside && (
           <Aside
             key={`${aside}${action.patch.code}`}
@@ -278,26 +169,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
             close={() => setAside(undefined)}
           />
         )}
-        <Button
-          colorPalette={action.kind === 'wait' ? 'tide' : 'buoy'}
-          variant={action.kind === 'wait' ? 'outline' : 'solid'}
-          onClick={done}
-          loading={append.isPending}
-          disabled={!turn.mine}
-          w="100%"
-          minH={{ base: '22dvh', md: '24dvh' }}
-          rounded="none"
-          fontSize={{ base: '2.2rem', md: '3rem' }}
-          fontFamily="heading"
-          whiteSpace="normal"
-        >
-          {early
-            ? 'Really now? It is too soon. Press again'
-            : action.kind === 'wait'
-              ? `Waiting until ${moment(action.until, now)}`
-              : step.done}
-        </Button>
-      </Box>
+      </Controls>
     </Flex>
   );
 }
@@ -306,31 +178,6 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
 const isLowerHalf = (e: React.MouseEvent): boolean =>
   e.clientY > window.innerHeight / 2 &&
   !(e.target as Element).closest('button, input, a, label, aside, section, [role=group], [role=status]');
-
-/** The board with the patch that is meant. */
-function WhereItLies({ plan, patch }: { plan: TrialPlan; patch: Patch }) {
-  return (
-    <BoardDrawing
-      plan={oneBoard(plan, patch.board)}
-      selected={patch.code}
-      name="Where on the board"
-      say={p => (p.code === patch.code ? `${p.code}: this one` : p.code)}
-      draw={p => (
-        <g>
-          <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
-          {p.code === patch.code && <Hatch size={plan.patchMm} kind="full" />}
-        </g>
-      )}
-    />
-  );
-}
-
-/** The plan with only the board that is being worked on, so that it is drawn large. */
-const oneBoard = (plan: TrialPlan, board: number) => ({
-  ...plan,
-  board: { ...plan.board, count: 1 },
-  patches: plan.patches.filter(p => p.board === board).map(p => ({ ...p, board: 0 })),
-});
 
 function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   return (

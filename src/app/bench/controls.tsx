@@ -1,0 +1,80 @@
+import { Box, Button, Flex } from '@chakra-ui/react';
+import type { ReactNode } from 'react';
+import type { Action } from '../../core/schedule/index.ts';
+import { moment } from '../shell/time.ts';
+import type { AsideName } from './asides.tsx';
+
+/** The one huge control at the foot of the bench, and above it what can happen beside the work. */
+export function Controls({
+  action,
+  now,
+  early,
+  mine,
+  busy,
+  aside,
+  done,
+  open,
+  children,
+}: {
+  action: Exclude<Action, { kind: 'finished' }>;
+  now: number;
+  early: boolean;
+  mine: boolean;
+  busy: boolean;
+  aside: AsideName | undefined;
+  done: () => void;
+  open: (name: AsideName) => void;
+  children: ReactNode;
+}) {
+  const { step } = action.link;
+  const isCoated = action.status.last?.step.id === 'coat';
+  return (
+    <Box position="sticky" bottom="0" zIndex="docked" bg="bg">
+      <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1.5', md: '2' }} wrap="wrap">
+        {(
+          [
+            ...(action.kind === 'do' ? [['late', 'I was late']] : []),
+            ['spoilt', 'Spoilt'],
+            ...(action.kind === 'do' && step.id !== 'mark' ? [['skip', 'Skip']] : []),
+            ['note', 'Note'],
+            ['photo', 'Photo now'],
+            ...(isCoated ? [['weigh', 'Weigh the coat']] : []),
+          ] as [AsideName, string][]
+        ).map(([name, words]) => (
+          <Button
+            key={name}
+            variant={aside === name ? 'solid' : 'outline'}
+            colorPalette="tide"
+            minH="48px"
+            px={{ base: '3', md: '4' }}
+            aria-expanded={aside === name}
+            disabled={!mine}
+            onClick={() => open(name)}
+          >
+            {words}
+          </Button>
+        ))}
+      </Flex>
+      {children}
+      <Button
+        colorPalette={action.kind === 'wait' ? 'tide' : 'buoy'}
+        variant={action.kind === 'wait' ? 'outline' : 'solid'}
+        onClick={done}
+        loading={busy}
+        disabled={!mine}
+        w="100%"
+        minH={{ base: '22dvh', md: '24dvh' }}
+        rounded="none"
+        fontSize={{ base: '2.2rem', md: '3rem' }}
+        fontFamily="heading"
+        whiteSpace="normal"
+      >
+        {early
+          ? 'Really now? It is too soon. Press again'
+          : action.kind === 'wait'
+            ? `Waiting until ${moment(action.until, now)}`
+            : step.done}
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,111 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import { type Action, type AtBench, cautionsAt } from '../../core/schedule/index.ts';
+import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
+import { BoardDrawing } from '../board/board.tsx';
+import { Hatch, PatchWriting } from '../board/marks.tsx';
+import { Cautions } from './cautions.tsx';
+import { Clock } from './clock.tsx';
+import { StepDrawing } from './step-drawing.tsx';
+import { UpNext } from './up-next.tsx';
+
+/** The one thing to do: what, on which patch, how, until when, with its caution and its place on the board; then what comes. */
+export function Instruction({
+  plan,
+  action,
+  first,
+  next,
+  waiting,
+  now,
+}: AtBench & { plan: TrialPlan; action: Exclude<Action, { kind: 'finished' }>; now: number }) {
+  const { step, round } = action.link;
+  const settings = settingsOf(plan, action.patch);
+  return (
+    <Flex
+      flex="1"
+      direction={{ base: 'column', md: 'row' }}
+      px={{ base: '4', md: '6' }}
+      pb="3"
+      gap={{ base: '3', md: '8' }}
+    >
+      <Box flex="3">
+        <Flex align="baseline" gap="4" wrap="wrap">
+          <Text
+            as="h1"
+            fontFamily="heading"
+            fontWeight="700"
+            fontSize={{ base: '2.3rem', md: '3.4rem' }}
+            lineHeight="1.05"
+          >
+            {action.kind === 'wait' ? 'Wait' : step.action}
+          </Text>
+          <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
+            {action.patch.code}
+          </Text>
+        </Flex>
+        <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2">
+          {action.kind === 'wait' ? (
+            <>
+              Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
+            </>
+          ) : (
+            step.instruction
+          )}
+        </Text>
+        {action.kind === 'do' && first.length > 0 && (
+          <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="700" color="tide.fg">
+            {first.includes('wash') && 'First wash the brush: it was in another medium. '}
+            {first.includes('make') && 'First mix a new batch. '}
+          </Text>
+        )}
+        {action.kind === 'do' && step.check && (
+          <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="600">
+            {step.check}
+          </Text>
+        )}
+        <Text color="fg.muted" fontSize="1.1rem" mt="1">
+          {levelNames(plan, action.patch).join(', ')}
+          {step.eachRound && settings.rounds > 1 ? ` · round ${round} of ${settings.rounds}` : ''}
+        </Text>
+        <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
+          <WhereItLies plan={plan} patch={action.patch} />
+        </Box>
+        <Clock action={action} now={now} />
+        {action.kind === 'do' && (
+          <Box mt="3">
+            <Cautions ids={cautionsAt(step, settings)} />
+          </Box>
+        )}
+        <UpNext next={next} waiting={waiting} now={now} />
+      </Box>
+      <Box flex="2" maxW="21rem" display={{ base: 'none', md: 'block' }}>
+        <WhereItLies plan={plan} patch={action.patch} />
+        <StepDrawing step={step.id} />
+      </Box>
+    </Flex>
+  );
+}
+
+/** The board with the patch that is meant. */
+function WhereItLies({ plan, patch }: { plan: TrialPlan; patch: Patch }) {
+  return (
+    <BoardDrawing
+      plan={oneBoard(plan, patch.board)}
+      selected={patch.code}
+      name="Where on the board"
+      say={p => (p.code === patch.code ? `${p.code}: this one` : p.code)}
+      draw={p => (
+        <g>
+          <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
+          {p.code === patch.code && <Hatch size={plan.patchMm} kind="full" />}
+        </g>
+      )}
+    />
+  );
+}
+
+/** The plan with only the board that is being worked on, so that it is drawn large. */
+const oneBoard = (plan: TrialPlan, board: number) => ({
+  ...plan,
+  board: { ...plan.board, count: 1 },
+  patches: plan.patches.filter(p => p.board === board).map(p => ({ ...p, board: 0 })),
+});
