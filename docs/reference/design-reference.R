@@ -24,3 +24,15 @@ cat("2,3,4,2 n=16", sprintf("%.5f", ref(c(2,3,4,2),16,3,6)), "\n")
 cat("2,2,2,2 n=6", sprintf("%.5f", ref(c(2,2,2,2),6,4,6)), "\n")
 fix <- matrix(c(0,0,0, 0,1,1, 0,2,2, 1,0,3, 1,1,0, 1,2,1, 0,0,2, 1,1,3, 1,2,0, 0,1,2),ncol=3,byrow=TRUE)
 cat("fixed", sprintf("%.10f", eff(fix,c(2,3,4))), "\n")
+
+# A split-plot as findings analyse it: three preparations on two strips each, two waits inside every strip; and blocks.
+y <- c(62, 70, 66, 75, 80, 84, 77, 86, 71, 74, 69, 79)
+strip <- factor(rep(1:6, each = 2))
+prep <- factor(rep(c("none", "none", "coat", "coat", "gel", "gel"), each = 2), levels = c("none", "coat", "gel"))
+wait <- factor(rep(c("4", "20"), 6), levels = c("4", "20"))
+summary(aov(y ~ prep + wait + Error(strip)))
+block <- factor(rep(c(1, 1, 2, 2), 3))
+m <- lm(y ~ prep + wait + block)
+summary(m)$coefficients
+i <- lm(y ~ prep * wait)
+summary(i)$coefficients; summary(i)$sigma

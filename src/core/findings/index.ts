@@ -9,7 +9,8 @@ import {
   type TrialRecord,
   verdictOf,
 } from '../trial/index.ts';
-import { type Fit, fitModel, halfWidth, type Observation, pValue } from './linear-model.ts';
+import { type Fit, halfWidth, type Observation, pValue } from './linear-model.ts';
+import { type Fits, fitsOf } from './strata.ts';
 
 export {
   type Estimate,
@@ -20,6 +21,7 @@ export {
   oneWayF,
   pValue,
 } from './linear-model.ts';
+export { type Fits, fitsOf } from './strata.ts';
 
 export type Measure = 'landed' | 'veil';
 
@@ -80,13 +82,12 @@ export function observations(
  * one honest sentence each, and the combination that leads.
  */
 export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
-  const counts = plan.factors.map(f => f.levels.length);
   const landed = observations(plan, records, 'landed');
   const veil = observations(plan, records, 'veil');
   const missing = plan.patches.filter(p => p.levels.length).length - landed.length;
-  const landedFit = landed.length ? fitModel(counts, landed) : undefined;
-  const veilFit = veil.length ? fitModel(counts, veil) : undefined;
-  if (!landedFit)
+  const landedFits = landed.length ? fitsOf(plan, landed) : undefined;
+  const veilFits = veil.length ? fitsOf(plan, veil) : undefined;
+  if (!landedFits)
     return {
       effects: [],
       measured: landed.length,
@@ -96,14 +97,14 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
         : 'No patch has a dry reading yet. Read the photos first.',
     };
   const effects = plan.factors.flatMap((_, f) => [
-    effectOf(plan, f, 'landed', landedFit, landed),
-    ...(veilFit ? [effectOf(plan, f, 'veil', veilFit, veil)] : []),
+    effectOf(plan, f, 'landed', landedFits, landed),
+    ...(veilFits ? [effectOf(plan, f, 'veil', veilFits, veil)] : []),
   ]);
   return {
     effects,
     measured: landed.length,
     missing,
-    leading: leadingOf(plan, records, landedFit, veilFit, landed),
+    leading: leadingOf(plan, records, landedFits.all, veilFits?.all, landed),
   };
 }
 
@@ -113,12 +114,7 @@ export function scatterOf(
   records: readonly TrialRecord[],
 ): { readonly residualSd: number; readonly degreesOfFreedom: number } | undefined {
   const landed = observations(plan, records, 'landed');
-  const fit = landed.length
-    ? fitModel(
-        plan.factors.map(f => f.levels.length),
-        landed,
-      )
-    : undefined;
+  const fit = landed.length ? fitsOf(plan, landed)?.all : undefined;
   return fit && { residualSd: fit.residualSd, degreesOfFreedom: fit.degreesOfFreedom };
 }
 
@@ -131,13 +127,14 @@ function effectOf(
   plan: TrialPlan,
   f: number,
   measure: Measure,
-  fit: Fit,
+  fits: Fits,
   data: readonly Observation[],
 ): Effect {
+  const { fit, factor: own } = fits.of(f);
   const factor = plan.factors[f];
   const words = WORDS[measure];
   const levels = factor.levels.map((value, i) => {
-    const mean = fit.mean(f, i);
+    const mean = fit.mean(own, i);
     const half = halfWidth(mean, fit.degreesOfFreedom);
     const n = data.filter(d => d.levels[f] === i).length;
     return {
@@ -152,11 +149,11 @@ function effectOf(
     .map((_, i) => i)
     .sort((a, b) => (words.high ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean));
   const [best, second] = ranked;
-  const difference = fit.difference(f, best, second);
+  const difference = fit.difference(own, best, second);
   const p = pValue(difference, fit.degreesOfFreedom, levels.length - 1);
   const worst = ranked.at(-1)!;
   const spread = pValue(
-    fit.difference(f, best, worst),
+    fit.difference(own, best, worst),
     fit.degreesOfFreedom,
     (levels.length * (levels.length - 1)) / 2,
   );
@@ -168,18 +165,20 @@ function effectOf(
     best,
     lead: difference.value,
     p,
-    sentence: sentenceFor({
-      words,
-      best: levels[best].name,
-      second: levels[second].name,
-      worst: levels[worst].name,
-      lead: Math.abs(difference.value),
-      half: halfWidth(difference, fit.degreesOfFreedom),
-      gap: Math.abs(levels[best].mean - levels[worst].mean),
-      p,
-      spread,
-      two: levels.length === 2,
-    }),
+    sentence: fits.unjudged.has(f)
+      ? `Every ${FACTOR_NAMES[factor.key].toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`
+      : sentenceFor({
+          words,
+          best: levels[best].name,
+          second: levels[second].name,
+          worst: levels[worst].name,
+          lead: Math.abs(difference.value),
+          half: halfWidth(difference, fit.degreesOfFreedom),
+          gap: Math.abs(levels[best].mean - levels[worst].mean),
+          p,
+          spread,
+          two: levels.length === 2,
+        }),
   };
 }
 

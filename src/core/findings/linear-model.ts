@@ -6,6 +6,8 @@ import { inverse, Matrix } from 'ml-matrix';
 export interface Observation {
   readonly levels: readonly number[];
   readonly value: number;
+  /** What it shares with others that may shift them all: a board, an oven load, a strip. */
+  readonly block?: number;
 }
 
 /** A fitted cell-means or main-effects model with its residual scatter. */
@@ -30,23 +32,43 @@ export interface Estimate {
 /**
  * Fits ordinary least squares to a crossed layout. When every combination has a value and there
  * are repeats, a mean for every combination is fitted, so that the scatter is that of repeats only;
- * otherwise main effects alone. Level means are estimated marginal means (Searle, Speed & Milliken
- * 1980). Gives nothing when a level was never measured or no degree of freedom is left for scatter.
+ * otherwise main effects with the chosen interactions `pairs`. Level means are estimated marginal means (Searle, Speed
+ * & Milliken 1980), averaged over blocks, whose shifts are fitted too where they can be told from the effects. Gives
+ * nothing when a level was never measured or no degree of freedom is left for scatter.
  */
-export function fitModel(counts: readonly number[], data: readonly Observation[]): Fit | undefined {
+export function fitModel(
+  counts: readonly number[],
+  data: readonly Observation[],
+  pairs: readonly (readonly [number, number])[] = [],
+): Fit | undefined {
+  const blocks = [...new Set(data.map(d => d.block ?? 0))];
+  return (
+    (blocks.length > 1 ? fitWith(counts, data, pairs, blocks) : undefined) ??
+    fitWith(counts, data, pairs, [0])
+  );
+}
+
+function fitWith(
+  counts: readonly number[],
+  data: readonly Observation[],
+  pairs: readonly (readonly [number, number])[],
+  blocks: readonly number[],
+): Fit | undefined {
   for (let f = 0; f < counts.length; f++)
     for (let level = 0; level < counts[f]; level++)
       if (!data.some(d => d.levels[f] === level)) return undefined;
   const cells = counts.reduce((a, b) => a * b, 1);
   const filled = new Set(data.map(d => d.levels.join())).size;
   const full = filled === cells && data.length > cells;
-  const row = full
+  const effects = full
     ? (levels: readonly number[]) => cellRow(counts, levels)
-    : (levels: readonly number[]) => mainRow(counts, levels);
+    : (levels: readonly number[]) => mainRow(counts, levels, pairs);
+  const noShift = blocks.slice(1).map(() => 0);
+  const row = (levels: readonly number[]) => [...effects(levels), ...noShift];
   const width = row(data[0].levels).length;
   const degreesOfFreedom = data.length - width;
   if (degreesOfFreedom < 1) return undefined;
-  const X = new Matrix(data.map(d => row(d.levels)));
+  const X = new Matrix(data.map(d => [...effects(d.levels), ...shiftRow(blocks, d.block ?? 0)]));
   const y = Matrix.columnVector(data.map(d => d.value));
   let XtXi: Matrix;
   try {
@@ -65,7 +87,7 @@ export function fitModel(counts: readonly number[], data: readonly Observation[]
     };
   };
   const average = (factor: number, level: number) => {
-    if (!full) return evenRow(counts, factor, level);
+    if (!full) return [...evenRow(counts, factor, level, pairs), ...noShift];
     const rows = everyCombination(counts)
       .filter(c => c[factor] === level)
       .map(c => row(c));
@@ -96,18 +118,41 @@ const cellRow = (counts: readonly number[], levels: readonly number[]) => {
 };
 
 /** The main-effects row of one level of one factor with every other factor averaged evenly over its levels. */
-const evenRow = (counts: readonly number[], factor: number, level: number) => [
-  1,
-  ...counts.flatMap((count, f) =>
+function evenRow(
+  counts: readonly number[],
+  factor: number,
+  level: number,
+  pairs: readonly (readonly [number, number])[],
+): number[] {
+  const shares = counts.map((count, f) =>
     Array.from({ length: count - 1 }, (_, i) => (f === factor ? Number(level === i + 1) : 1 / count)),
-  ),
-];
+  );
+  return [
+    1,
+    ...shares.flat(),
+    ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
+  ];
+}
 
-/** Intercept and treatment contrasts against each factor's first level. */
-const mainRow = (counts: readonly number[], levels: readonly number[]) => [
-  1,
-  ...counts.flatMap((count, f) => Array.from({ length: count - 1 }, (_, i) => (levels[f] === i + 1 ? 1 : 0))),
-];
+/** Shifts of the blocks as deviations from their mean: each block against the first, which has minus one everywhere. */
+const shiftRow = (blocks: readonly number[], block: number) =>
+  blocks.slice(1).map(b => (block === b ? 1 : block === blocks[0] ? -1 : 0));
+
+/** Intercept, treatment contrasts against each factor's first level, and their products for the chosen pairs. */
+function mainRow(
+  counts: readonly number[],
+  levels: readonly number[],
+  pairs: readonly (readonly [number, number])[],
+): number[] {
+  const shares = counts.map((count, f) =>
+    Array.from({ length: count - 1 }, (_, i) => (levels[f] === i + 1 ? 1 : 0)),
+  );
+  return [
+    1,
+    ...shares.flat(),
+    ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
+  ];
+}
 
 /** Half width of the two-sided confidence interval of an estimate (Student's t). */
 export const halfWidth = (e: Estimate, degreesOfFreedom: number, confidence = 0.9): number =>
