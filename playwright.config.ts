@@ -9,6 +9,8 @@ export default defineConfig({
   timeout: 240_000,
   workers: 2,
   retries: 1,
+  // Two journeys run side by side: what takes a moment alone may take longer.
+  expect: { timeout: 12_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
     baseURL: `http://localhost:${PORT}`,

@@ -49,7 +49,7 @@ test('the simulated camera makes a photo that says so, and reading can be cancel
   await page.locator('.patch').first().click();
   await page.getByRole('button', { name: 'Simulated camera' }).click();
   await page.getByRole('button', { name: 'Cancel reading' }).click();
-  await expect(page.getByText('Cancelled')).toBeVisible();
+  await expect(page.getByText('Cancelled')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Simulated camera' }).click();
   await expect(page.getByText('Read and kept')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('simulated photo', { exact: false }).first()).toBeVisible();
