@@ -5,8 +5,8 @@ import { parsePlan, readBundle } from '../bundle/index.ts';
 import { chainOf } from '../schedule/index.ts';
 import { levelNames, settingsOf } from './index.ts';
 
-/** A trial as version 1 wrote it, from the demo workshop. */
-const zip = new Uint8Array(readFileSync('public/demo/berth-plates.zip'));
+/** A trial as version 1 wrote it. */
+const zip = new Uint8Array(readFileSync('src/core/trial/fixtures/version-1.zip'));
 const old = JSON.parse(strFromU8(unzipSync(zip)['trial.json']));
 
 describe('a trial of version 1', () => {
@@ -24,7 +24,7 @@ describe('a trial of version 1', () => {
     expect(plan.value.used.method.id).toBe('wet-rub');
     expect(plan.value.patches).toEqual(old.plan.patches);
     expect(plan.value.factors).toEqual(old.plan.factors);
-    const patch = plan.value.patches[0];
+    const patch = plan.value.patches.find(p => settingsOf(plan.value, p).preparation.kind === 'none')!;
     expect(levelNames(plan.value, patch)).toHaveLength(2);
     expect(settingsOf(plan.value, patch).medium.name).toBeTruthy();
     expect(
@@ -37,7 +37,7 @@ describe('a trial of version 1', () => {
   it('comes in whole as a file, and still prepares what it prepared', () => {
     const bundle = readBundle(zip);
     expect(bundle.ok && bundle.value.records).toHaveLength(old.records.length);
-    const hooks = readBundle(new Uint8Array(readFileSync('public/demo/hook-plates.zip')));
+    const hooks = bundle;
     if (!hooks.ok) throw new Error(hooks.problem.say);
     const primed = hooks.value.plan.patches.filter(
       p => settingsOf(hooks.value.plan, p).preparation.kind === 'primer',
