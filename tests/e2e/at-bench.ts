@@ -3,7 +3,7 @@ import { writeBundle } from '../../src/core/bundle/index.ts';
 import { type PlanRequest, planTrial } from '../../src/core/design/index.ts';
 import { findMethod } from '../../src/core/methods/index.ts';
 import { requestFor } from '../../src/core/questions/index.ts';
-import { chanceFrom } from '../../src/core/random/index.ts';
+import { chanceFrom, seedOf } from '../../src/core/random/index.ts';
 import { STARTER_SHELF } from '../../src/core/shelf/index.ts';
 import type { TrialPlan, TrialRecord } from '../../src/core/trial/index.ts';
 
@@ -11,7 +11,7 @@ import type { TrialPlan, TrialRecord } from '../../src/core/trial/index.ts';
 export function planOf(method: string, part: Partial<PlanRequest>): TrialPlan {
   const plain = requestFor(findMethod(method, [])!, STARTER_SHELF);
   if (!plain.ok) throw new Error(plain.problem.say);
-  const chance = chanceFrom(8);
+  const chance = chanceFrom(seedOf(part.name ?? ''));
   const made = planTrial({ ...plain.value, ...part }, STARTER_SHELF, {
     createdAt: '2026-05-02T08:00:00.000Z',
     random: () => chance.next(),

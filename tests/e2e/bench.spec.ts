@@ -262,3 +262,27 @@ test('of two tabs at one bench one acts and the other follows, until it is told 
   expect((await stored(page, RUB.id)).filter(r => r.kind === 'step')).toHaveLength(2);
   await other.close();
 });
+
+test('at one bench another trial that needs hands says so, and is one press away', async ({ page }) => {
+  await page.clock.install({ time: new Date('2026-05-03T09:00:00') });
+  const patch = RUB.patches[0].code;
+  const records = ['mark', 'coat', 'place'].map(
+    (step, i): TrialRecord => ({
+      id: `r${i}`,
+      at: new Date(2026, 4, 2, 18, i).toISOString(),
+      kind: 'step',
+      patch,
+      step,
+      round: 1,
+    }),
+  );
+  await bring(page, RUB, records);
+  await bring(page, FILM);
+  await begin(page);
+  const due = page.getByText(`“${RUB.name}” needs hands too: wet the paper, ${patch}`, { exact: false });
+  await expect(due).toBeVisible();
+  await sound(page);
+  await page.getByRole('link', { name: 'Go there' }).click();
+  await page.getByRole('button', { name: 'Window open, gloves on' }).click();
+  await expect(page.locator('h1 + p')).toHaveText(patch);
+});

@@ -1,17 +1,27 @@
 import { Button, Flex, Text } from '@chakra-ui/react';
+import { Link } from 'react-router';
 import type { Problem } from '../../core/outcome/index.ts';
+import type { dueElsewhere } from '../../core/schedule/index.ts';
 import { span } from '../../core/units/index.ts';
 import { clockBehind } from '../../store/index.ts';
+import { useWorkshop } from '../shell/shell.tsx';
+import { moment } from '../shell/time.ts';
 import type { useTurn } from './use-turn.ts';
 
 /** What has to be known beside the work: another tab acts, the clock was set back, not everything fits. */
 export function Banners({
   turn,
   problem,
+  elsewhere,
+  now,
 }: {
   turn: ReturnType<typeof useTurn>;
   problem: Problem | undefined;
+  elsewhere: ReturnType<typeof dueElsewhere>;
+  now: number;
 }) {
+  const workshop = useWorkshop();
+  const [due] = elsewhere;
   return (
     <>
       {!turn.mine && (
@@ -33,6 +43,18 @@ export function Banners({
           Not everything fits into the time there is. {problem.say} {problem.wayOut} Until then the most
           urgent comes first.
         </Text>
+      )}
+      {due && (
+        <Flex bg="tide.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
+          <Text flex="1" minW="12rem">
+            “{due.trial.name}” needs hands too: {due.what.toLowerCase()}, {due.patch}
+            {elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : ''}, until {moment(due.closes, now)}
+            .
+          </Text>
+          <Button asChild minH="48px" variant="outline">
+            <Link to={`/w/${workshop}/t/${due.trial.id}/bench`}>Go there</Link>
+          </Button>
+        </Flex>
       )}
     </>
   );

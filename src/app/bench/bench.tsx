@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { atBench, benchOf } from '../../core/schedule/index.ts';
+import { atBench, benchOf, dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
@@ -16,6 +16,7 @@ import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
 import { useAgenda } from './use-agenda.ts';
+import { useTrialled } from './use-trialled.ts';
 import { useTurn } from './use-turn.ts';
 
 const HALF_DAY = 12 * 3_600_000;
@@ -64,6 +65,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const tell = useNotice();
   const turn = useTurn(`${workshop} ${plan.id}`);
   const { agenda, problem } = useAgenda(plan, records, settings.working, now);
+  const trials = useTrialled(workshop);
   const bench = atBench(plan, records, agenda, now);
   const { action } = bench;
   const undoable = lastUndoable(records);
@@ -147,7 +149,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Switches />
         <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
-      <Banners turn={turn} problem={problem} />
+      <Banners {...{ turn, problem, now }} elsewhere={dueElsewhere(trials, plan.id, now)} />
       <Instruction plan={plan} now={now} {...bench} action={action} />
       <Controls
         action={action}

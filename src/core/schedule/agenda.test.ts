@@ -13,6 +13,7 @@ import {
   atBench,
   chainOf,
   deviationsOf,
+  dueElsewhere,
   SITTINGS,
   sittingsFrom,
   skippedOf,
@@ -285,6 +286,19 @@ describe('several trials', () => {
         plan.patches.map(p => p.order).sort((x, y) => x - y),
       );
     }
+  });
+
+  it('call for hands at another’s bench when their best moment has come', () => {
+    const [here, other] = [examplePlan(), examplePlan({ name: 'Kit bags' }, 5)];
+    const patch = other.patches[0].code;
+    const records = ['mark', 'coat', 'place'].map(s => done(patch, s, T0));
+    const trials = [
+      { plan: here, records: [] },
+      { plan: other, records },
+    ];
+    expect(dueElsewhere(trials, here.id, T0 + HOUR)).toEqual([]);
+    expect(dueElsewhere(trials, here.id, T0 + 30 * HOUR)).toMatchObject([{ patch, what: 'Wet the paper' }]);
+    expect(dueElsewhere(trials, other.id, T0 + 30 * HOUR)).toEqual([]);
   });
 
   it('and none are no work', () => {

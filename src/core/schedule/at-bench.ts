@@ -1,5 +1,6 @@
 import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import type { Agenda, Appointment } from './agenda.ts';
+import type { Trialled } from './learn.ts';
 import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
 
 /** What the bench shows: the one thing to do or wait for, what comes after it, and what is waiting meanwhile. */
@@ -62,6 +63,26 @@ export function atBench(
     if (!mayStart) return { kind: 'wait', ...found, until: task.from };
     return { kind: 'do', ...found, why: isShort ? 'Its window is short.' : 'Next in the plan of the day.' };
   }
+}
+
+/** What other trials need hands for now: their pieces whose best moment has come, the soonest to close first. */
+export function dueElsewhere(
+  trials: readonly Trialled[],
+  here: string,
+  now: number,
+): { readonly trial: TrialPlan; readonly patch: string; readonly what: string; readonly closes: number }[] {
+  return trials
+    .filter(t => t.plan.id !== here)
+    .flatMap(({ plan, records }) => {
+      const bench = benchOf(plan, records);
+      return bench.lines.flatMap(line => {
+        const { window, next } = patchStatus(line, bench.air, now);
+        return next && window && now >= window.aim
+          ? [{ trial: plan, patch: line.patch.code, what: next.step.action, closes: window.closes }]
+          : [];
+      });
+    })
+    .sort((a, b) => a.closes - b.closes);
 }
 
 /** Steps that were left out on purpose, in order of time. */
