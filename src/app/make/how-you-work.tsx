@@ -52,10 +52,17 @@ export function HowYouWork({
           [
             ['Helpers', working.helpers, (helpers: number) => change({ helpers }), 0, 5],
             ['Oven holds', working.ovenHolds, (ovenHolds: number) => change({ ovenHolds }), 1, 100],
+            [
+              'Pieces drying at once (0: any)',
+              working.rackHolds ?? 0,
+              (n: number) => change({ rackHolds: n || null }),
+              0,
+              400,
+            ],
             ['Washing a brush, min', working.washMin, (washMin: number) => change({ washMin }), 0, 60],
           ] as const
         ).map(([label, value, set, least, most]) => (
-          <Box key={label} w="9rem">
+          <Box key={label} w={label.length > 24 ? '15rem' : '9rem'}>
             <NumberChoice
               label={label}
               value={value}

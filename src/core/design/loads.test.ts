@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { METHODS } from '../methods/index.ts';
+import { howLong } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { EXAMPLE_REQUEST } from './example.ts';
@@ -87,6 +89,21 @@ describe('an oven load of a given size', () => {
   it('says when loads cannot be told from what is varied', () => {
     const made = plan({ loadSize: 2, repeats: 1, factors: [EXAMPLE_REQUEST.factors[0]] });
     expect(tellsOf(made).cannot.join(' ')).toMatch(/cannot be told from the loads/);
+  });
+
+  it('speaks up where pieces of one load would need different times in the oven', () => {
+    const request = howLong(METHODS.find(m => m.id === 'hot-body')!, STARTER_SHELF);
+    if (!request.ok) throw new Error(request.problem.say);
+    const tellsWith = (part: Partial<PlanRequest>) => {
+      const made = planTrial({ ...request.value, loadSize: 2, repeats: 2, ...part }, STARTER_SHELF, {
+        createdAt: '2026-05-02T08:00:00.000Z',
+        random: () => 0.3,
+      });
+      if (!made.ok) throw new Error(made.problem.say);
+      return tellsOf(made.value).cannot.join(' ');
+    };
+    expect(tellsWith({})).toMatch(/different times in the oven/);
+    expect(tellsWith({ groupKey: 'dryHours' })).not.toMatch(/different times in the oven/);
   });
 
   it('keeps single tiles of one kind together in time even without a size', () => {

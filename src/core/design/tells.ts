@@ -225,6 +225,11 @@ function inWords(
       `${group.name} is made in groups: what happens to a group happens to one level. It would notice ${say(group.points)} instead of ${say(group.apart)}.`,
     );
   if (loads) cannot.push(loadsInWords(loads, sure, plan.design.loadSize!));
+  const inOven = plan.used.method.steps.some(s => s.cautions.includes('oven') && s.wait.kind === 'planned');
+  if (loads && inOven && plan.factors.some(f => f.key === 'dryHours'))
+    cannot.push(
+      'Pieces of one load need different times in the oven: take the early ones out first, or make what has the same time together.',
+    );
   if (plan.factors.length > 1 && plan.design.kind === 'best fraction' && !plan.design.interactions.length)
     cannot.push('Whether two of these things work differently together. Choose such a pair to have it told.');
   return { can, cannot };
