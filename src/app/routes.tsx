@@ -1,5 +1,5 @@
 import type { RouteObject } from 'react-router';
-import { Home } from './home/home.tsx';
+import { OpeningView } from './opening/opening.tsx';
 import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
 import { TrialFrame } from './trial/frame.tsx';
@@ -14,7 +14,7 @@ export const routes: RouteObject[] = [
     errorElement: <Broken />,
     HydrateFallback: Opening,
     children: [
-      { index: true, element: <Home /> },
+      { index: true, element: <OpeningView /> },
       {
         path: 'new',
         lazy: async () => ({ Component: (await import('./layout/start-page.tsx')).StartPage }),

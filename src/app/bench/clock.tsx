@@ -74,19 +74,14 @@ function WindowBar({ opens, aim, closes, now }: { opens: number; aim: number; cl
         strokeWidth="0.4"
         vectorEffect="non-scaling-stroke"
       />
-      <path
-        d={`M${at(aim)} 1v7`}
-        stroke="var(--chakra-colors-fg)"
-        strokeWidth="2"
-        strokeDasharray="3 2"
-        vectorEffect="non-scaling-stroke"
-      />
-      <path
-        d={`M${at(now)} 0v9`}
-        stroke="var(--chakra-colors-buoy-solid)"
-        strokeWidth="5"
-        vectorEffect="non-scaling-stroke"
-      />
+      {(
+        [
+          [`M${at(aim)} 1v7`, 'var(--chakra-colors-fg)', 2, '3 2'],
+          [`M${at(now)} 0v9`, 'var(--chakra-colors-buoy-solid)', 5, undefined],
+        ] as const
+      ).map(([d, stroke, strokeWidth, strokeDasharray]) => (
+        <path key={d} {...{ d, stroke, strokeWidth, strokeDasharray }} vectorEffect="non-scaling-stroke" />
+      ))}
     </svg>
   );
 }

@@ -170,7 +170,7 @@ function Bar({
   return (
     <Box borderTopWidth="1px" py="2" role="group" aria-label={`${patches}, ${state}`}>
       <Flex gap="3" wrap="wrap" align="baseline">
-        <Text fontWeight="700" minW="6.5rem">
+        <Text fontWeight="700" minW={{ base: '4rem', md: '6.5rem' }}>
           {moment(bar.aim, now)}
         </Text>
         <Text flex="1" minW="12rem">
@@ -225,7 +225,7 @@ function Bar({
       </svg>
       {bar.question && now - bar.since > 15 * 60_000 && (
         <Flex gap="2" wrap="wrap" align="center" mt="1">
-          <Text flex="1" minW="12rem">
+          <Text flex={{ base: '1 0 100%', md: '1' }}>
             {bar.question}
             {bar.asked && (
               <Text as="span" color="fg.muted">

@@ -49,10 +49,10 @@ export function Sessions({
     <>
       {sessions.slice(0, most).map(session => (
         <Flex key={session.uid} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
-          <Text fontWeight="700" minW="9.5rem">
+          <Text fontWeight="700" minW={{ base: '5.6rem', md: '9.5rem' }}>
             {moment(session.from, now)}
           </Text>
-          <Text flex="1" minW="12rem">
+          <Text flex="1" minW={{ base: '9rem', md: '12rem' }}>
             {named ? session.title : session.what}
             <Text as="span" color="fg.muted">
               {' '}
