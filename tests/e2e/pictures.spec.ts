@@ -220,7 +220,13 @@ test('six donors and two printers give twelve files, each looked at first, and t
     await expect(page.getByRole('img', { name: new RegExp(`^${name}, page 1`) })).toBeVisible();
   }
   await sound(page);
+  // Bars no correction could mend are refused in words; likely ones are kept, and a second sheet that measures true changes nothing.
+  await page.getByLabel('across, mm').first().fill('60');
+  await page.getByRole('button', { name: 'Correct later sheets' }).first().click();
+  await expect(page.getByText(/cannot be put right by drawing them longer/)).toBeVisible();
   await page.getByLabel('across, mm').first().fill('98.5');
+  await page.getByRole('button', { name: 'Correct later sheets' }).first().click();
+  await expect(page.getByText('Sheets are drawn at 101.5 % across and 100.0 % down.')).toBeVisible();
   await page.getByLabel('Paper in the printer').selectOption('Letter');
   const one = test.info().outputPath('one.pdf');
   writeFileSync(one, await download(page, /^Save: 80 g copy paper through the office laser/));

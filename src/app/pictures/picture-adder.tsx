@@ -1,7 +1,7 @@
 import { Box, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { type Picture, printSize } from '../../core/artwork/index.ts';
+import { type Picture, printSize, tooLargeFor } from '../../core/artwork/index.ts';
 import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
@@ -32,6 +32,12 @@ export function PictureAdder({
       const made =
         ready[picture.id] ??
         (count ? await makeReady(workshop, picture, plan.used.method.mirror) : undefined);
+      const tooLarge = made && count > 0 && firstTooLarge(plan, made);
+      if (tooLarge) {
+        setCopies({ ...copies, [picture.id]: 0 });
+        tell({ say: `${picture.name}: ${tooLarge}`, wrong: true });
+        return;
+      }
       const next = made ? { ...ready, [picture.id]: made } : ready;
       setReady(next);
       onChange(
@@ -78,6 +84,9 @@ export function PictureAdder({
     </Box>
   );
 }
+
+const firstTooLarge = (plan: TrialPlan, own: OwnPicture) =>
+  plan.used.donors.map(donor => tooLargeFor(own, donor)).find(Boolean);
 
 async function makeReady(
   workshop: ReturnType<typeof useWorkshop>,

@@ -1,22 +1,21 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
+import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { agendaOf } from '../../core/schedule/index.ts';
 import { donorSets, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
-import type { Printer } from '../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
-import { presentMs, useShelf, useWorkshopActions } from '../../store/index.ts';
+import { presentMs, useShelf } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
-import { NumberChoice } from '../layout/choice.tsx';
 import { Choose } from '../layout/design-editor.tsx';
 import { PictureAdder } from '../pictures/picture-adder.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
 import { useSettings } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
+import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
-import { PagePreview } from './page-preview.tsx';
+import { Looking, PaperRow } from './paper-row.tsx';
 import { donorPaper, otherPapers, type Paper } from './papers.ts';
 
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
@@ -143,128 +142,6 @@ export function PrintStage() {
         <Button asChild size="lg" colorPalette="tide">
           <Link to={`/w/${workshop}/t/${plan.id}/make`}>Printed: go on to making</Link>
         </Button>
-      </HStack>
-    </Box>
-  );
-}
-
-function PaperRow({
-  paper,
-  isShown,
-  busy,
-  onShow,
-  onSave,
-}: {
-  paper: Paper;
-  isShown: boolean;
-  busy: boolean;
-  onShow: () => void;
-  onSave: () => void;
-}) {
-  return (
-    <Flex borderTopWidth="1px" py="2" gap="3" align="center" wrap="wrap">
-      <Box flex="1" minW="12rem">
-        <Text fontWeight="700">{paper.name}</Text>
-        <Text color="fg.muted" fontSize="0.95rem">
-          {paper.says}
-        </Text>
-      </Box>
-      <Button
-        variant="outline"
-        minH="44px"
-        size="sm"
-        aria-expanded={isShown}
-        onClick={onShow}
-        aria-label={`${isShown ? 'Hide' : 'Look at'}: ${paper.name}`}
-      >
-        {isShown ? 'Hide' : 'Look'}
-      </Button>
-      <Button
-        variant="outline"
-        minH="44px"
-        size="sm"
-        loading={busy}
-        onClick={onSave}
-        aria-label={`Save: ${paper.name} (PDF)`}
-      >
-        Save (PDF)
-      </Button>
-    </Flex>
-  );
-}
-
-function Looking({ paper }: { paper: Paper }) {
-  const sheets = useMemo(() => paper.make(), [paper]);
-  const [at, setAt] = useState(0);
-  const page = sheets.pages[Math.min(at, sheets.pages.length - 1)];
-  return (
-    <Box mt="2" mb="4">
-      <PagePreview
-        sheets={sheets}
-        page={page}
-        name={`${paper.name}, page ${at + 1} of ${sheets.pages.length}`}
-      />
-      {sheets.pages.length > 1 && (
-        <HStack mt="2">
-          <Button size="sm" minH="40px" variant="outline" disabled={at === 0} onClick={() => setAt(at - 1)}>
-            Page before
-          </Button>
-          <Text>
-            {at + 1} of {sheets.pages.length}
-          </Text>
-          <Button
-            size="sm"
-            minH="40px"
-            variant="outline"
-            disabled={at >= sheets.pages.length - 1}
-            onClick={() => setAt(at + 1)}
-          >
-            Next page
-          </Button>
-        </HStack>
-      )}
-    </Box>
-  );
-}
-
-/** What a printer's bars measured on paper; kept with the printer, and later sheets are corrected by it. */
-function Bars({ printer }: { printer: Printer }) {
-  const { workshop } = useTrial();
-  const { saveItems } = useWorkshopActions(workshop);
-  const tell = useNotice();
-  const set = async (part: { barAcross?: number; barDown?: number }) => {
-    const next = { ...printer, ...part };
-    if (![next.barAcross, next.barDown].every(v => v >= 80 && v <= 120)) return;
-    try {
-      await saveItems('printers', [next]);
-    } catch (error) {
-      tell(failure(error));
-    }
-  };
-  return (
-    <Box>
-      <Text fontSize="0.95rem" fontWeight="500" mb="1">
-        {printer.name}: the 100 mm bars measured
-      </Text>
-      <HStack gap="2">
-        <Box w="7.5rem">
-          <NumberChoice
-            label="across, mm"
-            value={printer.barAcross}
-            factor={1}
-            step={0.1}
-            onChange={v => void set({ barAcross: v })}
-          />
-        </Box>
-        <Box w="7.5rem">
-          <NumberChoice
-            label="down, mm"
-            value={printer.barDown}
-            factor={1}
-            step={0.1}
-            onChange={v => void set({ barDown: v })}
-          />
-        </Box>
       </HStack>
     </Box>
   );

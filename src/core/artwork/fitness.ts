@@ -3,6 +3,7 @@ import type { Donor, Printer, Substrate } from '../shelf/index.ts';
 import { labOf } from '../shelf/index.ts';
 import { type PictureFacts, thinnerThan } from './measure.ts';
 import type { Edit } from './schema.ts';
+import { tooLargeFor } from './size.ts';
 
 /** One thing to know before this picture is printed, with the edit that mends it where there is one. */
 export interface PictureNote {
@@ -61,13 +62,8 @@ export function pictureNotes(job: PictureJob): PictureNote[] {
         say: `There is writing in it, and the sheet is not mirrored: ${method.mirrorReason}`,
       },
   );
-  add(
-    (size.w > donor.sheet.w - 24 || size.h > donor.sheet.h - 50) && {
-      id: 'too-large',
-      severity: 'stop',
-      say: `At ${size.w.toFixed(0)} × ${size.h.toFixed(0)} mm it does not fit a sheet of ${donor.sheet.w} × ${donor.sheet.h} mm in one piece.`,
-    },
-  );
+  const tooLarge = tooLargeFor(size, donor);
+  add(tooLarge !== undefined && { id: 'too-large', severity: 'stop', say: tooLarge });
   add(
     Boolean(darkest) &&
       !opaque &&

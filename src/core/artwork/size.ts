@@ -1,3 +1,4 @@
+import { largestPrint, WORDS_MM } from '../print/nest.ts';
 import type { Fit } from './schema.ts';
 
 /** How large a picture becomes on a piece, mm, and which part of it is used (shares from its top left). */
@@ -32,4 +33,15 @@ export function printSize(
       ? { w: target / aspect, h: 1, x: (1 - target / aspect) / 2, y: 0 }
       : { w: 1, h: aspect / target, x: 0, y: (1 - aspect / target) / 2 };
   return { w: piece.w, h: piece.h, part };
+}
+
+/** Why a picture of this size cannot go on a sheet in one piece, in a sentence with the way out; nothing where it can. */
+export function tooLargeFor(
+  size: { readonly w: number; readonly h: number },
+  donor: { readonly name: string; readonly sheet: { readonly w: number; readonly h: number } },
+): string | undefined {
+  const most = largestPrint(donor.sheet, WORDS_MM);
+  if (size.w <= most.w && size.h <= most.h) return undefined;
+  const mm = (v: number) => Math.max(0, Math.floor(v)).toFixed(0);
+  return `At ${size.w.toFixed(0)} × ${size.h.toFixed(0)} mm it does not fit on ${donor.name.toLowerCase()} in one piece: with its margins a sheet holds ${mm(most.w)} × ${mm(most.h)} mm. Make the picture smaller, or take a larger sheet.`;
 }

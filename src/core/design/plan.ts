@@ -1,28 +1,20 @@
 import * as v from 'valibot';
 import { freshId, patchCode, trialCode } from '../codes/index.ts';
-import { findMethod, type Method } from '../methods/index.ts';
+import type { Method } from '../methods/index.ts';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
 import { canOverride, type Rule } from '../rules/index.ts';
-import type { Shelf, ShelfKind } from '../shelf/index.ts';
-import {
-  FACTOR_KEYS,
-  FACTOR_NAMES,
-  FACTORS,
-  type FactorKey,
-  levelName,
-  SCHEMA_VERSION,
-  type TrialPlan,
-  TrialPlan as TrialPlanSchema,
-} from '../trial/index.ts';
+import type { Shelf } from '../shelf/index.ts';
+import { levelName, SCHEMA_VERSION, type TrialPlan, TrialPlan as TrialPlanSchema } from '../trial/index.ts';
 import { dealToBoards } from './boards.ts';
+import { checkRequest } from './check-request.ts';
 import { bestFraction } from './exchange.ts';
 import { type Feasible, feasibleOf } from './feasible.ts';
 import { type BoardGrid, boardGrid, smallestBoard } from './grid.ts';
 import { dealToLoads } from './loads.ts';
 import { dEfficiency, effectCount } from './model.ts';
 import { type PlacedRun, placeRuns, type Run } from './randomise.ts';
-import { PlanRequest } from './request.ts';
+import type { PlanRequest } from './request.ts';
 import { layStrips } from './strips.ts';
 
 const MOST_PATCHES = 400;
@@ -108,72 +100,6 @@ export function planTrial(
   return whole.success
     ? good(whole.output)
     : bad('plan', `The plan does not hold together: ${whole.issues[0].message}`);
-}
-
-interface Checked {
-  readonly ask: PlanRequest;
-  readonly method: Method;
-  readonly used: Omit<TrialPlan['used'], 'method'>;
-}
-
-function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly Method[]): Outcome<Checked> {
-  const parsed = v.safeParse(PlanRequest, request);
-  if (!parsed.success) {
-    const issue = parsed.issues[0];
-    const path = issue.path?.map(p => p.key) ?? [];
-    const factor = path[0] === 'factors' && path.length > 1 ? request.factors[Number(path[1])] : undefined;
-    if (factor)
-      return bad('levels', `${FACTOR_NAMES[factor.key]} needs two to eight levels, each filled in.`);
-    if (path[0] === 'usual' && FACTOR_NAMES[path[1] as FactorKey])
-      return bad(
-        'request',
-        `${FACTOR_NAMES[path[1] as FactorKey]} is not filled in, or far too large or small.`,
-      );
-    return bad('request', issue.message);
-  }
-  const ask = parsed.output;
-  const method = findMethod(ask.method, own);
-  if (!method) return bad('method', 'This method is not known here.', 'Choose another.');
-  if (new Set(ask.factors.map(f => f.key)).size !== ask.factors.length)
-    return bad('same-factor', 'The same thing is varied twice.', 'Choose another for one of them.');
-  for (const factor of ask.factors) {
-    const name = FACTOR_NAMES[factor.key];
-    if (!method.vary.includes(factor.key))
-      return bad(
-        'not-in-method',
-        `${name} cannot be varied with ${method.name.toLowerCase()}.`,
-        'Leave it out.',
-      );
-    if (factor.levels.length !== new Set(factor.levels).size)
-      return bad('same-level', `${name} has the same level twice.`, 'Change one of them.');
-    const kind = FACTORS[factor.key];
-    if (
-      kind.levels === 'numbers' &&
-      factor.levels.some(l => !(Number(l) >= kind.least && Number(l) <= kind.most))
-    )
-      return bad(
-        'level-range',
-        `${name} goes from ${levelName(shelf, factor.key, kind.least)} to ${levelName(shelf, factor.key, kind.most)}.`,
-      );
-  }
-  if (
-    ask.design === 'ladder' &&
-    (ask.factors.length !== 1 || FACTORS[ask.factors[0].key].levels !== 'numbers')
-  )
-    return bad(
-      'ladder',
-      'A ladder has one thing that is varied, and it is a number.',
-      'Leave the others out.',
-    );
-  if (ask.interactions.some(([a, b]) => a === b || a >= ask.factors.length || b >= ask.factors.length))
-    return bad('interaction', 'An interaction names a factor that is not varied.', 'Choose it again.');
-  if (ask.groupKey && !ask.factors.some(f => f.key === ask.groupKey))
-    return bad('group', `${FACTOR_NAMES[ask.groupKey]} is to be made together but is not varied.`);
-  const used = usedItems(ask, shelf);
-  const missing = missingItem({ ...ask, used: { ...used, method } });
-  return missing
-    ? bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.')
-    : good({ ask, method, used });
 }
 
 /** No combination is left, or one level is in none of those that are left. */
@@ -368,73 +294,4 @@ function tooSmall(
     `${what} of ${ask.board.w} × ${ask.board.h} mm is too small for ${ask.board.onePiece ? 'a patch' : `${count} patches`} of ${ask.patchMm} mm.`,
     `${needed.w} × ${needed.h} mm would hold ${ask.board.onePiece ? 'one' : 'them all'}.`,
   );
-}
-
-type Chosen = Pick<PlanRequest, 'usual' | 'factors'>;
-
-/** Every id of a shelf kind that a plan can need: the usual one and the levels. */
-function idsOf({ usual, factors }: Chosen, kind: ShelfKind): string[] {
-  const keys = FACTOR_KEYS.filter(key => {
-    const factor = FACTORS[key];
-    return factor.levels === 'items' && factor.shelf === kind;
-  });
-  const ids = keys.flatMap(key => [usual[key], ...(factors.find(f => f.key === key)?.levels ?? [])]);
-  return [...new Set(ids.map(String))].filter(Boolean);
-}
-
-function usedItems(ask: PlanRequest, shelf: Shelf): Checked['used'] {
-  const keep = <K extends ShelfKind>(kind: K): Shelf[K] => {
-    const ids = idsOf(ask, kind);
-    return (shelf[kind] as { id: string }[]).filter(item => ids.includes(item.id)) as unknown as Shelf[K];
-  };
-  return {
-    printers: keep('printers'),
-    donors: keep('donors'),
-    mediums: keep('mediums'),
-    substrates: keep('substrates'),
-    preparations: keep('preparations'),
-    tools: keep('tools'),
-    finishes: keep('finishes'),
-  };
-}
-
-const KINDS: readonly ShelfKind[] = [
-  'printers',
-  'substrates',
-  'donors',
-  'mediums',
-  'preparations',
-  'tools',
-  'finishes',
-];
-
-/** An id that the plan needs and its own copy of the shelf or the method does not hold, or nothing. */
-export function missingItem(
-  plan: Chosen &
-    Pick<TrialPlan, 'used'> & {
-      readonly design?: { readonly control?: boolean } | string;
-      readonly control?: boolean;
-    },
-): string | undefined {
-  const control = plan.control ?? (typeof plan.design === 'object' && plan.design.control);
-  for (const kind of KINDS) {
-    const have = new Set(plan.used[kind].map(item => item.id));
-    // A plan needs the usual item only where nothing else is said; older plans do not hold the rest.
-    const needed = idsOf(plan, kind).filter(id => !have.has(id));
-    const varied = plan.factors.filter(f => {
-      const factor = FACTORS[f.key];
-      return factor.levels === 'items' && factor.shelf === kind;
-    });
-    const spare = new Set(control ? [] : varied.map(f => String(plan.usual[f.key])));
-    const missing = needed.find(id => !spare.has(id) || varied.some(f => f.levels.includes(id)));
-    if (missing) return missing;
-  }
-  for (const factor of plan.factors) {
-    const kind = FACTORS[factor.key];
-    if (kind.levels !== 'options') continue;
-    const choices = plan.used.method.options[kind.option];
-    const missing = factor.levels.find(l => !choices.some(c => c.id === l));
-    if (missing !== undefined) return String(missing);
-  }
-  return undefined;
 }

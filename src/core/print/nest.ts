@@ -10,6 +10,15 @@ export const donorCells = (patchMm: number) => ({
   tab: TAB_MM,
 });
 
+/** The line of words below a picture of the maker's own, mm. */
+export const WORDS_MM = 5;
+
+/** The largest print that a sheet holds with the tab below it, the heading and the margins, mm; nothing or less where there is no room. */
+export const largestPrint = (sheet: { w: number; h: number }, below = TAB_MM) => ({
+  w: sheet.w - 2 * PAGE_MARGIN_MM,
+  h: sheet.h - 2 * PAGE_MARGIN_MM - HEAD_MM - below,
+});
+
 /** How prints are nested on a sheet: columns, rows and the top left of each cell in mm. */
 export function sheetGrid(sheet: { w: number; h: number }, cell: { w: number; h: number }) {
   const cols = Math.max(1, Math.floor((sheet.w - 2 * PAGE_MARGIN_MM + GAP_MM) / cell.w));

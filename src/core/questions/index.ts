@@ -105,6 +105,8 @@ function waits(method: Method, count: number, reach: number): number[] {
 
 /** A ladder of times (or of thickness): five rungs round the method's own starting value, each made twice. */
 export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcome<PlanRequest> {
+  if (!method.vary.includes('dryHours'))
+    return bad('no-wait', `${method.name} has no wait to try out.`, 'Ask something else of it.');
   const plain = requestFor(method, shelf, fixed);
   if (!plain.ok) return plain;
   return good(
@@ -119,7 +121,20 @@ export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcom
   );
 }
 
-/** Whether it lasts: finishes compared (or mediums, where the method takes no finish), then worn. */
+/** What could make a difference to how long a transfer lasts, the likeliest first, as far as the method varies it: ids of the shelf, or hours. */
+function toCompare({ vary, takes, usual }: Method, shelf: Shelf): PlanRequest['factors'] {
+  const ids = (items: readonly { id: string }[]) => items.map(i => i.id);
+  const all: PlanRequest['factors'] = [
+    { key: 'finish', levels: ids(shelf.finishes) },
+    { key: 'medium', levels: ids(shelf.mediums.filter(m => takes.mediums.includes(m.kind))) },
+    { key: 'substrate', levels: ids(shelf.substrates.filter(s => takes.substrates.includes(s.kind))) },
+    { key: 'donor', levels: ids(shelf.donors.filter(d => takes.donors.includes(d.kind))) },
+    { key: 'dryHours', levels: [usual.dryHours, usual.dryHours * 2] },
+  ];
+  return all.filter(f => vary.includes(f.key));
+}
+
+/** Whether it lasts: finishes compared (or, where the method takes none, mediums or the like), then worn. */
 export function doesItLast(
   method: Method,
   shelf: Shelf,
@@ -128,22 +143,22 @@ export function doesItLast(
 ): Outcome<PlanRequest> {
   const plain = requestFor(method, shelf, fixed);
   if (!plain.ok) return plain;
-  const key = method.vary.includes('finish') ? 'finish' : 'medium';
-  const items =
-    key === 'finish' ? shelf.finishes : shelf.mediums.filter(m => method.takes.mediums.includes(m.kind));
-  const levels = items.slice(0, 3).map(i => i.id);
-  if (levels.length < 2)
+  const compared = toCompare(method, shelf);
+  const chosen = compared.find(c => c.levels.length > 1);
+  if (!chosen) {
+    const name = FACTOR_NAMES[compared[0]?.key ?? 'finish'].toLowerCase();
     return bad(
       'shelf',
-      `Your shelf has only one ${key} for this method.`,
-      `Add another ${key} to the shelf.`,
+      `Your shelf has only one ${name} for this method.`,
+      `Add another ${name} to the shelf.`,
     );
+  }
   return good(
     fitted({
       ...plain.value,
       name: `${method.name}: does it last?`,
       question: 'Which of these survives being used?',
-      factors: [{ key, levels }],
+      factors: [{ ...chosen, levels: chosen.levels.slice(0, 3) }],
       repeats: 4,
       wear: [...wear],
       usual: {

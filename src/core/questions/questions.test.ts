@@ -38,8 +38,11 @@ describe('every method', () => {
   it.each(METHODS.map(m => [m.id, m] as const))(
     '%s can be asked how long to wait, from the starter shelf',
     (_, method) => {
-      if (!method.vary.includes('dryHours')) return;
       const request = howLong(method, shelf);
+      if (!method.vary.includes('dryHours')) {
+        expect(!request.ok && request.problem.say).toBe(`${method.name} has no wait to try out.`);
+        return;
+      }
       if (!request.ok) throw new Error(request.problem.say);
       const plan = planTrial(request.value, shelf, identity);
       if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
@@ -47,6 +50,25 @@ describe('every method', () => {
       expect(plan.value.design.leftOut).toEqual([]);
     },
   );
+
+  it.each(METHODS.map(m => [m.id, m] as const))('%s can be asked whether it lasts', (_, method) => {
+    const request = doesItLast(method, shelf, ['dry-rub']);
+    if (!request.ok) throw new Error(request.problem.say);
+    const plan = planTrial(request.value, shelf, identity);
+    if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+    expect(plan.value.wear).toEqual(['dry-rub']);
+  });
+
+  it('compares mediums for wear where there is one finish, and says what is missing where nothing is left', () => {
+    const bare = { ...shelf, finishes: shelf.finishes.slice(0, 1) };
+    const mediums = doesItLast(METHODS[0], bare, ['dry-rub']);
+    expect(mediums.ok && mediums.value.factors.map(f => f.key)).toEqual(['medium']);
+    const request = doesItLast({ ...METHODS[0], vary: ['finish'] }, bare, ['dry-rub']);
+    expect(!request.ok && request.problem).toMatchObject({
+      say: 'Your shelf has only one finish for this method.',
+      wayOut: 'Add another finish to the shelf.',
+    });
+  });
 
   it('can be asked whether it lasts; a wash waits for the cure', () => {
     const request = doesItLast(METHODS[0], shelf, ['wash', 'dry-rub']);

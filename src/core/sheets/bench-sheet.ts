@@ -2,11 +2,17 @@ import { CAUTIONS, type CautionId } from '../methods/index.ts';
 import { type Agenda, cautionsAt, chainOf, stepsFor, waitAfter } from '../schedule/index.ts';
 import { levelMarks, levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { span } from '../units/index.ts';
-import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text } from './page.ts';
+import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';
 
 const WIDE = { w: A4.h, h: A4.w };
 const LEFT = 12;
 const FIRST = 58;
+const HEAD = 46;
+const ROW = 11;
+/** Cautions are set with capitals of this height, in lines this far apart, in two columns. */
+const CAUTION = { mm: 1.9, apart: 3.5, column: (WIDE.w - 2 * LEFT - 8) / 2 };
+/** What is left at the foot for the cautions; with more of them they have a page of their own. */
+const FOOT = 44;
 
 /**
  * The bench on paper, for those who want no screen near water: a row a patch in the order of work, a box a step to
@@ -23,9 +29,6 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
   const longest = ordered.map(p => chainOf(plan, p)).sort((a, b) => b.length - a.length)[0];
   const cell = Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length);
-  const rowHeight = 11;
-  const top = 46;
-  const perPage = Math.floor((WIDE.h - top - 34) / rowHeight);
   const cautions = [
     ...new Set<CautionId>([
       ...plan.used.method.setUpCautions,
@@ -35,6 +38,9 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
       }),
     ]),
   ];
+  const { columns, height } = inColumns(cautions);
+  const atFoot = height <= FOOT;
+  const perPage = Math.floor((WIDE.h - HEAD - 8 - (atFoot ? height : 0)) / ROW);
   const pages = Array.from({ length: Math.ceil(ordered.length / perPage) }, (_, page): Page => {
     const marks: Mark[] = [
       text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
@@ -63,7 +69,7 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
         );
     });
     ordered.slice(page * perPage, (page + 1) * perPage).forEach((patch, r) => {
-      const y = top + r * rowHeight;
+      const y = HEAD + r * ROW;
       const chain = chainOf(plan, patch);
       marks.push(
         line(LEFT, y, WIDE.w - LEFT, y, 0.1, 120),
@@ -77,20 +83,57 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
         if (!has) return;
         const x = LEFT + FIRST + i * cell + 1;
         const time = planned.get(`${patch.code} ${link.step.id} ${link.round}`);
-        marks.push(...box(x, y + 1.5, cell - 2, rowHeight - 3, 0.15));
+        marks.push(...box(x, y + 1.5, cell - 2, ROW - 3, 0.15));
         if (time) marks.push(text(time, x + 0.8, y + 3.9, 1.5, { most: cell - 3.6, grey: 90 }));
       });
     });
-    cautions.slice(0, 6).forEach((id, i) => {
-      marks.push(
-        text(`${CAUTIONS[id].title}: ${CAUTIONS[id].text}`, LEFT, WIDE.h - 28 + i * 4.2, 2, {
-          most: WIDE.w - 2 * LEFT,
-        }),
-      );
-    });
+    if (atFoot) marks.push(...columns(WIDE.h - 8 - height));
+    else marks.push(text('Read the cautions on the first sheet.', LEFT, 26, 2.6, { bold: true }));
     return { ...WIDE, correct: TRUE_SIZE, marks };
   });
-  return { title: `${plan.name}: bench sheet`, pages };
+  const first: Page[] = atFoot
+    ? []
+    : [
+        {
+          ...WIDE,
+          correct: TRUE_SIZE,
+          marks: [
+            text(`${plan.code} · ${plan.name}: cautions`, LEFT, 14, 4, { bold: true, most: 270 }),
+            ...columns(20),
+          ],
+        },
+      ];
+  return { title: `${plan.name}: bench sheet`, pages: [...first, ...pages] };
+}
+
+/** Cautions in two columns of about the same height, whole and wrapped. `height` in mm; `columns` draws them from `top`. */
+function inColumns(cautions: readonly CautionId[]) {
+  const blocks = cautions.map(id => ({
+    title: CAUTIONS[id].title,
+    lines: wrapped(CAUTIONS[id].text, CAUTION.mm, CAUTION.column),
+  }));
+  const rowsOf = (from: typeof blocks) => from.reduce((sum, b) => sum + b.lines.length + 1.3, 0);
+  const cuts = Array.from({ length: blocks.length + 1 }, (_, i) => i);
+  const tallest = (cut: number) => Math.max(rowsOf(blocks.slice(0, cut)), rowsOf(blocks.slice(cut)));
+  const cut = cuts.reduce((best, i) => (tallest(i) < tallest(best) ? i : best), cuts.length - 1);
+  const column = (from: typeof blocks, x: number, top: number) => {
+    let y = top;
+    return from.flatMap(b => {
+      const marks = [b.title, ...b.lines].map((words, i) => {
+        y += CAUTION.apart;
+        return text(words, x, y, CAUTION.mm, { bold: i === 0, most: CAUTION.column });
+      });
+      y += 0.3 * CAUTION.apart;
+      return marks;
+    });
+  };
+  return {
+    height: tallest(cut) * CAUTION.apart,
+    columns: (top: number): Mark[] => [
+      ...column(blocks.slice(0, cut), LEFT, top),
+      ...column(blocks.slice(cut), LEFT + CAUTION.column + 8, top),
+    ],
+  };
 }
 
 /** `18:05`, with the day where it is not the first one's. */

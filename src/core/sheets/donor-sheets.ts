@@ -1,7 +1,7 @@
 import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
 import type { VectorPath } from '../artwork/index.ts';
 import type { Method } from '../methods/index.ts';
-import { donorCells, mirrored, sheetGrid, target } from '../print/index.ts';
+import { donorCells, mirrored, sheetGrid, target, WORDS_MM } from '../print/index.ts';
 import type { Donor, Printer } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 import {
@@ -124,7 +124,7 @@ function layOut(
       ...sheet,
       correct,
       marks: [
-        ...heading(job, donor, printer, `${i + 1} of ${layout.length}`, room.w),
+        ...heading(job, donor, printer, `${i + 1} of ${layout.length}`, room),
         ...placed.flatMap(({ piece, x, y }) => piece.draw(x, y)),
       ],
     }),
@@ -180,7 +180,7 @@ function nest(
 function pictureOf(picture: OwnPicture, code: string): Piece {
   return {
     w: picture.w + GAP,
-    h: picture.h + 5 + GAP,
+    h: picture.h + WORDS_MM + GAP,
     draw: (x, y) => [
       picture.form.kind === 'pixels'
         ? { kind: 'image', x, y, w: picture.w, h: picture.h, key: picture.key }
@@ -207,9 +207,15 @@ function pictureOf(picture: OwnPicture, code: string): Piece {
   };
 }
 
-function heading(job: Job, donor: Donor, printer: Printer, sheet: string, pageWidth: number): Mark[] {
+function heading(
+  job: Job,
+  donor: Donor,
+  printer: Printer,
+  sheet: string,
+  page: { w: number; h: number },
+): Mark[] {
   const { method } = job;
-  const most = pageWidth - 24;
+  const most = page.w - 24;
   const mirror = method.mirror ? 'Mirrored already: do not mirror again. ' : 'Not mirrored. ';
   return [
     text(`${job.code} · ${job.name}`, 12, 15, 4, { bold: true, most }),
@@ -221,8 +227,8 @@ function heading(job: Job, donor: Donor, printer: Printer, sheet: string, pageWi
       { most },
     ),
     text(`${mirror}${method.mirrorReason}`, 12, 25, 2.4, { most }),
-    ...barAcross(12, 31),
-    ...barDown(5, 40),
+    ...barAcross(12, 31, page.w - 17),
+    ...barDown(5, 40, page.h - 45),
   ];
 }
 

@@ -1,6 +1,17 @@
 import QRCode from 'qrcode';
 import { levelMarks, levelNames, type TrialPlan } from '../trial/index.ts';
-import { A4, box, cutMarks, type Mark, type Page, type Sheets, TRUE_SIZE, text } from './page.ts';
+import {
+  A4,
+  box,
+  cutMarks,
+  line,
+  type Mark,
+  type Page,
+  type Sheets,
+  TRUE_SIZE,
+  text,
+  wrapped,
+} from './page.ts';
 
 /** What the QR of a patch says: its code, with the trial's id, so that any reader can find it again. */
 export const qrWords = (plan: TrialPlan, code: string) => `WET TEST ${plan.id} ${code}`;
@@ -45,9 +56,7 @@ export function labelSheets(plan: TrialPlan): Sheets {
         ...qrMarks(qrWords(plan, patch.code), x + 3, y + 3, LABEL.h - 6),
         text(patch.code, x + 26, y + 8.5, 4, { bold: true, most: 31 }),
         text(levelMarks(patch).join(' '), x + 26, y + 13.5, 2.4, { bold: true, most: 31 }),
-        ...levelNames(plan, patch)
-          .slice(0, 3)
-          .map((name, l) => text(name, x + 26, y + 16.8 + l * 2.7, 1.5, { most: 31 })),
+        ...namesSmall(levelNames(plan, patch), x + 26, y + 16.6),
       ];
     });
     return {
@@ -62,48 +71,92 @@ export function labelSheets(plan: TrialPlan): Sheets {
   return { title: `${plan.name}: labels`, pages };
 }
 
-/** A map of each board to glue on its back, with the code and the levels of every place; to scale where it fits. */
+/** Names of levels: a line each where there are three at most, else run on and smaller. */
+const namesSmall = (names: readonly string[], x: number, y: number): Mark[] =>
+  names.length <= 3
+    ? names.map((name, i) => text(name, x, y + i * 2.7, 1.5, { most: 31 }))
+    : wrapped(names.join(', '), 1.15, 31).map((words, i) => text(words, x, y + i * 1.85, 1.15, { most: 31 }));
+
+/** What stands over a map, and the room between two maps on a page, mm. */
+const MAP_HEAD = 6;
+const MAP_GAP = 8;
+const LEGEND_APART = 2.8;
+
+/** A map of each board to glue on its back, with the code and the levels of every place; to scale where it fits, several on a page where they do. */
 export function mapSheets(plan: TrialPlan): Sheets {
-  const room = { w: A4.w - 30, h: A4.h - 70 };
-  const scale = Math.min(1, room.w / plan.board.w, room.h / plan.board.h);
-  const boards = Math.min(plan.board.count, 40);
-  const pages = Array.from({ length: boards }, (_, board): Page => {
-    const left = 15;
-    const top = 40;
-    const side = plan.patchMm * scale;
-    const marks = plan.patches
-      .filter(p => p.board === board)
-      .flatMap(p => {
-        const x = left + p.x * scale;
-        const y = top + p.y * scale;
-        const u = side / 40;
-        return [
-          ...box(x, y, side, side, 0.2),
-          text(p.code, x + 2 * u, y + 8 * u, 3.6 * u, { bold: true, most: side - 4 * u }),
-          text(levelMarks(p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: side - 4 * u }),
-          text(`no. ${p.order + 1}`, x + 2 * u, y + 24 * u, 2.6 * u, { grey: 70, most: side - 4 * u }),
-        ];
-      });
-    const size = scale < 1 ? `drawn at ${Math.round(scale * 100)} %` : 'true to size';
+  const names = legend(plan);
+  const top = 31 + names.length * LEGEND_APART;
+  const room = { w: A4.w - 30, h: A4.h - 18 - top };
+  const { board } = plan;
+  const scale = Math.min(1, room.w / board.w, (room.h - MAP_HEAD) / board.h);
+  const [w, h] = [board.w * scale, board.h * scale + MAP_HEAD];
+  const across = Math.floor((room.w + MAP_GAP) / (w + MAP_GAP)) || 1;
+  const down = Math.floor((room.h + MAP_GAP) / (h + MAP_GAP)) || 1;
+  const perPage = across * down;
+  const size = scale < 1 ? `drawn at ${Math.round(scale * 100)} %` : 'true to size';
+  const pages = Array.from({ length: Math.ceil(board.count / perPage) }, (_, page): Page => {
+    const boards = Array.from({ length: Math.min(perPage, board.count - page * perPage) }, (_, i) =>
+      mapOf(plan, page * perPage + i, scale, {
+        x: 15 + (i % across) * (w + MAP_GAP),
+        y: top + Math.floor(i / across) * (h + MAP_GAP),
+      }),
+    );
     return {
       ...A4,
       correct: TRUE_SIZE,
       marks: [
         text(`${plan.code} · ${plan.name}`, 15, 18, 4, { bold: true, most: 180 }),
         text(
-          `Map of board ${board + 1} of ${plan.board.count}, seen from the front, ${size}. Glue it to the back.`,
+          `${board.count === 1 ? 'Map of the board' : `Maps of ${board.count} boards`}, seen from the front, ${size}. Glue it to the back.`,
           15,
           25,
           2.6,
           { most: 180 },
         ),
-        ...legend(plan),
-        ...box(left, top, plan.board.w * scale, plan.board.h * scale, 0.4),
-        ...marks,
+        ...names,
+        ...boards.flat(),
       ],
     };
   });
   return { title: `${plan.name}: map`, pages };
+}
+
+/** One board with its places, its name above it; `at` is the top left of both. */
+function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y: number }): Mark[] {
+  const top = at.y + MAP_HEAD;
+  const side = plan.patchMm * scale;
+  const u = side / 40;
+  const places = plan.patches
+    .filter(p => p.board === board)
+    .flatMap(p => {
+      const x = at.x + p.x * scale;
+      const y = top + p.y * scale;
+      return [
+        ...box(x, y, side, side, 0.2),
+        text(p.code, x + 2 * u, y + 8 * u, 3.6 * u, { bold: true, most: side - 4 * u }),
+        text(levelMarks(p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: side - 4 * u }),
+        text(`no. ${p.order + 1}`, x + 2 * u, y + 24 * u, 2.6 * u, { grey: 70, most: side - 4 * u }),
+      ];
+    });
+  return [
+    text(`Board ${board + 1} of ${plan.board.count}`, at.x, at.y + MAP_HEAD - 2, 2.4, {
+      bold: true,
+      most: 60,
+    }),
+    ...outlineOf(plan.board, scale, at.x, top),
+    ...places,
+  ];
+}
+
+/** The board's edge: a rectangle, or an ellipse in short lines. */
+function outlineOf(board: TrialPlan['board'], scale: number, x: number, y: number): Mark[] {
+  const [w, h] = [board.w * scale, board.h * scale];
+  if (board.outline === 'rectangle') return box(x, y, w, h, 0.4);
+  const at = (i: number) => {
+    const turn = (2 * Math.PI * i) / 72;
+    return [x + (w / 2) * (1 + Math.cos(turn)), y + (h / 2) * (1 + Math.sin(turn))] as const;
+  };
+  return Array.from({ length: 72 }, (_, i) => line(...at(i), ...at(i + 1), 0.4));
 }
 
 const legend = (plan: TrialPlan): Mark[] => {
@@ -113,5 +166,5 @@ const legend = (plan: TrialPlan): Mark[] => {
         `${'ABCDEFGH'[i]}: ${f.levels.map((_, l) => `${l + 1} ${levelNames(plan, { levels: plan.factors.map((__, k) => (k === i ? l : 0)) })[i]}`).join(', ')}`,
     )
     .join(' · ');
-  return [text(words, 15, 31, 2.2, { most: 180 })];
+  return wrapped(words, 1.6, 180).map((row, i) => text(row, 15, 29.5 + i * LEGEND_APART, 1.6, { most: 180 }));
 };

@@ -79,6 +79,22 @@ export const text = (
   grey: options.grey ?? 0,
 });
 
+/** Width of a letter on average, as a share of the height of capitals, rather too wide than too narrow. */
+const LETTER_WIDTH = 0.76;
+
+/** Words in lines that run no wider than `most` mm at this height of capitals. */
+export function wrapped(words: string, mm: number, most: number): string[] {
+  const room = Math.max(1, Math.floor(most / (mm * LETTER_WIDTH)));
+  const lines: string[] = [];
+  for (const word of words.split(/\s+/).filter(Boolean)) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= room)
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines;
+}
+
 export const line = (ax: number, ay: number, bx: number, by: number, mm = 0.15, grey = 0): Mark => ({
   kind: 'line',
   from: [ax, ay],
@@ -114,21 +130,26 @@ export const cutMarks = (x: number, y: number, w: number, h: number): Mark[] =>
     line(cx, cy + dy * 0.6, cx, cy + dy * 2.6, 0.1, 77),
   ]);
 
-/** A bar across that must measure 100 mm on paper, with the words that say so. */
-export const barAcross = (x: number, y: number): Mark[] => [
-  line(x, y, x + 100, y, 0.3),
-  ...[0, 50, 100].map(at => line(x + at, y - 1.5, x + at, y + 1.5, 0.2)),
-  text(
-    '100 mm: measure it. If it is not 100, print again at 100 %, without "fit to page".',
-    x + 102,
-    y + 0.8,
-    2,
-    { most: 78 },
-  ),
-];
+/** Long enough to measure by: 100 mm, or 50 where the sheet has no room for more. */
+const barLength = (room: number) => (room >= 100 ? 100 : 50);
 
-/** A bar down that must measure 100 mm on paper. */
-export const barDown = (x: number, y: number): Mark[] => [
-  line(x, y, x, y + 100, 0.3),
-  ...[0, 50, 100].map(at => line(x - 1.5, y + at, x + 1.5, y + at, 0.2)),
-];
+/** A bar across that must measure 100 mm on paper (50 on a sheet with less `room`), with the words that say so. */
+export function barAcross(x: number, y: number, room = Number.POSITIVE_INFINITY): Mark[] {
+  const long = barLength(room);
+  const words = `${long} mm: measure it. If it is not ${long}, print again at 100 %, without "fit to page".`;
+  const beside = room - long - 2;
+  return [
+    line(x, y, x + long, y, 0.3),
+    ...[0, long / 2, long].map(at => line(x + at, y - 1.5, x + at, y + 1.5, 0.2)),
+    text(words, x + long + 2, y + 0.8, 2, { most: Math.min(78, Math.max(30, beside)) }),
+  ];
+}
+
+/** A bar down that must measure 100 mm on paper (50 on a sheet with less `room`). */
+export function barDown(x: number, y: number, room = Number.POSITIVE_INFINITY): Mark[] {
+  const long = barLength(room);
+  return [
+    line(x, y, x, y + long, 0.3),
+    ...[0, long / 2, long].map(at => line(x - 1.5, y + at, x + 1.5, y + at, 0.2)),
+  ];
+}

@@ -1,0 +1,109 @@
+import * as v from 'valibot';
+import { findMethod, type Method } from '../methods/index.ts';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { largestPrint } from '../print/nest.ts';
+import type { Donor, Shelf } from '../shelf/index.ts';
+import { FACTOR_NAMES, FACTORS, type FactorKey, levelName, type TrialPlan } from '../trial/index.ts';
+import { PlanRequest } from './request.ts';
+import { missingItem, usedItems } from './used-items.ts';
+
+/** A request that holds, with what it uses. */
+export interface Checked {
+  readonly ask: PlanRequest;
+  readonly method: Method;
+  readonly used: Omit<TrialPlan['used'], 'method'>;
+}
+
+/** Looks a request through before any work is done: what is missing, doubled, out of range or too large is said, with the way out. */
+export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly Method[]): Outcome<Checked> {
+  const parsed = v.safeParse(PlanRequest, request);
+  if (!parsed.success) return notFilledIn(request, parsed.issues[0]);
+  const ask = parsed.output;
+  const method = findMethod(ask.method, own);
+  if (!method) return bad('method', 'This method is not known here.', 'Choose another.');
+  const wrong = wrongFactor(ask, method, shelf) ?? wrongDesign(ask);
+  if (wrong) return wrong;
+  const used = usedItems(ask, shelf);
+  const missing = missingItem({ ...ask, used: { ...used, method } });
+  if (missing) return bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
+  return tooLargeForSheet(ask, used.donors) ?? good({ ask, method, used });
+}
+
+type Issue = v.InferIssue<typeof PlanRequest>;
+
+function notFilledIn(request: PlanRequest, issue: Issue): Outcome<never> {
+  const path = issue.path?.map(p => p.key) ?? [];
+  const factor = path[0] === 'factors' && path.length > 1 ? request.factors[Number(path[1])] : undefined;
+  if (factor) return bad('levels', `${FACTOR_NAMES[factor.key]} needs two to eight levels, each filled in.`);
+  if (path[0] === 'usual' && FACTOR_NAMES[path[1] as FactorKey])
+    return bad(
+      'request',
+      `${FACTOR_NAMES[path[1] as FactorKey]} is not filled in, or far too large or small.`,
+    );
+  return bad('request', issue.message);
+}
+
+/** Something varied twice, not in the method, doubled or out of its range. */
+function wrongFactor(ask: PlanRequest, method: Method, shelf: Shelf): Outcome<never> | undefined {
+  if (new Set(ask.factors.map(f => f.key)).size !== ask.factors.length)
+    return bad('same-factor', 'The same thing is varied twice.', 'Choose another for one of them.');
+  for (const factor of ask.factors) {
+    const name = FACTOR_NAMES[factor.key];
+    if (!method.vary.includes(factor.key))
+      return bad(
+        'not-in-method',
+        `${name} cannot be varied with ${method.name.toLowerCase()}.`,
+        'Leave it out.',
+      );
+    if (factor.levels.length !== new Set(factor.levels).size)
+      return bad('same-level', `${name} has the same level twice.`, 'Change one of them.');
+    const kind = FACTORS[factor.key];
+    if (
+      kind.levels === 'numbers' &&
+      factor.levels.some(l => !(Number(l) >= kind.least && Number(l) <= kind.most))
+    )
+      return bad(
+        'level-range',
+        `${name} goes from ${levelName(shelf, factor.key, kind.least)} to ${levelName(shelf, factor.key, kind.most)}.`,
+      );
+  }
+  return undefined;
+}
+
+/** A design that its factors do not make. */
+function wrongDesign(ask: PlanRequest): Outcome<never> | undefined {
+  if (
+    ask.design === 'ladder' &&
+    (ask.factors.length !== 1 || FACTORS[ask.factors[0].key].levels !== 'numbers')
+  )
+    return bad(
+      'ladder',
+      'A ladder has one thing that is varied, and it is a number.',
+      'Leave the others out.',
+    );
+  if (ask.interactions.some(([a, b]) => a === b || a >= ask.factors.length || b >= ask.factors.length))
+    return bad('interaction', 'An interaction names a factor that is not varied.', 'Choose it again.');
+  if (ask.groupKey && !ask.factors.some(f => f.key === ask.groupKey))
+    return bad('group', `${FACTOR_NAMES[ask.groupKey]} is to be made together but is not varied.`);
+  return undefined;
+}
+
+/** A print that runs over the edge of a sheet it is to be printed on. */
+function tooLargeForSheet(ask: PlanRequest, donors: readonly Donor[]): Outcome<never> | undefined {
+  const varied = ask.factors.find(f => f.key === 'donor');
+  const needed = new Set(
+    varied ? [...varied.levels, ...(ask.control ? [ask.usual.donor] : [])] : [ask.usual.donor],
+  );
+  for (const donor of donors.filter(d => needed.has(d.id))) {
+    const most = largestPrint(donor.sheet);
+    const largest = Math.floor(Math.min(most.w, most.h));
+    if (ask.patchMm <= largest) continue;
+    const size = `${donor.sheet.w} × ${donor.sheet.h} mm`;
+    return bad(
+      'sheet-too-small',
+      `A print of ${ask.patchMm} mm with its tab does not fit on “${donor.name}”, which is ${size}.`,
+      largest >= 20 ? `Take patches of ${largest} mm at most, or a larger sheet.` : 'Take a larger sheet.',
+    );
+  }
+  return undefined;
+}

@@ -1,0 +1,251 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
+import { planTrial } from '../design/index.ts';
+import { CAUTIONS, METHODS } from '../methods/index.ts';
+import { doesItLast, howLong } from '../questions/index.ts';
+import { cautionsAt, stepsFor } from '../schedule/index.ts';
+import { type Donor, STARTER_SHELF } from '../shelf/index.ts';
+import { levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
+import {
+  benchSheets,
+  donorSets,
+  labelSheets,
+  mapSheets,
+  type OwnPicture,
+  type Page,
+  pictureSet,
+} from './index.ts';
+import { wrapped } from './page.ts';
+
+/** What lies over the edge of its page, as words. Texts are measured by their baseline and where they begin. */
+function over({ w, h, marks, correct }: Page): string[] {
+  const [right, bottom] = [w / correct.x + 1e-6, h / correct.y + 1e-6];
+  const out = (x: number, y: number) => x < 0 || y < 0 || x > right || y > bottom;
+  return marks.flatMap(mark => {
+    switch (mark.kind) {
+      case 'shape':
+        return mark.points.some(([x, y]) => out(x, y)) ? ['shape'] : [];
+      case 'line':
+        return out(...mark.from) || out(...mark.to) ? [`line ${mark.from} ${mark.to}`] : [];
+      case 'text':
+        return out(mark.x, mark.y) ? [`text ${mark.words}`] : [];
+      default:
+        return out(mark.x, mark.y) || out(mark.x + mark.w, mark.y + mark.h) ? [mark.kind] : [];
+    }
+  });
+}
+
+const wordsOf = (pages: readonly Page[]) =>
+  pages
+    .flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [m.words] : [])))
+    .join(' ')
+    .replace(/\s+/g, ' ');
+
+/** A trial of each method on what the shelf holds for it. */
+const trials: readonly (readonly [string, TrialPlan])[] = METHODS.map(method => {
+  const wait = howLong(method, STARTER_SHELF);
+  const request = wait.ok ? wait : doesItLast(method, STARTER_SHELF, ['dry-rub']);
+  if (!request.ok) throw new Error(`${method.id}: ${request.problem.say}`);
+  const made = planTrial(request.value, STARTER_SHELF, {
+    createdAt: '2026-05-02T08:00:00.000Z',
+    random: () => 0.3,
+  });
+  if (!made.ok) throw new Error(`${method.id}: ${made.problem.say}`);
+  return [method.name, made.value];
+});
+
+describe('the papers of every method', () => {
+  it.each(trials)('%s: nothing lies over the edge of a page', (_, plan) => {
+    for (const sheets of [...donorSets(plan), labelSheets(plan), mapSheets(plan), benchSheets(plan)])
+      for (const page of sheets.pages) expect(over(page)).toEqual([]);
+  });
+
+  it.each(trials)('%s: the bench sheet carries every caution whole, large enough to read', (_, plan) => {
+    const { pages } = benchSheets(plan);
+    const words = wordsOf(pages);
+    const cautions = new Set([
+      ...plan.used.method.setUpCautions,
+      ...plan.patches.flatMap(p => {
+        const s = settingsOf(plan, p);
+        return stepsFor(plan, s).flatMap(step => cautionsAt(step, s));
+      }),
+    ]);
+    expect(cautions.size).toBeGreaterThan(0);
+    for (const id of cautions) {
+      expect(words).toContain(CAUTIONS[id].title);
+      expect(words).toContain(CAUTIONS[id].text);
+    }
+    const told = pages.flatMap(p =>
+      p.marks.filter(m => m.kind === 'text' && m.mm < 1.5 && /label|gloves/.test(m.words)),
+    );
+    expect(told).toEqual([]);
+  });
+
+  it.each(trials)('%s: every patch is once on a donor sheet, on one label and on one map', (_, plan) => {
+    const all = donorSets(plan).flatMap(s => s.pages);
+    for (const pages of [all, labelSheets(plan).pages, mapSheets(plan).pages]) {
+      const codes = pages.flatMap(p => p.marks.flatMap(m => (m.kind === 'text' && m.bold ? [m.words] : [])));
+      for (const patch of plan.patches) expect(codes.filter(c => c === patch.code)).toHaveLength(1);
+    }
+  });
+});
+
+describe('words in lines', () => {
+  it('keep every word in its order and never run over, but for a word that is too long alone', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.string({ minLength: 1, maxLength: 14, unit: fc.constantFrom('a', 'b', 'é', '-') }), {
+          maxLength: 40,
+        }),
+        fc.double({ min: 1, max: 5, noNaN: true }),
+        fc.double({ min: 8, max: 200, noNaN: true }),
+        (words, mm, most) => {
+          const lines = wrapped(words.join(' '), mm, most);
+          expect(lines.join(' ')).toBe(words.join(' '));
+          for (const line of lines)
+            if (line.includes(' ')) expect(line.length * mm * 0.76).toBeLessThanOrEqual(most + 1e-6);
+        },
+      ),
+    );
+  });
+  it('are none where nothing is said', () => expect(wrapped('  ', 2, 40)).toEqual([]));
+});
+
+describe('a small sheet', () => {
+  const shelf = {
+    ...STARTER_SHELF,
+    donors: STARTER_SHELF.donors.map(d => (d.id === 'copy-80' ? { ...d, sheet: { w: 100, h: 150 } } : d)),
+  };
+  const identity = { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 };
+
+  it('has bars of 50 mm that say so, and nothing over its edge', () => {
+    const made = planTrial(EXAMPLE_REQUEST, shelf, identity);
+    if (!made.ok) throw new Error(made.problem.say);
+    const [set] = donorSets(made.value);
+    expect(set.pages[0].w).toBe(100);
+    for (const page of set.pages) expect(over(page)).toEqual([]);
+    expect(wordsOf(set.pages)).toContain('50 mm: measure it');
+  });
+
+  it('is refused where a print runs over its edge, with the size that would fit', () => {
+    const made = planTrial(
+      { ...EXAMPLE_REQUEST, patchMm: 80, board: { ...EXAMPLE_REQUEST.board, w: 900, h: 900 } },
+      shelf,
+      identity,
+    );
+    if (made.ok) throw new Error('planned');
+    expect(made.problem).toMatchObject({
+      code: 'sheet-too-small',
+      say: 'A print of 80 mm with its tab does not fit on “80 g copy paper”, which is 100 × 150 mm.',
+      wayOut: 'Take patches of 76 mm at most, or a larger sheet.',
+    });
+    const fits = planTrial(
+      { ...EXAMPLE_REQUEST, patchMm: 76, board: { ...EXAMPLE_REQUEST.board, w: 900, h: 900 } },
+      shelf,
+      identity,
+    );
+    if (!fits.ok) throw new Error(fits.problem.say);
+    for (const page of donorSets(fits.value)[0].pages) expect(over(page)).toEqual([]);
+  });
+
+  it('matters only where it is used', () => {
+    const request = {
+      ...EXAMPLE_REQUEST,
+      patchMm: 80,
+      board: { ...EXAMPLE_REQUEST.board, w: 1200, h: 1200 },
+      usual: { ...EXAMPLE_REQUEST.usual, donor: 'copy-70' },
+    };
+    expect(planTrial(request, shelf, identity).ok).toBe(true);
+  });
+});
+
+describe('maps', () => {
+  it('of forty-eight small tiles share pages, each tile once, its number with it', () => {
+    const plan = examplePlan({
+      board: { w: 60, h: 60, outline: 'rectangle', onePiece: true },
+      repeats: 8,
+      marginMm: 5,
+    });
+    expect(plan.board.count).toBe(48);
+    const { pages } = mapSheets(plan);
+    expect(pages).toHaveLength(8);
+    const words = wordsOf(pages);
+    for (let i = 1; i <= 48; i++) expect(words).toContain(`Board ${i} of 48`);
+    for (const page of pages) expect(over(page)).toEqual([]);
+  });
+
+  it('of an oval board show an oval', () => {
+    const plan = examplePlan({ board: { w: 420, h: 420, outline: 'ellipse', onePiece: false } });
+    const [page] = mapSheets(plan).pages;
+    const edge = page.marks.filter(m => m.kind === 'line' && m.mm === 0.4);
+    expect(edge).toHaveLength(72);
+    const xs = edge.flatMap(m => (m.kind === 'line' ? [m.from[0]] : []));
+    const ys = edge.flatMap(m => (m.kind === 'line' ? [m.from[1]] : []));
+    const [w, h] = [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+    expect(w).toBeCloseTo(h, 6);
+    expect(over(page)).toEqual([]);
+  });
+});
+
+describe('labels of a trial that varies eight things', () => {
+  it('name every level of a patch', () => {
+    const plan = examplePlan({
+      design: 'best fraction',
+      budget: 16,
+      repeats: 1,
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel'] },
+        { key: 'dryHours', levels: [4, 20] },
+        { key: 'rounds', levels: [1, 2] },
+        { key: 'coatMm', levels: [0.3, 0.5] },
+        { key: 'donor', levels: ['copy-70', 'copy-80'] },
+        { key: 'trim', levels: ['trimmed', 'margin'] },
+      ],
+    });
+    const words = wordsOf(labelSheets(plan).pages);
+    for (const patch of plan.patches) expect(words).toContain(levelNames(plan, patch).join(', '));
+  });
+});
+
+describe('own pictures on a sheet', () => {
+  const picture = (w: number, h: number, copies: number): OwnPicture => ({
+    key: `${w}x${h}`,
+    name: 'Tern',
+    w,
+    h,
+    copies,
+    form: { kind: 'outlines', paths: [] },
+    centreMarks: true,
+  });
+  const [donor] = STARTER_SHELF.donors;
+  const [printer] = STARTER_SHELF.printers;
+  const job = { code: 'Picture', name: 'Tern', method: METHODS[0] };
+
+  it('never lie over each other or the edge, for any sizes that fit', () => {
+    const size = fc.integer({ min: 10, max: 180 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(size, size, fc.integer({ min: 1, max: 4 })), { minLength: 1, maxLength: 5 }),
+        all => {
+          const pictures = all.map(([w, h, n], i) => ({ ...picture(w, h, n), key: String(i) }));
+          const { pages } = pictureSet(job, donor as Donor, printer, { pictures });
+          let count = 0;
+          for (const page of pages) {
+            expect(over(page)).toEqual([]);
+            const drawn = page.marks.flatMap(m => (m.kind === 'drawing' ? [m] : []));
+            count += drawn.length;
+            drawn.forEach((a, i) => {
+              for (const b of drawn.slice(i + 1)) {
+                const apart = a.x + a.w <= b.x || b.x + b.w <= a.x || a.y + a.h <= b.y || b.y + b.h <= a.y;
+                expect(apart).toBe(true);
+              }
+            });
+          }
+          expect(count).toBe(all.reduce((sum, [, , n]) => sum + n, 0));
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
