@@ -13,6 +13,8 @@ export interface AsideProps {
   readonly plan: TrialPlan;
   readonly patch: Patch;
   readonly link: Link;
+  /** Other patches that the step is done for in the same go. */
+  readonly also: readonly string[];
   readonly workshop: WorkshopName;
   /** When the last step of this patch was done, ms; nothing can have been done before that. */
   readonly since: number | undefined;
@@ -91,7 +93,7 @@ const Big = ({
 );
 
 /** "I did it already": the step is kept at the time it was really done. */
-function Late({ patch, link, since, keep, close }: AsideProps) {
+function Late({ patch, link, also, since, keep, close }: AsideProps) {
   const now = presentMs();
   const told = new Date(now).toISOString();
   return (
@@ -111,6 +113,7 @@ function Late({ patch, link, since, keep, close }: AsideProps) {
                   round: link.round,
                   at: new Date(at).toISOString(),
                   told,
+                  ...(also.length ? { also: [...also] } : {}),
                 },
               ])
             }
@@ -136,13 +139,20 @@ function Spoilt({ patch, keep, close }: AsideProps) {
 }
 
 /** Leaves a step out on purpose; it is kept that it was. */
-function Skip({ patch, link, keep, close }: AsideProps) {
+function Skip({ patch, link, also, keep, close }: AsideProps) {
   return (
     <Frame title={`Leave “${link.step.action}” out for ${patch.code}?`} close={close}>
       <Big
         onClick={() =>
           void keep([
-            { kind: 'step', patch: patch.code, step: link.step.id, round: link.round, skipped: true },
+            {
+              kind: 'step',
+              patch: patch.code,
+              step: link.step.id,
+              round: link.round,
+              skipped: true,
+              ...(also.length ? { also: [...also] } : {}),
+            },
           ])
         }
       >

@@ -67,7 +67,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const { agenda, problem } = useAgenda(plan, records, settings.working, now);
   const trials = useTrialled(workshop);
   const bench = atBench(plan, records, agenda, now);
-  const { action } = bench;
+  const { action, also } = bench;
   const undoable = lastUndoable(records);
   const [early, setEarly] = useState(false);
   const [aside, setAside] = useState<AsideName>();
@@ -94,9 +94,15 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
     if (soon && !early) return setEarly(true);
     void keep([
-      { kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round },
+      {
+        kind: 'step',
+        patch: action.patch.code,
+        step: action.link.step.id,
+        round: action.link.round,
+        ...(also.length ? { also: [...also] } : {}),
+      },
     ]);
-  }, [action, append.isPending, early, keep]);
+  }, [action, also, append.isPending, early, keep]);
   const undo = useCallback(() => {
     if (undoable) void keep([{ kind: 'undo', patch: undoable.patch, of: undoable.id }]);
   }, [undoable, keep]);
@@ -165,7 +171,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
           <Aside
             key={`${aside}${action.patch.code}`}
             name={aside}
-            {...{ plan, workshop, keep, since }}
+            {...{ plan, workshop, keep, since, also }}
             patch={action.patch}
             link={action.link}
             close={() => setAside(undefined)}
@@ -201,7 +207,7 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
 }
 
 const undoWords = (r: NonNullable<ReturnType<typeof lastUndoable>>) =>
-  `${r.patch ?? ''} ${r.kind === 'step' ? r.step : r.kind === 'coat' ? 'weight' : r.kind}`;
+  `${r.patch ?? ''}${r.kind === 'step' && r.also ? ` and ${r.also.length} more` : ''} ${r.kind === 'step' ? r.step : r.kind === 'coat' ? 'weight' : r.kind}`;
 
 /** Keys of the bench; none of them works while something is typed, and space and enter press a focused button. */
 function useBenchKeys(keys: Record<string, () => void>) {

@@ -12,6 +12,7 @@ import { UpNext } from './up-next.tsx';
 export function Instruction({
   plan,
   action,
+  also,
   first,
   next,
   waiting,
@@ -39,9 +40,14 @@ export function Instruction({
             {action.kind === 'wait' ? 'Wait' : step.action}
           </Text>
           <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
-            {action.patch.code}
+            {also.length ? placeName(plan, action.patch) : action.patch.code}
           </Text>
         </Flex>
+        {also.length > 0 && (
+          <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2" fontWeight="700">
+            All of it in one go: {[action.patch.code, ...also].join(', ')}.
+          </Text>
+        )}
         <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2">
           {action.kind === 'wait' ? (
             <>
@@ -67,7 +73,7 @@ export function Instruction({
           {step.eachRound && settings.rounds > 1 ? ` · round ${round} of ${settings.rounds}` : ''}
         </Text>
         <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
-          <WhereItLies plan={plan} patch={action.patch} />
+          <WhereItLies plan={plan} patch={action.patch} also={also} />
         </Box>
         <Clock action={action} now={now} />
         {action.kind === 'do' && (
@@ -78,25 +84,35 @@ export function Instruction({
         <UpNext next={next} waiting={waiting} now={now} />
       </Box>
       <Box flex="2" maxW="21rem" display={{ base: 'none', md: 'block' }}>
-        <WhereItLies plan={plan} patch={action.patch} />
+        <WhereItLies plan={plan} patch={action.patch} also={also} />
         <StepDrawing step={step.id} />
       </Box>
     </Flex>
   );
 }
 
-/** The board with the patch that is meant. */
-function WhereItLies({ plan, patch }: { plan: TrialPlan; patch: Patch }) {
+/** What is prepared in one go: a strip of a board, or all of a board. */
+function placeName(plan: TrialPlan, patch: Patch): string {
+  const board = plan.board.count > 1 ? `board ${patch.board + 1}` : 'the board';
+  if (plan.design.stripKey !== 'preparation' || patch.strip === undefined) return `all of ${board}`;
+  const here = new Set(plan.patches.filter(p => p.board === patch.board).flatMap(p => p.strip ?? []));
+  const number = [...here].sort((a, b) => a - b).indexOf(patch.strip) + 1;
+  return `strip ${number} of ${board}`;
+}
+
+/** The board with the patch, or the patches, that are meant. */
+function WhereItLies({ plan, patch, also }: { plan: TrialPlan; patch: Patch; also: readonly string[] }) {
+  const isMeant = (code: string) => code === patch.code || also.includes(code);
   return (
     <BoardDrawing
       plan={oneBoard(plan, patch.board)}
       selected={patch.code}
       name="Where on the board"
-      say={p => (p.code === patch.code ? `${p.code}: this one` : p.code)}
+      say={p => (isMeant(p.code) ? `${p.code}: this one` : p.code)}
       draw={p => (
         <g>
           <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
-          {p.code === patch.code && <Hatch size={plan.patchMm} kind="full" />}
+          {isMeant(p.code) && <Hatch size={plan.patchMm} kind="full" />}
         </g>
       )}
     />

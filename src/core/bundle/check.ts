@@ -53,8 +53,10 @@ export function checkTrial(
   for (const record of records) {
     if (ids.has(record.id)) return bad('bad-record', `Two records have the same name (${record.id}).`);
     ids.add(record.id);
-    if (record.patch !== null && !codes.has(record.patch))
-      return bad('bad-record', `A record is about patch ${record.patch}, which this trial does not have.`);
+    const about = [record.patch ?? [], record.kind === 'step' ? (record.also ?? []) : []].flat();
+    const stranger = about.find(code => !codes.has(code));
+    if (stranger !== undefined)
+      return bad('bad-record', `A record is about patch ${stranger}, which this trial does not have.`);
     const named =
       record.kind === 'photo'
         ? [record.photo]

@@ -117,7 +117,7 @@ export function csvFiles(
 function inWords(r: TrialRecord): string {
   switch (r.kind) {
     case 'step':
-      return `${r.step} round ${r.round}${r.told ? ', told later' : ''}${r.skipped ? ', skipped' : ''}`;
+      return `${r.step} round ${r.round}${r.told ? ', told later' : ''}${r.skipped ? ', skipped' : ''}${r.also?.length ? `, with ${r.also.join(' ')}` : ''}`;
     case 'air':
       return `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})`;
     case 'note':

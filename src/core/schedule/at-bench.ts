@@ -2,10 +2,13 @@ import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import type { Agenda, Appointment } from './agenda.ts';
 import type { Trialled } from './learn.ts';
 import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
+import { alsoNow } from './together.ts';
 
 /** What the bench shows: the one thing to do or wait for, what comes after it, and what is waiting meanwhile. */
 export interface AtBench {
   readonly action: Action;
+  /** Other patches that the action is done for in the same go. */
+  readonly also: readonly string[];
   readonly next: readonly Appointment[];
   /** What has to be done with the brush or the medium before it. */
   readonly first: readonly ('wash' | 'make')[];
@@ -38,6 +41,9 @@ export function atBench(
   const extraMs = extras.reduce((sum, e) => sum + e.to - e.from, 0);
   const action = first ? actionFor(first) : nextAction(bench, now);
   const busyWith = action.kind === 'finished' ? undefined : action.patch.code;
+  const also = action.kind === 'do' ? alsoNow(bench, action.patch.code, action.link) : [];
+  const isMeant = (t: Appointment) =>
+    action.kind === 'do' && also.includes(t.patch) && t.link.step.id === action.link.step.id;
   const waiting = bench.lines.flatMap(line => {
     const status = patchStatus(line, bench.air, now);
     return status.next && status.window && line.patch.code !== busyWith
@@ -47,7 +53,8 @@ export function atBench(
   return {
     action,
     first: extras.map(e => e.what),
-    next: rest.slice(0, 2),
+    also,
+    next: rest.filter(t => !isMeant(t)).slice(0, 2),
     waiting: waiting.sort((a, b) => a.aim - b.aim),
   };
 
@@ -90,7 +97,9 @@ export const skippedOf = (
   records: readonly TrialRecord[],
 ): { patch: string; step: string; round: number }[] =>
   standing(records).flatMap(r =>
-    r.kind === 'step' && r.skipped && r.patch ? [{ patch: r.patch, step: r.step, round: r.round }] : [],
+    r.kind === 'step' && r.skipped && r.patch
+      ? [r.patch, ...(r.also ?? [])].map(patch => ({ patch, step: r.step, round: r.round }))
+      : [],
   );
 
 /** Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. */

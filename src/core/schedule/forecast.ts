@@ -1,5 +1,6 @@
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { benchOf, nextAction } from './status.ts';
+import { alsoNow, handsOnMin } from './together.ts';
 
 /** When a plan would be finished, and the work it takes, if one person worked through it without a pause. */
 export interface Forecast {
@@ -14,13 +15,16 @@ export interface Forecast {
 export function forecast(plan: TrialPlan, records: readonly TrialRecord[], start: number): Forecast {
   const bench = benchOf(plan, records);
   let now = start;
-  let handsOnMin = 0;
+  let work = 0;
   for (;;) {
     const action = nextAction(bench, now);
-    if (action.kind === 'finished') return { endsAt: now, handsOnMin };
-    now = Math.max(now, action.status.window?.aim ?? now) + action.link.step.handsOnMin * 60_000;
-    handsOnMin += action.link.step.handsOnMin;
-    const line = bench.lines.find(l => l.patch === action.patch)!;
-    line.doneAt[line.chain.indexOf(action.link)] = now;
+    if (action.kind === 'finished') return { endsAt: now, handsOnMin: work };
+    const go = [action.patch.code, ...alsoNow(bench, action.patch.code, action.link)];
+    const lines = bench.lines.filter(l => go.includes(l.patch.code));
+    const minutes = lines.reduce((sum, line) => sum + handsOnMin(action.link.step, line), 0);
+    now = Math.max(now, action.status.window?.aim ?? now) + minutes * 60_000;
+    work += minutes;
+    for (const { chain, doneAt } of lines)
+      doneAt[chain.findIndex(l => l.step.id === action.link.step.id && l.round === action.link.round)] = now;
   }
 }

@@ -23,4 +23,5 @@ export {
   waitAfter,
 } from './status.ts';
 export { SteadyClock, type TimeSources } from './steady-clock.ts';
+export { alsoNow, handsOnMin, preparedTogether } from './together.ts';
 export { WEAR } from './wear.ts';

@@ -4,6 +4,7 @@ import type { Trialled } from './learn.ts';
 import { sittingsFrom, type Working } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, type Problem, tidySpans } from './solver/index.ts';
 import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
+import { handsOnMin } from './together.ts';
 
 const MIN = 60_000;
 const ms = (minutes: number) => Math.round(minutes * MIN);
@@ -98,7 +99,7 @@ function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
 }
 
 const problemOfNone = (working: Working, now: number): TrialProblem => ({
-  problem: { jobs: [], hands: [], now, places: {}, wash: working.washMin },
+  problem: { jobs: [], hands: [], now, places: {}, wash: ms(working.washMin) },
   tasks: new Map(),
   late: [],
 });
@@ -198,7 +199,7 @@ function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, workin
   const batch = batchOf(step, line);
   return {
     id: step.id,
-    hands: ms(step.handsOnMin),
+    hands: ms(handsOnMin(step, line)),
     ...(wait ? { gap: { min: ms(wait.min), aim: ms(wait.aim), max: ms(wait.max) } } : {}),
     ...(brush ? { brush } : {}),
     ...(place ? { place } : {}),

@@ -10,6 +10,7 @@ import {
   type TrialRecord,
 } from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
+import { preparedTogether } from './together.ts';
 import { wearSteps } from './wear.ts';
 
 /** When the next step may, should and must at the latest be done; ms since the epoch. */
@@ -127,6 +128,8 @@ export interface BenchLine {
   readonly asked?: { readonly at: number; readonly ready: boolean };
   /** The planned wait as it is in the air of the day, minutes, where the plan does not vary it. */
   readonly plannedMin?: number;
+  /** Codes of the patches whose ground is prepared in the same go, its own among them. */
+  readonly preparedWith: readonly string[];
 }
 
 /** A trial's records folded once, so that asking what comes next is quick. */
@@ -144,7 +147,8 @@ export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench
   const kept = standing(records);
   for (const record of kept) {
     if (record.kind === 'step')
-      times.set(`${record.patch} ${record.step} ${record.round}`, Date.parse(record.at));
+      for (const patch of [record.patch, ...(record.also ?? [])])
+        times.set(`${patch} ${record.step} ${record.round}`, Date.parse(record.at));
     if (record.kind === 'spoilt' && record.patch) spoilt.add(record.patch);
     if (record.kind === 'ready')
       asked.set(`${record.patch} ${record.step} ${record.round}`, {
@@ -157,6 +161,7 @@ export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench
   const varied = plan.factors.some(f => f.key === 'dryHours');
   // What was planned for one air takes longer in a damper one; a wait that is compared is kept as it is.
   const moves = dryingFactor(air) / dryingFactor(plan.air);
+  const goes = preparedTogether(plan);
   const lines = plan.patches.map(patch => {
     const chain = chainOf(plan, patch);
     const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
@@ -169,6 +174,7 @@ export function benchOf(plan: TrialPlan, records: readonly TrialRecord[]): Bench
       chain,
       doneAt,
       spoilt: spoilt.has(patch.code),
+      preparedWith: goes.get(patch.code) ?? [patch.code],
       ...(answer ? { asked: answer } : {}),
       ...(varied ? {} : { plannedMin: shortWaitMin ?? settings.dryHours * 60 * moves }),
     };

@@ -192,6 +192,8 @@ export const TrialRecord = v.variant('kind', [
     told: v.optional(iso),
     /** Left out on purpose; what follows goes on from here. */
     skipped: v.optional(v.boolean()),
+    /** Other patches it was done for in the same go. */
+    also: v.optional(v.pipe(v.array(v.string()), v.maxLength(400))),
   }),
   v.object({ ...base, kind: v.literal('undo'), of: idText }),
   v.object({

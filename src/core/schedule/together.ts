@@ -1,0 +1,41 @@
+import type { Step } from '../methods/index.ts';
+import type { TrialPlan } from '../trial/index.ts';
+import type { Bench, BenchLine, Link } from './status.ts';
+
+/** Each further place of a board adds this share of the work of the first: the brush and the pot are out already. */
+const FURTHER = 0.25;
+
+/**
+ * Which patches have their ground prepared in one go, by code: all of a board where the preparation is the same for
+ * all, all of a strip where it is given to strips. A preparation that is varied from place to place is done place by
+ * place, so that two places of one kind do not share a mishap; so is a piece that stands alone.
+ */
+export function preparedTogether(plan: TrialPlan): ReadonlyMap<string, readonly string[]> {
+  const byStrip = plan.design.stripKey === 'preparation';
+  const varied = plan.factors.some(f => f.key === 'preparation' || f.key === 'substrate');
+  const goes = new Map<string, string[]>();
+  const keyed = plan.patches.map(patch => {
+    const alone = plan.board.onePiece || (byStrip ? patch.strip === undefined : varied);
+    const key = alone ? patch.code : byStrip ? `${patch.board} ${patch.strip}` : `${patch.board}`;
+    goes.set(key, [...(goes.get(key) ?? []), patch.code]);
+    return [patch.code, key] as const;
+  });
+  return new Map(keyed.map(([code, key]) => [code, goes.get(key) ?? []]));
+}
+
+/** Minutes of hands that a step takes of one patch: of what is done in one go its share. */
+export function handsOnMin(step: Step, line: BenchLine): number {
+  const count = step.id === 'prepare' ? line.preparedWith.length : 1;
+  return (step.handsOnMin * (1 + FURTHER * (count - 1))) / count;
+}
+
+/** Other patches that a step is done for in the same go now: as far along, and not written off. */
+export function alsoNow(bench: Bench, code: string, link: Link): string[] {
+  const line = bench.lines.find(l => l.patch.code === code);
+  if (!line || link.step.id !== 'prepare') return [];
+  const go = new Set(line.preparedWith);
+  return bench.lines
+    .filter(l => l.patch.code !== code && go.has(l.patch.code) && !l.spoilt)
+    .filter(l => l.chain[l.doneAt.indexOf(undefined)]?.step.id === link.step.id)
+    .map(l => l.patch.code);
+}
