@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { atBench, benchOf, dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
+import { useWorking } from '../make/use-working.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { useSettings } from '../shell/settings.tsx';
 import { useNow } from '../shell/time.ts';
@@ -64,7 +65,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const append = useAppend(workshop, plan.id);
   const tell = useNotice();
   const turn = useTurn(`${workshop} ${plan.id}`);
-  const { agenda, problem } = useAgenda(plan, records, settings.working, now);
+  const { agenda, problem } = useAgenda(plan, records, useWorking(workshop), now);
   const trials = useTrialled(workshop);
   const bench = atBench(plan, records, agenda, now);
   const { action, also } = bench;

@@ -1,5 +1,5 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { type Action, type AtBench, cautionsAt } from '../../core/schedule/index.ts';
+import { type Action, type AtBench, cautionsAt, chainOf, whichTime } from '../../core/schedule/index.ts';
 import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
@@ -18,7 +18,8 @@ export function Instruction({
   waiting,
   now,
 }: AtBench & { plan: TrialPlan; action: Exclude<Action, { kind: 'finished' }>; now: number }) {
-  const { step, round } = action.link;
+  const { step } = action.link;
+  const time = whichTime(chainOf(plan, action.patch), action.link);
   const settings = settingsOf(plan, action.patch);
   return (
     <Flex
@@ -70,7 +71,7 @@ export function Instruction({
         )}
         <Text color="fg.muted" fontSize="1.1rem" mt="1">
           {levelNames(plan, action.patch).join(', ')}
-          {step.eachRound && settings.rounds > 1 ? ` · round ${round} of ${settings.rounds}` : ''}
+          {time ? ` · ${time}` : ''}
         </Text>
         <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
           <WhereItLies plan={plan} patch={action.patch} also={also} />

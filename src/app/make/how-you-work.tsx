@@ -8,9 +8,14 @@ const same = (a: readonly Sitting[], b: readonly Sitting[]) => JSON.stringify(a)
 /** When the maker is there, who helps and what holds how much: what the day is planned by. */
 export function HowYouWork({
   working,
+  washMin,
+  ovenHolds,
   onChange,
 }: {
   working: Working;
+  /** What holds where the maker leaves it to the tools on the shelf. */
+  washMin: number;
+  ovenHolds: number;
   onChange: (working: Working) => void;
 }) {
   const change = (part: Partial<Working>) => onChange({ ...working, ...part });
@@ -51,7 +56,7 @@ export function HowYouWork({
         {(
           [
             ['Helpers', working.helpers, (helpers: number) => change({ helpers }), 0, 5],
-            ['Oven holds', working.ovenHolds, (ovenHolds: number) => change({ ovenHolds }), 1, 100],
+            ['Oven holds', ovenHolds, (n: number) => change({ ovenHolds: n }), 1, 100],
             [
               'Pieces drying at once (0: any)',
               working.rackHolds ?? 0,
@@ -59,7 +64,7 @@ export function HowYouWork({
               0,
               400,
             ],
-            ['Washing a brush, min', working.washMin, (washMin: number) => change({ washMin }), 0, 60],
+            ['Washing a brush, min', washMin, (n: number) => change({ washMin: n }), 0, 60],
           ] as const
         ).map(([label, value, set, least, most]) => (
           <Box key={label} w={label.length > 24 ? '15rem' : '9rem'}>

@@ -9,6 +9,7 @@ import {
   deviationsOf,
   patchStatus,
   skippedOf,
+  whichTime,
 } from '../../core/schedule/index.ts';
 import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
 import { temperature } from '../../core/units/index.ts';
@@ -25,13 +26,15 @@ import { DryingLine } from './drying-line.tsx';
 import { HowYouWork } from './how-you-work.tsx';
 import { outsideWords } from './outside.ts';
 import { useDayPlan } from './use-day-plan.ts';
+import { useWorking } from './use-working.ts';
 
 /** Stage "Make": the way to the bench, the plan of the work, what dries, and the selected patch's whole chain with what really happened. */
 export function MakeStage() {
   const { plan, records, workshop, selected } = useTrial();
   const { settings, change } = useSettings();
   const now = useNow(5000);
-  const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, settings.working, now);
+  const working = useWorking(workshop);
+  const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, working, now);
   const { action } = atBench(plan, records, agenda, now);
   const air = airOf(plan, records);
   const trials = useTrialled(workshop);
@@ -86,7 +89,11 @@ export function MakeStage() {
       {action.kind !== 'finished' && (
         <>
           <DayPlan {...{ plan, records, agenda, problem, search, busy, cancel, now }} />
-          <HowYouWork working={settings.working} onChange={working => change({ working })} />
+          <HowYouWork
+            working={settings.working}
+            {...{ washMin: working.washMin, ovenHolds: working.ovenHolds }}
+            onChange={next => change({ working: next })}
+          />
         </>
       )}
     </Box>
@@ -114,6 +121,7 @@ function Chain({ now }: { now: number }) {
   );
   const add = (draft: Parameters<typeof append.mutate>[0][number]) =>
     append.mutate([draft], { onError: e => tell(failure(e)) });
+  const chain = chainOf(plan, patch);
   return (
     <Box mt="6">
       <Heading as="h2" size="lg">
@@ -122,7 +130,7 @@ function Chain({ now }: { now: number }) {
       <Text color="fg.muted" mb="2">
         {levelNames(plan, patch).join(', ')} · {s.coatMm} mm coat · {s.donor.name}
       </Text>
-      {chainOf(plan, patch).map((link, i) => {
+      {chain.map((link, i) => {
         const at = line.doneAt[i];
         const isNext = status.next?.step.id === link.step.id && status.next.round === link.round;
         return (
@@ -145,7 +153,7 @@ function Chain({ now }: { now: number }) {
             </Text>
             <Text flex="1">
               {at ? link.step.done : link.step.action}
-              {link.step.eachRound && s.rounds > 1 ? `, round ${link.round}` : ''}
+              {whichTime(chain, link) ? `, ${whichTime(chain, link)}` : ''}
               {skipped.has(`${link.step.id} ${link.round}`) && (
                 <Text as="span" color="warn.fg">
                   {' '}

@@ -2,14 +2,15 @@ import { Box, Heading, Text } from '@chakra-ui/react';
 import { useMemo, useRef } from 'react';
 import { agendaOfAll, type Trialled } from '../../core/schedule/index.ts';
 import { Sessions } from '../make/sessions.tsx';
-import { useSettings } from '../shell/settings.tsx';
+import { useWorking } from '../make/use-working.ts';
+import { useWorkshop } from '../shell/shell.tsx';
 import { moment } from '../shell/time.ts';
 
 const AGAIN_MS = 10 * 60_000;
 
 /** When hands are needed for all trials that are under way, by one pair of them. */
 export function WorkAhead({ trials, now }: { trials: readonly Trialled[]; now: number }) {
-  const { settings } = useSettings();
+  const working = useWorking(useWorkshop());
   const about = trials.map(t => `${t.plan.id} ${t.records.length}`).join();
   const last = useRef(now);
   if (now - last.current > AGAIN_MS) last.current = now;
@@ -17,7 +18,7 @@ export function WorkAhead({ trials, now }: { trials: readonly Trialled[]; now: n
   // biome-ignore lint/correctness/useExhaustiveDependencies: what the trials are about stands for them
   const plans = useMemo(() => trials.map(t => t.plan), [about]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: as above
-  const found = useMemo(() => agendaOfAll(trials, settings.working, from), [about, settings.working, from]);
+  const found = useMemo(() => agendaOfAll(trials, working, from), [about, working, from]);
   return (
     <Box as="section" aria-label="Work ahead" mt="8">
       <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="1">

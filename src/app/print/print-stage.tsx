@@ -4,14 +4,15 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { agendaOf } from '../../core/schedule/index.ts';
 import { donorSets, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
+import type { Printer } from '../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
 import { presentMs, useShelf } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { Choose } from '../layout/design-editor.tsx';
+import { useWorking } from '../make/use-working.ts';
 import { PictureAdder } from '../pictures/picture-adder.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
-import { useSettings } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
@@ -21,7 +22,7 @@ import { donorPaper, otherPapers, type Paper } from './papers.ts';
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
   const { plan, records, workshop, selected } = useTrial();
-  const { settings } = useSettings();
+  const working = useWorking(workshop);
   const shelf = useShelf(workshop);
   const tell = useNotice();
   const [busy, setBusy] = useState<string>();
@@ -36,9 +37,9 @@ export function PrintStage() {
   const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
   const donorPapers = sets.map(set => donorPaper(plan, set));
   const others = useMemo(() => {
-    const found = agendaOf(plan, records, settings.working, presentMs());
+    const found = agendaOf(plan, records, working, presentMs());
     return otherPapers(plan, found.ok ? found.value : undefined);
-  }, [plan, records, settings.working]);
+  }, [plan, records, working]);
   const look = [...donorPapers, ...others].find(p => p.id === shown);
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
@@ -83,7 +84,8 @@ export function PrintStage() {
   return (
     <Box>
       <Text fontSize="1.15rem" mb="4">
-        {method.mirrorReason} Leave your printer’s own mirror setting off.
+        {method.mirrorReason}
+        {printers.some(p => p.mirrorSetting) && ` ${mirrorWords(printers)}`}
       </Text>
       <Heading as="h2" size="xl" mb="1">
         1. Donor sheets
@@ -145,4 +147,10 @@ export function PrintStage() {
       </HStack>
     </Box>
   );
+}
+
+/** Which printers could turn the sheets back: the mirror setting of a printer has to stay off. */
+function mirrorWords(printers: readonly Printer[]): string {
+  const names = printers.filter(p => p.mirrorSetting).map(p => p.name.toLowerCase());
+  return `Leave the mirror setting of ${names.join(' and of ')} off: the sheets are the right way already.`;
 }

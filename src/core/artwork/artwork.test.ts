@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { findMethod, type Method } from '../methods/index.ts';
 import type { Pixels } from '../reading/index.ts';
-import { hexOf, STARTER_SHELF } from '../shelf/index.ts';
+import { hexOf, type Printer, STARTER_SHELF } from '../shelf/index.ts';
 import {
   applyEdits,
   type Edit,
@@ -16,6 +16,7 @@ import {
   printSize,
   safeDrawing,
   thinnerThan,
+  tooLargeFor,
 } from './index.ts';
 import { labAt } from './lab.ts';
 
@@ -135,13 +136,15 @@ describe('whether it is fit for the method', () => {
       size?: { w: number; h: number };
       hasText?: boolean | null;
       kept?: { mm: number; patches: number };
+      /** A printer that is not on the shelf. */
+      by?: Printer;
     } = {},
   ) => {
     const size = part.size ?? { w: 60, h: 40 };
     return pictureNotes({
       facts: measurePicture(picture, size.w),
       method: findMethod(part.method ?? 'wet-rub') as Method,
-      printer: find(printers, part.printer ?? 'office-laser'),
+      printer: part.by ?? find(printers, part.printer ?? 'office-laser'),
       donor: find(donors, part.donor ?? 'copy-80'),
       grounds: [find(substrates, part.ground ?? 'birch-ply')],
       size,
@@ -193,6 +196,23 @@ describe('whether it is fit for the method', () => {
     const lines = paint(400, 400, x => (x % 20 < 5 ? BLACK : WHITE));
     expect(ids(lines)).not.toContain('fine-detail');
     expect(ids(lines, { kept: { mm: 1, patches: 12 } })).toContain('fine-detail');
+  });
+
+  it('goes by the dots of a printer that draws coarser than the method keeps', () => {
+    const lines = paint(400, 400, x => (x % 20 < 5 ? BLACK : WHITE));
+    const coarse = { ...STARTER_SHELF.printers[0], dpi: 50 };
+    expect(ids(lines, { by: coarse })).toContain('fine-detail');
+    expect(ids(lines, { by: { ...coarse, dpi: 600 } })).not.toContain('fine-detail');
+    // The maker's own readings are of that printer already.
+    expect(ids(lines, { by: coarse, kept: { mm: 0.2, patches: 12 } })).not.toContain('fine-detail');
+  });
+
+  it('says what a sheet holds where a picture is too large for it, to the millimetre', () => {
+    const donor = { name: '80 g copy paper', sheet: { w: 210, h: 297 } };
+    expect(tooLargeFor({ w: 186, h: 242 }, donor)).toBeUndefined();
+    expect(tooLargeFor({ w: 187, h: 100 }, donor)).toMatch(/^At 187 × 100 mm .* holds 186 × 242 mm\./);
+    expect(tooLargeFor({ w: 100, h: 243 }, donor)).toMatch(/Make the picture smaller/);
+    expect(tooLargeFor({ w: 10, h: 10 }, { ...donor, sheet: { w: 20, h: 30 } })).toMatch(/holds 0 × 0 mm/);
   });
 
   it('holds the mirror rule for writing', () => {

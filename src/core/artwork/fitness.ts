@@ -37,6 +37,21 @@ const KEEPS: Record<Method['removal'], number> = {
   none: 0,
 };
 
+/** Dots of a printer across the finest line that it draws whole. */
+const DOTS_OF_A_LINE = 2;
+
+/** The finest line that can come through, mm, and what that is known from: own readings, the printer's dots, or what is usual. */
+function finestKept({ kept, method, printer }: PictureJob): { mm: number; why: string } {
+  if (kept) return { mm: kept.mm, why: `the finest that your own ${kept.patches} patches kept` };
+  const usual = KEEPS[method.removal];
+  const drawn = (DOTS_OF_A_LINE * 25.4) / printer.dpi;
+  if (usual === 0 || drawn <= usual) return { mm: usual, why: 'finer than this method usually keeps' };
+  return {
+    mm: Number(drawn.toFixed(2)),
+    why: `finer than ${printer.name.toLowerCase()} draws at ${printer.dpi} dpi`,
+  };
+}
+
 /** Whether a picture is fit for a method, printer, sheet and grounds: each finding says what to do, the gravest first. */
 export function pictureNotes(job: PictureJob): PictureNote[] {
   const notes: PictureNote[] = [];
@@ -99,13 +114,13 @@ export function pictureNotes(job: PictureJob): PictureNote[] {
       fix: { name: 'Lighten it', edit: { kind: 'lighten', amount: 0.25 } },
     },
   );
-  const keeps = job.kept?.mm ?? KEEPS[method.removal];
+  const { mm: keeps, why } = finestKept(job);
   const thin = keeps > 0 ? thinnerThan(facts, keeps) : 0;
   add(
     thin > 0.12 && {
       id: 'fine-detail',
       severity: 'warn',
-      say: `${pct(thin)} of its dark parts are thinner than ${keeps} mm at this size, ${job.kept ? `the finest that your own ${job.kept.patches} patches kept` : 'finer than this method usually keeps'}. Make it larger, or draw it bolder.`,
+      say: `${pct(thin)} of its dark parts are thinner than ${keeps} mm at this size, ${why}. Make it larger, or draw it bolder.`,
     },
   );
   add(

@@ -47,6 +47,19 @@ describe('a trial in a file', () => {
     expect(back.ok && back.value.photos).toEqual(photos);
   });
 
+  it('has the batch of the medium and the day its jar was opened in the table of patches', () => {
+    const mediums = plan.used.mediums.map((m, i) => ({ ...m, batch: `B${i}`, opened: '2026-03-01' }));
+    const dated = { ...plan, used: { ...plan.used, mediums } };
+    const [head, ...rows] = csvFiles(dated, [])
+      ['patches.csv'].split('\n')
+      .map(row => row.split(','));
+    const [batch, opened] = ['medium_batch', 'medium_opened'].map(c => head.indexOf(c));
+    expect(rows).toHaveLength(plan.patches.length);
+    const used = new Set(rows.map(r => r[batch]));
+    expect([...used].sort()).toEqual(mediums.map(m => m.batch).sort());
+    for (const r of rows) expect(r[opened]).toBe('2026-03-01');
+  });
+
   it('is the same file when exported again', () => {
     const again = (bytes: Uint8Array) => {
       const back = readBundle(bytes);

@@ -4,6 +4,7 @@ import {
   FACTOR_NAMES,
   levelNames,
   readingOf,
+  settingsOf,
   type TrialPlan,
   type TrialRecord,
   verdictOf,
@@ -22,6 +23,7 @@ export function csvFiles(
 ): Record<'patches.csv' | 'records.csv' | 'readings.csv', string> {
   const factors = plan.factors.map(f => FACTOR_NAMES[f.key].toLowerCase().replace(/ /g, '_'));
   const patches = plan.patches.map(p => {
+    const { medium } = settingsOf(plan, p);
     const verdict = verdictOf(records, p.code);
     const reading = readingOf(records, p.code)?.reading.reading;
     return {
@@ -32,6 +34,8 @@ export function csvFiles(
       y_mm: p.y,
       repeat: p.repeat + 1,
       ...Object.fromEntries(levelNames(plan, p).map((name, i) => [factors[i], name])),
+      medium_batch: medium.batch,
+      medium_opened: medium.opened,
       landed_pct: reading?.landed,
       veil: reading?.veil,
       verdict: verdict?.verdict,
@@ -82,6 +86,8 @@ export function csvFiles(
       'y_mm',
       'repeat',
       ...factors,
+      'medium_batch',
+      'medium_opened',
       'landed_pct',
       'veil',
       'verdict',

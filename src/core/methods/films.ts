@@ -371,7 +371,8 @@ export const TISSUE_EMBED: MethodInput = {
       cautions: ['solvent'],
     },
     varied(FINISH, {
-      instruction: 'Several more coats with the wait between them, or one heavy two-part coat.',
+      instruction:
+        'A coat of the clear: light where it is one of several, generous where it is the one thick two-part coat.',
       cautions: ['solvent'],
     }),
     LOOK,

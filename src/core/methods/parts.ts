@@ -107,8 +107,8 @@ export const LOOK: StepInput = {
 export const FINISH: StepInput = {
   id: 'finish',
   action: 'Put the finish on',
-  done: 'Finished',
-  instruction: 'Put the finish on, all its coats, with the wait between them that its label asks for.',
+  done: 'Coat is on',
+  instruction: 'Put a coat of the finish on, even, right to the edges, and let it dry as its label says.',
   check: 'No dust, no bare place in raking light?',
   handsOnMin: 3,
   wait: { kind: 'finish' },

@@ -7,6 +7,7 @@ import {
   FACTOR_NAMES,
   levelName,
   namesOf,
+  type PatchSettings,
   settingsOf,
   standing,
   type TrialPlan,
@@ -38,7 +39,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
   const steps = stepsFor(plan, s)
     .filter(step => step.id !== 'mark')
     .map(step => ({
-      action: step.eachRound && s.rounds > 1 ? `${step.action} (in each of ${s.rounds} rounds)` : step.action,
+      action: `${step.action}${severalTimes(step, s)}`,
       instruction: step.instruction,
       window: windowOf(step.wait, s, open, dryingFactor(air)),
       cautions: cautionsAt(step, s).map(id => `${CAUTIONS[id].title}: ${CAUTIONS[id].text}`),
@@ -54,7 +55,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
       },
       {
         what: 'Medium',
-        choice: `${s.medium.name}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)`,
+        choice: `${s.medium.name}${batchWords(s.medium)}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)`,
       },
       { what: 'Substrate', choice: s.substrate.name },
       { what: 'Preparation', choice: s.preparation.name },
@@ -84,6 +85,19 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
       `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
     ],
   };
+}
+
+/** ` (batch 12, opened on 2026-03-01)`, as far as the jar's batch and day are known. */
+function batchWords({ batch, opened }: PatchSettings['medium']): string {
+  const words = [...(batch ? [`batch ${batch}`] : []), ...(opened ? [`opened on ${opened}`] : [])];
+  return words.length ? ` (${words.join(', ')})` : '';
+}
+
+/** `(in each of 3 rounds)`, `(4 coats)`, or nothing. */
+function severalTimes(step: Step, s: PatchSettings): string {
+  if (step.eachRound) return s.rounds > 1 ? ` (in each of ${s.rounds} rounds)` : '';
+  const coats = s.finish?.coats ?? 1;
+  return step.onlyIfFinished && coats > 1 ? ` (${coats} coats)` : '';
 }
 
 type Wait = Step['wait'];

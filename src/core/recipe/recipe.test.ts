@@ -30,10 +30,18 @@ describe('a recipe', () => {
     expect(choices['Rubbed with']).toBe('Fingers');
   });
 
+  it('names the jar where its batch and day are known', () => {
+    const mediums = plan.used.mediums.map(m => ({ ...m, batch: '12', opened: '2026-03-01' }));
+    const dated = recipeOf({ ...plan, used: { ...plan.used, mediums } }, readings(plan))!;
+    expect(dated.choices.find(c => c.what === 'Medium')!.choice).toMatch(
+      /^White PVA glue \(batch 12, opened on 2026-03-01\), 0.4 mm/,
+    );
+  });
+
   it('has the steps with their windows and what can hurt at them', () => {
     const actions = recipe.steps.map(s => s.action);
     expect(actions[0]).toBe('Prepare the ground');
-    expect(actions.at(-1)).toBe('Put the finish on');
+    expect(actions.at(-1)).toBe('Put the finish on (4 coats)');
     expect(recipe.steps[0].cautions.join()).toMatch(/Dust/);
     expect(recipe.steps.at(-1)!.cautions.join()).toMatch(/Flammable vapour/);
     expect(recipe.steps.find(s => s.action === 'Place the print')!.window).toMatch(/leave it 20 h/);

@@ -12,6 +12,7 @@ export interface RuleContext {
   readonly wear: readonly WearTest[];
 }
 
+const WITH_WATER = new Set<WearTest>(['wet-rub', 'water', 'wash']);
 const HOT = ['iron', 'heat gun', 'oven', 'torch'];
 
 /** How many of the hours it needs the coat gets: 1 is just dry (HANDBOOK §5; thicker coats take longer). */
@@ -44,11 +45,18 @@ export function factsOf(context: RuleContext) {
     donorTakes: s.donor.accepts.includes(s.printer.colourant),
     donorFits: s.donor.sheet.w <= s.printer.widthMm + 0.5,
     donorGsm: s.donor.gsm,
+    donorOdd: s.donor.kind !== 'plain paper' && s.donor.kind !== 'smooth heavy paper',
+    donorAbsorbency: s.donor.absorbency,
+    donorReleases: s.donor.releases,
+    donorSeeThrough: s.donor.clear,
+    takesSingleSheets: s.printer.singleSheet,
     donorCoated: s.donor.coated,
     mediumKind: s.medium.kind,
     mediumFlammable: s.medium.flammable,
     mediumSealer: s.medium.sealer,
     mediumClear: s.medium.driesClear,
+    mediumWaterproof: s.medium.waterproof,
+    mediumFilm: s.medium.film,
     substrateKind: s.substrate.kind,
     heatSafe: s.substrate.heatSafe,
     needsPreparation: s.substrate.needsPreparation,
@@ -68,6 +76,8 @@ export function factsOf(context: RuleContext) {
     hotTool: HOT.includes(s.pressing?.kind ?? '') || HOT.includes(s.rubTool?.kind ?? ''),
     patchMm,
     washed: wear.includes('wash'),
+    meetsWater: wear.some(test => WITH_WATER.has(test)),
+    isWorn: wear.length > 0,
     curedHours: s.dryHours + fixedHours(method),
     methodTakesColourant: method.takes.colourants.includes(s.printer.colourant),
     methodTakesDonor: method.takes.donors.includes(s.donor.kind),

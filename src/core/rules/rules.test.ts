@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { STARTING_REQUEST } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { lookUp, type TrialPlan } from '../trial/index.ts';
 import { canOverride, holds, RULES, type RuleContext, rulesAbout, rulesFor, stopsFor } from './index.ts';
@@ -29,48 +30,150 @@ const film = {
   dryHours: 0.0125,
 };
 
+/** The same with some properties of what is on the shelf changed. */
+const withItem = <K extends 'printer' | 'donor' | 'medium' | 'substrate' | 'finish'>(
+  c: RuleContext,
+  key: K,
+  part: Partial<NonNullable<RuleContext['settings'][K]>>,
+): RuleContext => ({ ...c, settings: { ...c.settings, [key]: { ...c.settings[key], ...part } } });
+
+type Case = readonly [string, RuleContext, string];
+const STOPS: readonly Case[] = [
+  [
+    'a dissolving sheet in an inkjet',
+    context({ donor: 'dissolving', printer: 'cabin-inkjet' }),
+    'dissolving-in-inkjet',
+  ],
+  ['inkjet ink rubbed wet', context({ printer: 'chart-printer' }), 'inkjet-rubbed-wet'],
+  [
+    'tape over inkjet',
+    context({ printer: 'cabin-inkjet', medium: 'packing-tape', substrate: 'white-wood' }, 'tape-lift'),
+    'inkjet-under-tape',
+  ],
+  ['a film pull with dye', context({ ...film, printer: 'cabin-inkjet' }, 'film-pull'), 'dye-on-film'],
+  [
+    'a paint bed of paint with a sealer',
+    context({ medium: 'sealed-paint', substrate: 'painted-chest' }, 'paint-bed'),
+    'sealed-paint-bed',
+  ],
+  ['medium on untreated glaze', context({ substrate: 'glazed-tile' }), 'glossy-untreated'],
+  ['solvent near a hot tool', context({ ...film, pressing: 'iron' }, 'film-pull'), 'solvent-near-heat'],
+  [
+    'heat on wax',
+    context({ substrate: 'wax-board', medium: 'no-medium', donor: 'waxy-backing' }, 'backing-print'),
+    'heat-on-plastic-or-wax',
+  ],
+  [
+    'heat on plastic',
+    context({ substrate: 'plastic-sheet', medium: 'application-tape' }, 'ironed-tape'),
+    'heat-on-plastic-or-wax',
+  ],
+  ['washing before full cure', context({ dryHours: 20 }, 'wet-rub', { wear: ['wash'] }), 'washed-too-soon'],
+  ['film in a laser printer', context({ ...film, printer: 'office-laser' }, 'film-pull'), 'film-in-laser'],
+  [
+    'a sheet wider than the printer',
+    (() => {
+      const c = context({});
+      return { ...c, settings: { ...c.settings, printer: { ...c.settings.printer, widthMm: 100 } } };
+    })(),
+    'sheet-too-wide',
+  ],
+  [
+    'dye on a sheet that does not take it',
+    withItem(context({ printer: 'cabin-inkjet', ...{ donor: 'copy-80' } }), 'donor', { accepts: ['toner'] }),
+    'donor-refuses-colourant',
+  ],
+  ['spray adhesive in a wet rub', context({ medium: 'spray-adhesive' }), 'wrong-medium'],
+  ['clear film in a wet rub', context({ donor: 'clear-film', printer: 'chart-printer' }), 'wrong-donor'],
+];
+
+const WARNINGS: readonly Case[] = [
+  ['old copies', context({ copyAgeH: 500 }), 'old-copies'],
+  ['gloss paper', context({ donor: 'gloss-130' }), 'gloss-paper-rubbed'],
+  ['a pale picture on a dark ground', context({ substrate: 'slate' }), 'dark-ground'],
+  [
+    'damp air and a short cure',
+    context({ dryHours: 9 }, 'wet-rub', { air: { tempC: 12, rh: 80 } }),
+    'too-early',
+  ],
+  ['a thick coat dried in minutes', context({ coatMm: 1.2, dryHours: 0.5 }), 'thick-coat-hurried'],
+  [
+    'raw canvas in the offset',
+    context({ substrate: 'raw-canvas', medium: 'matt-paint' }, 'gel-plate'),
+    'raw-canvas-offset',
+  ],
+  ['a margin left on', context({ trim: 'margin' }), 'margin-left'],
+  ['sanding old paint', context({ substrate: 'painted-chest', preparation: 'sanded' }), 'old-paint-sanded'],
+  ['pigment ink where toner is usual', context({ printer: 'chart-printer' }), 'wrong-colourant'],
+  [
+    'a ground that is seldom used',
+    context({ substrate: 'glass', preparation: 'etched' }, 'thick-coat'),
+    'unusual-ground',
+  ],
+  [
+    'a ground that needs preparing',
+    withItem(context({}), 'substrate', { needsPreparation: true, gloss: 0.1 }),
+    'needs-preparation',
+  ],
+  ['a ground that is half glossy', withItem(context({}), 'substrate', { gloss: 0.55 }), 'half-glossy'],
+  [
+    'a waxy side in a laser',
+    context({ donor: 'waxy-backing', medium: 'no-medium' }, 'backing-print'),
+    'waxy-in-laser',
+  ],
+  [
+    'large tissue',
+    context({ donor: 'tissue-20', printer: 'chart-printer' }, 'tissue-embed', { patchMm: 95 }),
+    'large-tissue',
+  ],
+  ['two-part clear', context({ finish: 'poured-clear' }), 'two-part-clear'],
+  ['spray after heat', context({ finish: 'spray-clear' }, 'backing-print'), 'spray-after-heat'],
+  ['heavy paper', context({ donor: 'smooth-120' }), 'heavy-paper'],
+  ['a thirsty ground', withItem(context({}), 'substrate', { thirst: 0.9 }), 'thirsty-ground'],
+  ['slow air', context({}, 'wet-rub', { air: { tempC: 8, rh: 85 } }), 'slow-air'],
+  [
+    'film through a printer without a single feed',
+    withItem(context(film, 'film-pull'), 'printer', { singleSheet: false }),
+    'odd-sheet-in-tray',
+  ],
+  [
+    'a sheet that no water gets through',
+    withItem(context({}), 'donor', { absorbency: 0.05 }),
+    'water-stays-out',
+  ],
+  [
+    'a quick-release sheet that is said to come off by rubbing',
+    withItem(context({ donor: 'quick-release', substrate: 'glazed-tile' }, 'quick-release'), 'donor', {
+      releases: 'rub',
+    }),
+    'other-release',
+  ],
+  [
+    'a medium that softens in water, tested wet with nothing over it',
+    withItem(context({ finish: 'no-finish' }, 'wet-rub', { wear: ['water'] }), 'medium', {
+      waterproof: false,
+    }),
+    'softens-in-water',
+  ],
+  [
+    'an open film that is worn',
+    withItem(context({ finish: 'no-finish' }, 'wet-rub', { wear: ['dry-rub'] }), 'medium', {
+      film: 'porous',
+    }),
+    'open-film-worn',
+  ],
+  ['a medium that is not clear', withItem(context({}), 'medium', { driesClear: false }), 'medium-not-clear'],
+  [
+    'a white sheet that stays in the piece',
+    withItem(context({ donor: 'tissue-20', printer: 'chart-printer' }, 'tissue-embed'), 'donor', {
+      clear: false,
+    }),
+    'white-sheet-stays',
+  ],
+];
+
 describe('hard stops', () => {
-  it.each([
-    [
-      'a dissolving sheet in an inkjet',
-      context({ donor: 'dissolving', printer: 'cabin-inkjet' }),
-      'dissolving-in-inkjet',
-    ],
-    ['inkjet ink rubbed wet', context({ printer: 'chart-printer' }), 'inkjet-rubbed-wet'],
-    [
-      'tape over inkjet',
-      context({ printer: 'cabin-inkjet', medium: 'packing-tape', substrate: 'white-wood' }, 'tape-lift'),
-      'inkjet-under-tape',
-    ],
-    ['a film pull with dye', context({ ...film, printer: 'cabin-inkjet' }, 'film-pull'), 'dye-on-film'],
-    [
-      'a paint bed of paint with a sealer',
-      context({ medium: 'sealed-paint', substrate: 'painted-chest' }, 'paint-bed'),
-      'sealed-paint-bed',
-    ],
-    ['medium on untreated glaze', context({ substrate: 'glazed-tile' }), 'glossy-untreated'],
-    ['solvent near a hot tool', context({ ...film, pressing: 'iron' }, 'film-pull'), 'solvent-near-heat'],
-    [
-      'heat on wax',
-      context({ substrate: 'wax-board', medium: 'no-medium', donor: 'waxy-backing' }, 'backing-print'),
-      'heat-on-plastic-or-wax',
-    ],
-    [
-      'heat on plastic',
-      context({ substrate: 'plastic-sheet', medium: 'application-tape' }, 'ironed-tape'),
-      'heat-on-plastic-or-wax',
-    ],
-    ['washing before full cure', context({ dryHours: 20 }, 'wet-rub', { wear: ['wash'] }), 'washed-too-soon'],
-    ['film in a laser printer', context({ ...film, printer: 'office-laser' }, 'film-pull'), 'film-in-laser'],
-    [
-      'a sheet wider than the printer',
-      (() => {
-        const c = context({});
-        return { ...c, settings: { ...c.settings, printer: { ...c.settings.printer, widthMm: 100 } } };
-      })(),
-      'sheet-too-wide',
-    ],
-  ])('%s is stopped', (_, c, id) => {
+  it.each(STOPS)('%s is stopped', (_, c, id) => {
     expect(stopsFor(c, []).map(r => r.id)).toContain(id);
   });
 
@@ -90,24 +193,7 @@ describe('hard stops', () => {
 });
 
 describe('warnings', () => {
-  it.each([
-    ['old copies', context({ copyAgeH: 500 }), 'old-copies'],
-    ['gloss paper', context({ donor: 'gloss-130' }), 'gloss-paper-rubbed'],
-    ['a pale picture on a dark ground', context({ substrate: 'slate' }), 'dark-ground'],
-    [
-      'damp air and a short cure',
-      context({ dryHours: 9 }, 'wet-rub', { air: { tempC: 12, rh: 80 } }),
-      'too-early',
-    ],
-    ['a thick coat dried in minutes', context({ coatMm: 1.2, dryHours: 0.5 }), 'thick-coat-hurried'],
-    [
-      'raw canvas in the offset',
-      context({ substrate: 'raw-canvas', medium: 'matt-paint' }, 'gel-plate'),
-      'raw-canvas-offset',
-    ],
-    ['a margin left on', context({ trim: 'margin' }), 'margin-left'],
-    ['sanding old paint', context({ substrate: 'painted-chest', preparation: 'sanded' }), 'old-paint-sanded'],
-  ])('speak up about %s', (_, c, id) => {
+  it.each(WARNINGS)('speak up about %s', (_, c, id) => {
     expect(ids(c)).toContain(id);
   });
 
@@ -147,4 +233,26 @@ it('conditions can be joined and turned round', () => {
       facts,
     ),
   ).toBe(false);
+});
+
+it('every rule has a case above', () => {
+  const met = new Set([...STOPS, ...WARNINGS].map(([, , id]) => id));
+  expect(RULES.map(r => r.id).filter(id => !met.has(id))).toEqual([]);
+});
+
+it('a finish over it, or no water, and a medium that softens is no worry', () => {
+  const soft = (finish: string, wear: RuleContext['wear']) =>
+    ids(withItem(context({ finish, dryHours: 72 }, 'wet-rub', { wear }), 'medium', { waterproof: false }));
+  expect(soft('water-varnish', ['water'])).not.toContain('softens-in-water');
+  expect(soft('no-finish', ['dry-rub'])).not.toContain('softens-in-water');
+});
+
+describe('the starter shelf', () => {
+  it.each(METHODS.map(m => [m.id, m] as const))('has a sound way for %s: nothing stops it', (_, method) => {
+    const request = requestFor(method, STARTER_SHELF);
+    if (!request.ok) throw new Error(request.problem.say);
+    const c = context(request.value.usual, method.id);
+    expect(stopsFor(c, [])).toEqual([]);
+    expect(rulesFor(c).filter(r => r.id === 'other-release' || r.id === 'water-stays-out')).toEqual([]);
+  });
 });

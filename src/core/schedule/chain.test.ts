@@ -5,7 +5,18 @@ import { METHODS } from '../methods/index.ts';
 import { howLong } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { benchOf, cautionsAt, chainOf, forecast, nextAction, stepsFor, WEAR, waitAfter } from './index.ts';
+import {
+  benchOf,
+  cautionsAt,
+  chainOf,
+  forecast,
+  handsOnMin,
+  nextAction,
+  stepsFor,
+  WEAR,
+  waitAfter,
+  whichTime,
+} from './index.ts';
 
 const usual = EXAMPLE_REQUEST.usual;
 const chain = (plan: TrialPlan) =>
@@ -31,6 +42,39 @@ describe('a patch’s chain', () => {
       usual: { ...usual, preparation: 'white-coat', finish: 'clear-wax', rounds: 1 },
     });
     expect(chain(plan)).toEqual(['mark', 'prepare', 'coat', 'place', 'wet', 'rub', 'look', 'finish']);
+  });
+
+  it('has the finish once for each of its coats, each with the wait after it', () => {
+    const plan = examplePlan({ usual: { ...usual, finish: 'spray-clear', rounds: 1 } });
+    expect(chain(plan).slice(-4)).toEqual(['finish', 'finish2', 'finish3', 'finish4']);
+    const [line] = benchOf(plan, []).lines;
+    const [one, two] = line.chain.filter(l => l.step.id === 'finish');
+    expect(whichTime(line.chain, two)).toBe('coat 2 of 4');
+    const { minutes, waitHours } = line.settings.finish!;
+    expect(handsOnMin(one.step, line)).toBe(minutes);
+    const wait = waitAfter(one.step, line.settings, { tempC: 21, rh: 45 })!;
+    expect(wait.aim).toBeCloseTo(waitHours * 60, 1);
+  });
+
+  it('says which round it is, and nothing of what comes once', () => {
+    const links = chainOf(examplePlan(), examplePlan().patches[0]);
+    const time = (id: string, round: number) =>
+      whichTime(links, links.find(l => l.step.id === id && l.round === round)!);
+    expect(time('rub', 2)).toBe('round 2 of 2');
+    expect(time('coat', 1)).toBeUndefined();
+  });
+
+  it('takes the time of a preparation from the shelf, and from the method where the shelf says nothing', () => {
+    const plan = examplePlan({
+      usual: { ...usual, preparation: 'gesso' },
+      board: { w: 60, h: 60, outline: 'rectangle', onePiece: true },
+      marginMm: 5,
+    });
+    const [line] = benchOf(plan, []).lines;
+    const { step } = line.chain.find(l => l.step.id === 'prepare')!;
+    expect(handsOnMin(step, line)).toBe(line.settings.preparation.minutes);
+    const settings = { ...line.settings, preparation: { ...line.settings.preparation, minutes: 0 } };
+    expect(handsOnMin(step, { ...line, settings })).toBe(step.handsOnMin);
   });
 
   it('has one round where the paper comes off in one go, whatever the rounds say', () => {

@@ -6,7 +6,7 @@ export { type Forecast, forecast } from './forecast.ts';
 export { type Drying, learntDrying, type Trialled } from './learn.ts';
 export { problemOf, type Task, type TrialProblem } from './problem-of.ts';
 export { learntShortWait, type ShortWait } from './short-wait.ts';
-export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working } from './sittings.ts';
+export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working, workingWith } from './sittings.ts';
 export {
   type Action,
   type Bench,
@@ -21,6 +21,7 @@ export {
   stepsFor,
   type Window,
   waitAfter,
+  whichTime,
 } from './status.ts';
 export { SteadyClock, type TimeSources } from './steady-clock.ts';
 export { alsoNow, handsOnMin, preparedTogether } from './together.ts';

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { examplePlan } from '../design/example.ts';
+import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
+import type { Tool } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { problemOf, USUAL_WORKING, type Working } from './index.ts';
+import { problemOf, USUAL_WORKING, type Working, workingWith } from './index.ts';
 import { problemOfAll } from './problem-of.ts';
 
 const MIN = 60_000;
@@ -137,5 +138,55 @@ describe('a trial as a question for the scheduler', () => {
     };
     const p = asked([...marks(), spoilt]);
     expect([...p.tasks.values()].flat().some(t => t.patch === second.code)).toBe(false);
+  });
+});
+
+describe('how a maker works', () => {
+  const tool = (kind: Tool['kind'], part: Partial<Tool>): Tool => ({
+    id: kind.replace(' ', '-'),
+    name: kind,
+    note: '',
+    kind,
+    washMin: 0,
+    holds: 1,
+    ...part,
+  });
+  const tools = [
+    tool('bristle brush', { washMin: 6 }),
+    tool('foam brush', { washMin: 5 }),
+    tool('sponge', { washMin: 0.1 }),
+    tool('oven', { holds: 8 }),
+  ];
+
+  it('is taken from the tools where it is left open: the brush washed quickest, what the oven holds', () => {
+    expect(workingWith(USUAL_WORKING, tools)).toMatchObject({ washMin: 5, ovenHolds: 8 });
+  });
+  it('is what the maker said where they said it, and usual where there are no such tools', () => {
+    expect(workingWith({ ...USUAL_WORKING, washMin: 0, ovenHolds: 1 }, tools)).toMatchObject({
+      washMin: 0,
+      ovenHolds: 1,
+    });
+    expect(workingWith(USUAL_WORKING, [])).toMatchObject({ washMin: 2, ovenHolds: 3 });
+  });
+  it('goes into the question for the scheduler', () => {
+    const { problem } = problemOf(examplePlan(), [], workingWith(USUAL_WORKING, tools), T0);
+    expect(problem.wash).toBe(5 * 60_000);
+    expect(problem.places.oven).toBe(8);
+  });
+});
+
+describe('a brush', () => {
+  const brushes = (part: Partial<typeof EXAMPLE_REQUEST.usual>) => {
+    const plan = examplePlan({ usual: { ...EXAMPLE_REQUEST.usual, ...part } });
+    const { problem } = problemOf(plan, [], USUAL_WORKING, T0);
+    return new Set(problem.jobs.flatMap(j => j.ops.flatMap(op => op.brush ?? [])));
+  };
+  it('is dipped into primer and varnish', () => {
+    expect(brushes({ preparation: 'gesso' })).toContain('preparation gesso');
+    expect(brushes({ finish: 'water-varnish' })).toContain('finish water-varnish');
+  });
+  it('is not used for sanding, wax or a spray, so that nothing has to be washed for them', () => {
+    for (const part of [{ preparation: 'sanded' }, { finish: 'clear-wax' }, { finish: 'spray-clear' }])
+      expect([...brushes(part)].filter(b => /^(preparation|finish)/.test(b))).toEqual([]);
   });
 });

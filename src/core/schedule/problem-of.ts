@@ -1,7 +1,7 @@
 import type { Step } from '../methods/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import type { Trialled } from './learn.ts';
-import { sittingsFrom, type Working } from './sittings.ts';
+import { sittingsFrom, type Working, workingWith } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, type Problem, tidySpans } from './solver/index.ts';
 import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
 import { handsOnMin } from './together.ts';
@@ -99,7 +99,7 @@ function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
 }
 
 const problemOfNone = (working: Working, now: number): TrialProblem => ({
-  problem: { jobs: [], hands: [], now, places: {}, wash: ms(working.washMin) },
+  problem: { jobs: [], hands: [], now, places: {}, wash: ms(workingWith(working, []).washMin) },
   tasks: new Map(),
   late: [],
 });
@@ -171,6 +171,7 @@ export function problemOf(
     });
   }
   const sittings = sittingsFrom(working.sittings, now);
+  const { washMin, ovenHolds } = workingWith(working, []);
   const there = hereUntil === undefined ? sittings : tidySpans([...sittings, [now, hereUntil]]);
   return {
     problem: {
@@ -181,10 +182,10 @@ export function problemOf(
       })),
       now,
       places: {
-        oven: plan.design.loadSize ?? working.ovenHolds,
+        oven: plan.design.loadSize ?? ovenHolds,
         ...(working.rackHolds === null ? {} : { rack: working.rackHolds }),
       },
-      wash: ms(working.washMin),
+      wash: ms(washMin),
       lying,
     },
     tasks,
@@ -216,14 +217,15 @@ const DRY_MEDIUMS = new Set([
   'rubbing alcohol',
 ]);
 
+/** Preparations that are brushed on. */
+const BRUSHED_ON = new Set(['white base coat', 'primer', 'matching base coat']);
+
 /** What a brush is dipped into at a step. */
 function brushOf(step: Step, { settings }: BenchLine): string | undefined {
-  if (step.id === 'prepare')
-    return step.cautions.includes('wet-coats') ? `preparation ${settings.preparation.id}` : undefined;
-  if (step.id === 'finish' || step.id === 'first-clear')
-    return step.cautions.includes('wet-coats') && settings.finish
-      ? `finish ${settings.finish.id}`
-      : undefined;
+  if (step.onlyIfPrepared)
+    return BRUSHED_ON.has(settings.preparation.kind) ? `preparation ${settings.preparation.id}` : undefined;
+  if (step.onlyIfFinished)
+    return settings.finish?.kind === 'varnish' ? `finish ${settings.finish.id}` : undefined;
   const coats = step.id === 'coat' || step.id === 'base';
   return coats && !DRY_MEDIUMS.has(settings.medium.kind) ? settings.medium.id : undefined;
 }

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { Tool } from '../shelf/index.ts';
 import { ALWAYS, type Span, type Spans, tidySpans } from './solver/index.ts';
 
 const clockTime = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write a time of day as 19:30.'));
@@ -19,15 +20,40 @@ export const Working = v.object({
   /** None: whenever something is due, day or night. */
   sittings: v.optional(v.pipe(v.array(Sitting), v.maxLength(20)), []),
   helpers: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(5)), 0),
-  ovenHolds: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100)), 3),
+  /** Pieces an oven takes at once; null for what the shelf says of the oven. */
+  ovenHolds: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100))), null),
   /** Single pieces that can lie and dry at once; null for as many as there are. */
   rackHolds: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400))), null),
-  washMin: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(60)), 2),
+  /** Minutes to wash a brush between mediums; null for what the shelf says of the brushes. */
+  washMin: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0), v.maxValue(60))), null),
   /** In the plan's shuffled order, or free within a board. */
   order: v.optional(v.picklist(['plan', 'free']), 'plan'),
 });
 export type Working = v.InferOutput<typeof Working>;
 export const USUAL_WORKING: Working = v.parse(Working, {});
+
+/** Where neither the maker nor the shelf says it: a foam brush under the tap, an oven of a craft room. */
+const WASH_MIN = 2;
+const OVEN_HOLDS = 3;
+
+/**
+ * How a maker works, with what they left open taken from their tools: the brush that is washed quickest, the largest
+ * oven.
+ */
+export function workingWith(
+  working: Working,
+  tools: readonly Tool[],
+): Working & { washMin: number; ovenHolds: number } {
+  const brushes = tools
+    .filter(t => t.kind === 'foam brush' || t.kind === 'bristle brush')
+    .map(t => t.washMin);
+  const ovens = tools.filter(t => t.kind === 'oven').map(t => t.holds);
+  return {
+    ...working,
+    washMin: working.washMin ?? (brushes.length ? Math.min(...brushes) : WASH_MIN),
+    ovenHolds: working.ovenHolds ?? (ovens.length ? Math.min(100, Math.max(...ovens)) : OVEN_HOLDS),
+  };
+}
 
 const WEEKDAYS = [1, 2, 3, 4, 5];
 /** Ready-made times at which people are there. */

@@ -86,7 +86,9 @@ describe('a ground that is prepared in one go', () => {
     const { step: what } = prepare(plan);
     const first = lines.filter(l => l.patch.board === 0);
     const all = first.reduce((sum, line) => sum + handsOnMin(what, line), 0);
-    expect(all).toBeCloseTo(what.handsOnMin * (1 + 0.25 * (first.length - 1)), 9);
+    const { minutes } = first[0].settings.preparation;
+    expect(minutes).toBeGreaterThan(0);
+    expect(all).toBeCloseTo(minutes * (1 + 0.25 * (first.length - 1)), 9);
     const coat = lines[0].chain.find(l => l.step.id === 'coat')!.step;
     expect(handsOnMin(coat, lines[0])).toBe(coat.handsOnMin);
   });
@@ -138,7 +140,7 @@ describe('a ground that is prepared in one go', () => {
     });
     const saved = forecast(pieces, [], T0).handsOnMin - forecast(board, [], T0).handsOnMin;
     const boards = board.board.count;
-    const { handsOnMin: each } = prepare(board).step;
+    const { minutes: each } = benchOf(board, []).lines[0].settings.preparation;
     expect(saved).toBeCloseTo(0.75 * each * (board.patches.length - boards), 6);
   });
 

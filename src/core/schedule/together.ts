@@ -23,16 +23,18 @@ export function preparedTogether(plan: TrialPlan): ReadonlyMap<string, readonly 
   return new Map(keyed.map(([code, key]) => [code, goes.get(key) ?? []]));
 }
 
-/** Minutes of hands that a step takes of one patch: of what is done in one go its share. */
-export function handsOnMin(step: Step, line: BenchLine): number {
-  const count = step.id === 'prepare' ? line.preparedWith.length : 1;
-  return (step.handsOnMin * (1 + FURTHER * (count - 1))) / count;
+/** Minutes of hands that a step takes of one patch: a preparation and a coat of a finish what the shelf says of them, of what is done in one go its share. */
+export function handsOnMin(step: Step, { settings, preparedWith }: BenchLine): number {
+  if (step.onlyIfFinished) return settings.finish?.minutes || step.handsOnMin;
+  if (!step.onlyIfPrepared) return step.handsOnMin;
+  const count = preparedWith.length;
+  return ((settings.preparation.minutes || step.handsOnMin) * (1 + FURTHER * (count - 1))) / count;
 }
 
 /** Other patches that a step is done for in the same go now: as far along, and not written off. */
 export function alsoNow(bench: Bench, code: string, link: Link): string[] {
   const line = bench.lines.find(l => l.patch.code === code);
-  if (!line || link.step.id !== 'prepare') return [];
+  if (!line || !link.step.onlyIfPrepared) return [];
   const go = new Set(line.preparedWith);
   return bench.lines
     .filter(l => l.patch.code !== code && go.has(l.patch.code) && !l.spoilt)

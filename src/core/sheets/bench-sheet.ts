@@ -1,5 +1,5 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
-import { type Agenda, cautionsAt, chainOf, stepsFor, waitAfter } from '../schedule/index.ts';
+import { type Agenda, cautionsAt, chainOf, stepsFor, waitAfter, whichTime } from '../schedule/index.ts';
 import { levelMarks, levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';
@@ -55,7 +55,8 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
     longest.forEach((link, i) => {
       const x = LEFT + FIRST + i * cell;
       const wait = waitAfter(link.step, settingsOf(plan, ordered[0]), plan.air);
-      const again = link.step.eachRound && longest.some(l => l.round > 1) ? ` (round ${link.round})` : '';
+      const time = whichTime(longest, link);
+      const again = time ? ` (${time})` : '';
       marks.push(text(`${link.step.action}${again}`, x + 1, 36, 2.1, { bold: true, most: cell - 2 }));
       if (wait)
         marks.push(
