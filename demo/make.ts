@@ -9,7 +9,7 @@ import { explain } from '../src/core/diagnosis/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { chanceFrom, seedOf } from '../src/core/random/index.ts';
 import { readPhoto } from '../src/core/reading/index.ts';
-import { benchOf, nextAction } from '../src/core/schedule/index.ts';
+import { alsoNow, benchOf, handsOnMin, nextAction } from '../src/core/schedule/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { photograph, SIMULATED_WORDS, simulateProcess, withExif } from '../src/core/simulator/index.ts';
 import { type Patch, settingsOf, type TrialPlan, type TrialRecord } from '../src/core/trial/index.ts';
@@ -45,17 +45,25 @@ function work(trial: TrialPlan, start: number, end: number): TrialRecord[] {
     } as TrialRecord);
   add(start, { kind: 'air', patch: null, air: trial.air });
   for (let now = start; ; ) {
-    const action = nextAction(benchOf(trial, records), now);
+    const bench = benchOf(trial, records);
+    const action = nextAction(bench, now);
     if (action.kind === 'finished') break;
     const slip =
       action.link.step.id === 'place' && chance.next() < 0.25
         ? chance.between(2, 5)
         : chance.between(0.1, 0.6);
-    now =
-      Math.max(now, action.status.window?.aim ?? now) +
-      (action.link.step.handsOnMin * chance.between(0.8, 1.2) + slip) * 60_000;
+    const also = alsoNow(bench, action.patch.code, action.link);
+    const go = bench.lines.filter(l => [action.patch.code, ...also].includes(l.patch.code));
+    const work = go.reduce((sum, line) => sum + handsOnMin(action.link.step, line), 0);
+    now = Math.max(now, action.status.window?.aim ?? now) + (work * chance.between(0.8, 1.2) + slip) * 60_000;
     if (now > end) break;
-    add(now, { kind: 'step', patch: action.patch.code, step: action.link.step.id, round: action.link.round });
+    add(now, {
+      kind: 'step',
+      patch: action.patch.code,
+      step: action.link.step.id,
+      round: action.link.round,
+      ...(also.length ? { also } : {}),
+    });
   }
   return records;
 }

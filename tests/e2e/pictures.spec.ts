@@ -55,7 +55,7 @@ test('a picture with writing is looked at on its grounds, mended, and comes on a
   await page.getByLabel('Method').selectOption('Wet-rub transfer');
   await page.getByLabel('Piece width, mm').fill('500');
   await page.getByLabel('Piece height, mm').fill('500');
-  await expect(page.getByText(/does not fit a sheet of 210 × 297 mm/)).toBeVisible();
+  await expect(page.getByText(/does not fit on 80 g copy paper in one piece/)).toBeVisible();
   await expect(save).toBeDisabled();
   await page.getByLabel('Piece width, mm').fill('120');
   await page.getByLabel('Piece height, mm').fill('100');

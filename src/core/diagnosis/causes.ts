@@ -10,26 +10,38 @@ export interface Evidence {
   readonly say: string;
 }
 
+/** A signal that has to be known and above or below a value. */
+export type Gate = { readonly signal: SignalKey; readonly above?: number; readonly below?: number };
+
 /** A cause of failure (HANDBOOK §8) with its tell-tales, what rescues the patch and what prevents it. */
 export interface Cause {
   readonly id: string;
   readonly name: string;
   /** Prior log odds. */
   readonly prior: number;
+  /** What has to hold for it to come into question at all: a pull cannot be too late where nothing is pulled. */
+  readonly only?: readonly Gate[];
   readonly evidence: readonly Evidence[];
   readonly check: string;
   readonly rescue: string;
   readonly prevent: string;
 }
 
-const bareLittle = (weight = -2.5): Evidence => ({
+/** Nothing much is bare: speaks against whatever takes the picture off. */
+export const bareLittle = (weight = -2.5): Evidence => ({
   signal: 'bareShare',
   below: 0.03,
   weight,
   say: 'Almost nothing is bare.',
 });
 
-export const CAUSES: readonly Cause[] = [
+const WET: Gate = { signal: 'usesWater', above: 0 };
+const MEDIUM: Gate = { signal: 'medium', above: 0 };
+const REMOVED: Gate = { signal: 'removed', above: 0 };
+const BRUSHED: Gate = { signal: 'brushed', above: 0 };
+
+/** Causes around coats, water and paper, which most methods share. */
+export const COMMON_CAUSES: readonly Cause[] = [
   {
     id: 'air-bubbles',
     name: 'Air bubbles or poor contact',
@@ -50,6 +62,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'skinned-over',
     name: 'The coat skinned over or had dry spots',
     prior: -2,
+    only: [BRUSHED],
     evidence: [
       { signal: 'streakShare', above: 0.25, weight: 1.6, say: 'Bare streaks, as a brush leaves them.' },
       { signal: 'streakLevel', above: 0.7, weight: 0.7, say: 'The streaks run the same way.' },
@@ -88,6 +101,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'too-thick',
     name: 'Coat too thick, squeezed out onto the paper',
     prior: -2.8,
+    only: [BRUSHED],
     evidence: [
       { signal: 'coatMm', above: 0.7, weight: 1.4, say: 'The coat was thick ({} mm).' },
       { signal: 'coatMm', below: 0.45, weight: -1.2, say: 'The coat was not thick ({} mm).' },
@@ -109,6 +123,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'edge-not-sealed',
     name: 'Edge not sealed, or the ground dips there',
     prior: -2.2,
+    only: [MEDIUM],
     evidence: [
       { signal: 'edgeShare', above: 0.35, weight: 2, say: 'The loss is a band along an edge.' },
       { signal: 'cornerShare', above: 0.3, weight: 1.3, say: 'A corner is lost.' },
@@ -141,6 +156,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'thirsty-ground',
     name: 'Ground too thirsty',
     prior: -2.5,
+    only: [BRUSHED],
     evidence: [
       { signal: 'thirst', above: 0.5, weight: 1.1, say: 'The ground drinks.' },
       { signal: 'thirst', below: 0.3, weight: -2, say: 'The ground does not drink.' },
@@ -157,7 +173,20 @@ export const CAUSES: readonly Cause[] = [
     id: 'too-early',
     name: 'Removed too early',
     prior: -1.8,
+    only: [REMOVED],
     evidence: [
+      {
+        signal: 'waitRatio',
+        below: 0.75,
+        weight: 2.4,
+        say: 'It had {} of the wait that was planned.',
+      },
+      {
+        signal: 'waitRatio',
+        above: 0.95,
+        weight: -2,
+        say: 'It had all of the wait that was planned ({} of it).',
+      },
       {
         signal: 'dryRatio',
         below: 0.7,
@@ -192,11 +221,13 @@ export const CAUSES: readonly Cause[] = [
     id: 'too-much-water',
     name: 'Too much water: the film went soft',
     prior: -2.5,
+    only: [WET],
     evidence: [
       { signal: 'rewets', above: 0.5, weight: 1.7, say: 'This medium softens again in water.' },
       { signal: 'rewets', below: 0.12, weight: -1.2, say: 'This medium hardly softens in water.' },
       { signal: 'wetMin', above: 8, weight: 1.2, say: 'It stayed wet for {} minutes before rubbing.' },
       { signal: 'raggedShare', above: 0.4, weight: 0.4, say: 'Scuffs all over.' },
+      { signal: 'symptom:base-damaged', above: 0, weight: 1.6, say: 'The base coat is damaged.' },
       { signal: 'symptom:smear', above: 0, weight: 0.9, say: 'It smeared.' },
       bareLittle(),
     ],
@@ -208,6 +239,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'too-little-water',
     name: 'Too little water: the paper tore in dry islands',
     prior: -3,
+    only: [WET],
     evidence: [
       { signal: 'wetMin', below: 0.7, weight: 1.5, say: 'It was rubbed {} minutes after wetting.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'Paper will not come off.' },
@@ -222,6 +254,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'rubbed-too-hard',
     name: 'Rubbed too hard or too long',
     prior: -2.5,
+    only: [WET],
     evidence: [
       { signal: 'symptom:rubbed-through', above: 0, weight: 2.2, say: 'You ticked rubbed through.' },
       { signal: 'rounds', above: 3, weight: 1.1, say: 'It had {} rounds of rubbing.' },
@@ -243,6 +276,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'not-enough-rounds',
     name: 'Not enough rounds, or judged while wet',
     prior: -2,
+    only: [WET],
     evidence: [
       { signal: 'veil', above: 0.2, weight: 2.4, say: 'There is a clear veil ({}).' },
       { signal: 'veil', above: 0.08, below: 0.2001, weight: 1.3, say: 'There is some veil ({}).' },
@@ -271,6 +305,7 @@ export const CAUSES: readonly Cause[] = [
     id: 'wrong-paper',
     name: 'Wrong paper for rubbing',
     prior: -2.8,
+    only: [WET],
     evidence: [
       { signal: 'coated', above: 0, weight: 2, say: 'The sheet has a gloss coat, which lets go as a whole.' },
       { signal: 'gsm', above: 100, weight: 1, say: 'Heavy paper ({} g) leaves more behind.' },
@@ -286,13 +321,23 @@ export const CAUSES: readonly Cause[] = [
     name: 'Wrong colourant for this method',
     prior: -3,
     evidence: [
-      { signal: 'toner', below: 0.5, weight: 4, say: 'The print is not toner.' },
-      { signal: 'toner', above: 0.5, weight: -3, say: 'The print is toner, as it should be.' },
+      {
+        signal: 'colourantFits',
+        below: 0.5,
+        weight: 4,
+        say: 'This method is made for another colourant than this printer’s.',
+      },
+      {
+        signal: 'colourantFits',
+        above: 0.5,
+        weight: -3,
+        say: 'The colourant is one that this method is made for.',
+      },
       { signal: 'symptom:smear', above: 0, weight: 1, say: 'Colour ran.' },
     ],
     check: 'Wet a spare print with a finger: does the colour run?',
     rescue: 'None.',
-    prevent: 'Print with toner.',
+    prevent: 'Print with what the method is made for.',
   },
   {
     id: 'pale-original',

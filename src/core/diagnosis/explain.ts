@@ -1,5 +1,6 @@
 import type { Patch, TrialPlan, TrialRecord } from '../trial/index.ts';
-import { CAUSES, type Cause } from './causes.ts';
+import type { Cause } from './causes.ts';
+import { CAUSES } from './every-cause.ts';
 import { type Signals, signalsOf } from './signals.ts';
 
 /** One piece of evidence that was met, in words, and how strongly it speaks. */
@@ -31,6 +32,13 @@ export const isTroubled = (s: Signals): boolean =>
   s.mirrored === 1 ||
   Object.keys(s).some(k => k.startsWith('symptom:'));
 
+/** Whether a cause can be at work at all with this method, ground and what was done. */
+export const inQuestion = ({ only = [] }: Cause, signals: Signals): boolean =>
+  only.every(({ signal, above = Number.NEGATIVE_INFINITY, below = Number.POSITIVE_INFINITY }) => {
+    const value = signals[signal];
+    return value !== undefined && value > above && value < below;
+  });
+
 /** Weighs one cause: prior log odds plus the weights of all evidence that is met. */
 export function weigh(cause: Cause, signals: Signals): { logOdds: number; met: Weighed[] } {
   const met: Weighed[] = [];
@@ -53,7 +61,10 @@ const shown = (v: number) =>
 export function explain(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Explained[] {
   const signals = signalsOf(plan, patch, records);
   if (!isTroubled(signals)) return [];
-  const scored = CAUSES.map(cause => ({ cause, ...weigh(cause, signals) }));
+  const scored = CAUSES.filter(cause => inQuestion(cause, signals)).map(cause => ({
+    cause,
+    ...weigh(cause, signals),
+  }));
   const total = scored.reduce((sum, s) => sum + Math.exp(s.logOdds), SOMETHING_ELSE);
   return scored
     .map(({ cause, logOdds, met }) => ({

@@ -1,4 +1,5 @@
-export { CAUSES, type Cause, type Evidence } from './causes.ts';
-export { type Explained, explain, isTroubled, type Weighed, weigh } from './explain.ts';
+export type { Cause, Evidence, Gate } from './causes.ts';
+export { CAUSES } from './every-cause.ts';
+export { type Explained, explain, inQuestion, isTroubled, type Weighed, weigh } from './explain.ts';
 export { type Signals, signalsOf } from './signals.ts';
 export { SYMPTOMS } from './symptoms.ts';

@@ -1,4 +1,5 @@
-import { benchOf, openMinutes } from '../schedule/index.ts';
+import { waitsForDrying } from '../methods/index.ts';
+import { type BenchLine, benchOf, openMinutes, waitAfter } from '../schedule/index.ts';
 import {
   about,
   airOf,
@@ -10,7 +11,7 @@ import {
   type TrialRecord,
   verdictOf,
 } from '../trial/index.ts';
-import { dryingFactor } from '../units/index.ts';
+import { type Air, dryingFactor } from '../units/index.ts';
 
 /** Everything that can speak for or against a cause, as numbers; a signal that is not known is absent. */
 export type Signals = Readonly<Partial<Record<SignalKey, number>>>;
@@ -43,11 +44,31 @@ export type SignalKey =
   | 'coatMm'
   | 'rewets'
   | 'groundLight'
-  | 'toner'
+  | 'colourantFits'
+  | 'usesWater'
+  | 'usesHeat'
+  | 'brushed'
+  | 'medium'
+  | 'removed'
+  | 'pulled'
+  | 'solvent'
+  | 'tapeOrFilm'
+  | 'clearCoats'
+  | 'cloth'
+  | 'washedGround'
+  | 'waitRatio'
+  | 'shortLate'
+  | 'recoatRatio'
+  | 'washHours'
   | 'judgedWet'
   | `symptom:${string}`;
 
 const MIN = 60_000;
+const TAPES = new Set(['packing tape', 'application tape']);
+const SOLVENTS = new Set(['rubbing alcohol', 'spray adhesive']);
+const UNBRUSHED = new Set(['none', 'wax', ...TAPES, ...SOLVENTS]);
+const CLEAR = new Set(['varnish', 'spray clear', 'poured clear']);
+const yes = (is: boolean) => (is ? 1 : 0);
 
 /** Gathers the signals of one patch from its reading, its verdict, its records and its settings. */
 export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
@@ -60,18 +81,31 @@ export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly Trial
 }
 
 function fromSettings(plan: TrialPlan, patch: Patch): Signals {
+  const { method } = plan.used;
   const s = settingsOf(plan, patch);
+  const brushed = !UNBRUSHED.has(s.medium.kind);
   const white = s.preparation.whitens;
   const light = s.substrate.colour[1] * (1 - white) + 0.88 * white;
   return {
     gsm: s.donor.gsm,
     coated: s.donor.coated ? 1 : 0,
-    coatMm: s.coatMm,
+    ...(brushed ? { coatMm: s.coatMm } : {}),
     rewets: s.medium.rewets,
     thirst: s.substrate.thirst * s.preparation.thirstTimes,
     gloss: s.substrate.gloss * s.preparation.glossTimes,
     groundLight: light,
-    toner: s.printer.colourant === 'toner' ? 1 : 0,
+    colourantFits: yes(method.takes.colourants.includes(s.printer.colourant)),
+    usesWater: yes(method.usesWater),
+    usesHeat: yes(method.usesHeat || s.pressing?.kind === 'heat gun' || s.pressing?.kind === 'iron'),
+    brushed: yes(brushed),
+    medium: yes(s.medium.kind !== 'none'),
+    removed: yes(method.removal !== 'none'),
+    pulled: yes(method.removal === 'pull'),
+    solvent: yes(SOLVENTS.has(s.medium.kind)),
+    tapeOrFilm: yes(method.removal === 'pull' || TAPES.has(s.medium.kind)),
+    clearCoats: s.finish && CLEAR.has(s.finish.kind) ? Math.max(1, s.finish.coats) : 0,
+    cloth: yes(s.substrate.kind === 'cotton cloth'),
+    washedGround: yes(s.preparation.kind === 'wash and iron'),
   };
 }
 
@@ -80,19 +114,48 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   const at = (step: string, round = 1) =>
     line.doneAt[line.chain.findIndex(l => l.step.id === step && l.round === round)];
   const out: { -readonly [K in SignalKey]?: number } = {};
-  const [coat, place, wet, rub] = [at('coat'), at('place'), at('wet'), at('rub')];
+  const [place, wet, rub] = [at('place'), at('wet'), at('rub')];
   const air = airOf(plan, records);
   const s = line.settings;
-  if (coat !== undefined && place !== undefined) out.lateRatio = (place - coat) / MIN / openMinutes(s, air);
-  if (place !== undefined && wet !== undefined) {
+  if (place !== undefined && wet !== undefined && waitsForDrying(plan.used.method)) {
     const need = s.medium.dryHours * dryingFactor(air) * (s.coatMm / 0.3) ** 0.7;
     out.dryRatio = (wet - place) / (60 * MIN) / need;
   }
   if (wet !== undefined && rub !== undefined) out.wetMin = (rub - wet) / MIN;
+  Object.assign(out, fromWaits(line, air, out.dryRatio === undefined));
   const rounds = standing(records).filter(
     r => r.kind === 'step' && r.patch === patch.code && r.step === 'rub',
   ).length;
   if (rounds) out.rounds = rounds;
+  return out;
+}
+
+/** A wait this short has to be kept with the next thing in the hand, minutes. */
+const AT_ONCE = 20;
+
+/** How the waits between steps were kept; the planned one only where no drying of a coat stands for it. */
+function fromWaits(
+  { chain, doneAt, settings, plannedMin }: BenchLine,
+  air: Air,
+  withPlanned: boolean,
+): Signals {
+  const out: { -readonly [K in SignalKey]?: number } = {};
+  chain.forEach(({ step }, i) => {
+    const [from, to] = [doneAt[i], doneAt[i + 1]];
+    const wait = waitAfter(step, settings, air, plannedMin);
+    if (from === undefined || to === undefined || !wait) return;
+    const waited = (to - from) / MIN;
+    if (step.wait.kind === 'open-time') out.lateRatio = waited / openMinutes(settings, air);
+    if (step.wait.kind === 'planned' && withPlanned) out.waitRatio = waited / wait.aim;
+    if (step.wait.kind === 'fixed' && wait.max <= AT_ONCE)
+      out.shortLate = Math.max(out.shortLate ?? 0, waited / wait.max);
+    if (step.wait.kind === 'finish' && chain[i + 1].step.id === step.id)
+      out.recoatRatio = Math.min(out.recoatRatio ?? Number.POSITIVE_INFINITY, waited / wait.aim);
+  });
+  const wash = chain.findIndex(l => l.step.id === 'wear-wash');
+  const made = chain.findIndex(l => l.step.id.startsWith('wear-')) - 1;
+  const [washed, ready] = [doneAt[wash], doneAt[made]];
+  if (washed !== undefined && ready !== undefined) out.washHours = (washed - ready) / (60 * MIN);
   return out;
 }
 

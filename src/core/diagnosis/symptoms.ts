@@ -1,4 +1,4 @@
-/** What a person can see on a wet-rub patch (HANDBOOK §8). */
+/** What a person can see on a patch (HANDBOOK §8). */
 export const SYMPTOMS = [
   { id: 'bare-patches', name: 'Bare patches' },
   { id: 'veil', name: 'White veil' },
@@ -15,4 +15,8 @@ export const SYMPTOMS = [
   { id: 'pinholes', name: 'Pinholes' },
   { id: 'stuck-paper', name: 'Paper will not come off' },
   { id: 'tacky', name: 'Tacky' },
+  { id: 'base-damaged', name: 'Base coat damaged' },
+  { id: 'scorched', name: 'Scorched or melted' },
+  { id: 'flooded', name: 'Wax flooded or dented' },
+  { id: 'lost-in-use', name: 'Lost in wash or wear' },
 ] as const;

@@ -32,6 +32,13 @@ export const METHODS: readonly Method[] = [
 export const findMethod = (id: string, own: readonly Method[] = []): Method | undefined =>
   [...own, ...METHODS].find(m => m.id === id);
 
+/** Whether the planned wait is the drying of a wet coat in the room's air, without heat. */
+export const waitsForDrying = (method: Method): boolean =>
+  method.steps.some(step => step.wait.kind === 'planned') &&
+  method.usesWater &&
+  !method.usesHeat &&
+  method.removal !== 'soak';
+
 /** A copy of a method that can be changed, under a name and an id of its own. */
 export function copyMethod(method: Method, taken: readonly string[]): Method {
   let n = 1;

@@ -1,4 +1,4 @@
-import type { Method } from '../methods/index.ts';
+import { type Method, waitsForDrying } from '../methods/index.ts';
 import { labOf } from '../shelf/index.ts';
 import type { PatchSettings, WearTest } from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
@@ -34,11 +34,7 @@ export function factsOf(context: RuleContext) {
     removal: method.removal,
     usesHeat: method.usesHeat,
     usesWater: method.usesWater,
-    waitsForDrying:
-      method.steps.some(x => x.wait.kind === 'planned') &&
-      method.usesWater &&
-      !method.usesHeat &&
-      method.removal !== 'soak',
+    waitsForDrying: waitsForDrying(method),
     colourant: s.printer.colourant,
     fuses: s.printer.fusesWithHeat && s.printer.colourant === 'toner',
     donorKind: s.donor.kind,
