@@ -16,6 +16,8 @@ export default defineConfig({
     baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    // Journeys are about the app as it is served; offline.spec.ts is about the one that is kept.
+    serviceWorkers: 'block',
     actionTimeout: 20_000,
     launchOptions: {
       executablePath: chromium,

@@ -1,8 +1,39 @@
 import react from '@vitejs/plugin-react';
+import { VitePWA } from 'vite-plugin-pwa';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    VitePWA({
+      // A new version waits until it is asked for: nothing is loaded anew under somebody's wet hands.
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Wet Test',
+        short_name: 'Wet Test',
+        description: 'Plans, runs, measures and explains test pieces of transferred images.',
+        start_url: '/w/mine',
+        scope: '/',
+        display: 'standalone',
+        theme_color: '#0b5a66',
+        background_color: '#f2f3ee',
+        icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,woff2,svg,png}'],
+        maximumFileSizeToCacheInBytes: 20_000_000,
+        navigateFallback: '/index.html',
+        navigateFallbackAllowlist: [/^\/w\//],
+        // The bare address leads to the workshop or to the demo, as the server was started.
+        directoryIndex: null,
+        cleanupOutdatedCaches: true,
+        importScripts: ['/on-notice.js'],
+        globIgnores: ['on-notice.js'],
+        sourcemap: false,
+      },
+    }),
+  ],
   build: {
     target: 'es2022',
     chunkSizeWarningLimit: 20_000,

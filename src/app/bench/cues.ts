@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { Action } from '../../core/schedule/index.ts';
 import type { Settings } from '../../store/index.ts';
+import { notify } from '../shell/notify.ts';
 
 /** Keeps the screen awake while the bench is open, where the browser can; quietly does without where it cannot. */
 export function useWakeLock(): void {
@@ -46,17 +47,6 @@ function say(words: string) {
   speechSynthesis.speak(new SpeechSynthesisUtterance(words));
 }
 
-/** A notification where the browser allows one and nobody is looking. */
-function notify(words: string) {
-  if (typeof Notification === 'undefined' || Notification.permission !== 'granted') return;
-  if (document.visibilityState === 'visible') return;
-  try {
-    new Notification('Wet Test', { body: words, tag: 'wet-test-bench' });
-  } catch {
-    // Some phones only allow notifications from elsewhere: the sounds still come.
-  }
-}
-
 export type CueSettings = Pick<Settings, 'sound' | 'speech' | 'vibrate' | 'notify'>;
 
 interface Cue {
@@ -100,7 +90,7 @@ export function useCues(action: Action, now: number, on: CueSettings): void {
       if (on.speech) say(cue.words);
       if (on.vibrate)
         navigator.vibrate?.(Array.from({ length: cue.times * 2 }, (_, i) => (i % 2 ? 100 : 150)));
-      if (on.notify) notify(cue.words);
+      if (on.notify) void notify(cue.words, 'wet-test-bench', location.pathname);
     }
   }, [now, action, on]);
 }

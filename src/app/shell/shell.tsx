@@ -3,7 +3,9 @@ import { useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { KeyList } from './key-list.tsx';
+import { LongWaits } from './long-waits.tsx';
 import { Notices } from './notices.tsx';
+import { useOffline } from './offline.ts';
 import { useSettings } from './settings.tsx';
 
 /** Which workshop the address names. */
@@ -19,6 +21,7 @@ export function Shell() {
   const workshop = useWorkshop();
   const { settings, change } = useSettings();
   const [keys, setKeys] = useState(false);
+  const { newer, takeOver } = useOffline();
   const onBench = useLocation().pathname.endsWith('/bench');
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
@@ -103,7 +106,9 @@ export function Shell() {
           </HStack>
         </Flex>
       )}
+      {newer && !onBench && <NewerNotice takeOver={takeOver} />}
       {workshop === 'demo' && !onBench && <DemoNotice />}
+      {settings.notify && <LongWaits workshop={workshop} />}
       <Outlet />
       <KeyList open={keys} onClose={() => setKeys(false)} />
     </Notices>
@@ -132,6 +137,28 @@ function Plain({
     >
       {children}
     </Button>
+  );
+}
+
+/** A newer version is here and waits to be asked for. */
+function NewerNotice({ takeOver }: { takeOver: () => void }) {
+  return (
+    <Flex
+      role="status"
+      bg="tide.subtle"
+      px={{ base: '4', md: '6' }}
+      py="1"
+      align="center"
+      gap="3"
+      wrap="wrap"
+    >
+      <Text flex="1" minW="14rem">
+        A newer Wet Test is here. Nothing you have stored changes with it.
+      </Text>
+      <Button size="sm" minH="44px" variant="outline" onClick={takeOver}>
+        Load the newer one
+      </Button>
+    </Flex>
   );
 }
 

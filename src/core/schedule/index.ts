@@ -1,5 +1,6 @@
 export { type Agenda, type Appointment, agendaOf, agendaOfAll, QUICK, THOROUGH } from './agenda.ts';
 export { type AtBench, atBench, deviationsOf, dueElsewhere, skippedOf } from './at-bench.ts';
+export { type Call, callsBetween } from './calls.ts';
 export { cautionsAt } from './cautions-at.ts';
 export { dryingLine, type Waiting } from './drying.ts';
 export { type Forecast, forecast } from './forecast.ts';
