@@ -142,7 +142,13 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     undefined,
   );
   return (
-    <Flex direction="column" minH="100dvh" as="main" onClick={e => isLowerHalf(e) && done()}>
+    <Flex
+      direction="column"
+      minH="100dvh"
+      as="main"
+      onClickCapture={letGo}
+      onClick={e => isLowerHalf(e) && done()}
+    >
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
         <Button variant="ghost" minH="44px" px={{ base: '2', md: '4' }} onClick={leave}>
           Leave the bench
@@ -181,6 +187,12 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       </Controls>
     </Flex>
   );
+}
+
+/** A button that was tapped does not keep the keys: the next press of space or of a pedal is for the work again. */
+function letGo(e: React.MouseEvent) {
+  const button = (e.target as Element).closest('button');
+  if (e.detail > 0 && button instanceof HTMLElement) button.blur();
 }
 
 /** A tap on nothing else in the lower half of the screen: as good as the control itself. */

@@ -1,8 +1,17 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import { type Action, type AtBench, cautionsAt, chainOf, whichTime } from '../../core/schedule/index.ts';
+import {
+  type Action,
+  type AtBench,
+  cautionsAt,
+  chainOf,
+  whichTime,
+  withWhat,
+} from '../../core/schedule/index.ts';
 import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
+import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
+import { useSettings } from '../shell/settings.tsx';
 import { Cautions } from './cautions.tsx';
 import { Clock } from './clock.tsx';
 import { StepDrawing } from './step-drawing.tsx';
@@ -21,6 +30,9 @@ export function Instruction({
   const { step } = action.link;
   const time = whichTime(chainOf(plan, action.patch), action.link);
   const settings = settingsOf(plan, action.patch);
+  const { settings: units } = useSettings();
+  const what = withWhat(step, settings);
+  const names = sharedNames(plan, [action.patch.code, ...also]);
   return (
     <Flex
       flex="1"
@@ -49,7 +61,13 @@ export function Instruction({
             All of it in one go: {[action.patch.code, ...also].join(', ')}.
           </Text>
         )}
-        <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2">
+        {action.kind === 'do' && what && (
+          <Text fontSize={{ base: '1.25rem', md: '1.6rem' }} mt="2" fontWeight="700">
+            {what.name}
+            {what.coatMm !== undefined && `, ${thickness(what.coatMm, units.system)} thick`}
+          </Text>
+        )}
+        <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt={what ? '1' : '2'}>
           {action.kind === 'wait' ? (
             <>
               Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
@@ -70,7 +88,7 @@ export function Instruction({
           </Text>
         )}
         <Text color="fg.muted" fontSize="1.1rem" mt="1">
-          {levelNames(plan, action.patch).join(', ')}
+          {names.join(', ')}
           {time ? ` · ${time}` : ''}
         </Text>
         <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
@@ -90,6 +108,12 @@ export function Instruction({
       </Box>
     </Flex>
   );
+}
+
+/** What patches have in common of what is varied. */
+function sharedNames(plan: TrialPlan, codes: readonly string[]): string[] {
+  const [first, ...rest] = plan.patches.filter(p => codes.includes(p.code)).map(p => levelNames(plan, p));
+  return first.filter((name, i) => rest.every(other => other[i] === name));
 }
 
 /** What is prepared in one go: a strip of a board, or all of a board. */

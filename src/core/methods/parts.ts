@@ -16,7 +16,7 @@ export const PREPARE: StepInput = {
   id: 'prepare',
   action: 'Prepare the ground',
   done: 'Ground ready',
-  instruction: 'Prepare this place on the board and let it dry.',
+  instruction: 'Prepare it right to its edges and let it dry.',
   check: 'Flat, dull and free of dust in raking light?',
   handsOnMin: 3,
   wait: { kind: 'preparation' },

@@ -27,3 +27,4 @@ export {
 export { SteadyClock, type TimeSources } from './steady-clock.ts';
 export { alsoNow, handsOnMin, preparedTogether } from './together.ts';
 export { WEAR } from './wear.ts';
+export { type WithWhat, withWhat } from './with-what.ts';

@@ -3,7 +3,15 @@ import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import type { Trialled } from './learn.ts';
 import { sittingsFrom, type Working, workingWith } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, type Problem, tidySpans } from './solver/index.ts';
-import { type Bench, type BenchLine, benchOf, type Link, patchStatus, waitAfter } from './status.ts';
+import {
+  type Bench,
+  type BenchLine,
+  benchOf,
+  type Link,
+  laterIsFine,
+  patchStatus,
+  waitAfter,
+} from './status.ts';
 import { handsOnMin } from './together.ts';
 
 const MIN = 60_000;
@@ -155,7 +163,12 @@ export function problemOf(
         ? {
             first: isLate
               ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER }
-              : { from: w.opens, aim: w.aim, to: w.closes },
+              : {
+                  from: w.opens,
+                  aim: w.aim,
+                  to: w.closes,
+                  ...(status.last && laterIsFine(status.last.step) ? { until: w.closes } : {}),
+                },
           }
         : {}),
       ...(begun ? {} : { turn: { queue, number: number(line), begins: 0 } }),
@@ -201,7 +214,16 @@ function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, workin
   return {
     id: step.id,
     hands: ms(handsOnMin(step, line)),
-    ...(wait ? { gap: { min: ms(wait.min), aim: ms(wait.aim), max: ms(wait.max) } } : {}),
+    ...(wait
+      ? {
+          gap: {
+            min: ms(wait.min),
+            aim: ms(wait.aim),
+            max: ms(wait.max),
+            ...(laterIsFine(step) ? { until: ms(wait.max) } : {}),
+          },
+        }
+      : {}),
     ...(brush ? { brush } : {}),
     ...(place ? { place } : {}),
     ...(batch ? { batch } : {}),

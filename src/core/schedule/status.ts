@@ -100,6 +100,15 @@ export function openMinutes(settings: PatchSettings, air: Air): number {
   return settings.medium.openMin * thickness * (1 - 0.55 * thirst) * Math.sqrt(dryingFactor(air));
 }
 
+/** A window this many times as long as its best wait, with no harm known of its end, has no best moment but only an earliest. */
+const LONG_WINDOW = 4;
+
+/** Whether coming later than the best moment, but within the window, does no harm: paint that has dried stays dry. */
+export function laterIsFine({ wait, tooLate }: Step): boolean {
+  if (wait.kind === 'preparation' || wait.kind === 'finish') return true;
+  return wait.kind === 'fixed' && !tooLate && wait.max >= LONG_WINDOW * wait.aim;
+}
+
 /** The wait after a step as minutes from its end, or nothing when the next step may follow at any time. */
 export function waitAfter(step: Step, settings: PatchSettings, air: Air, plannedMin?: number) {
   switch (step.wait.kind) {

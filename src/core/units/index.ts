@@ -19,6 +19,12 @@ const number = (value: number, digits: number, locale?: string) =>
 export const length = (mm: number, system: System, locale?: string): string =>
   system === 'metric' ? `${number(mm, mm % 1 ? 1 : 0, locale)} mm` : `${number(mm / 25.4, 2, locale)} in`;
 
+/** The thickness of a coat given in mm, fine enough to tell coats apart: `0.25 mm` or `0.010 in`. */
+export const thickness = (mm: number, system: System, locale?: string): string =>
+  system === 'metric'
+    ? `${new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(mm)} mm`
+    : `${number(mm / 25.4, 3, locale)} in`;
+
 /** A temperature given in °C. */
 export const temperature = (celsius: number, system: System, locale?: string): string =>
   system === 'metric' ? `${number(celsius, 0, locale)} °C` : `${number(celsius * 1.8 + 32, 0, locale)} °F`;

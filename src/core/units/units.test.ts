@@ -8,6 +8,7 @@ import {
   saturationPressure,
   span,
   temperature,
+  thickness,
   vapourPressureDeficit,
   volume,
 } from './index.ts';
@@ -34,6 +35,12 @@ describe('the air', () => {
 });
 
 describe('measures', () => {
+  it('keep coats apart that differ by a hundredth of a millimetre', () => {
+    expect(thickness(0.25, 'metric', 'en')).toBe('0.25 mm');
+    expect(thickness(1, 'metric', 'en')).toBe('1 mm');
+    expect(thickness(0.25, 'imperial', 'en')).toBe('0.010 in');
+    expect(thickness(0.4, 'imperial', 'en')).toBe('0.016 in');
+  });
   it('switch between millimetres and inches, °C and °F, mL and fl oz', () => {
     expect(length(40, 'metric', 'en')).toBe('40 mm');
     expect(length(254, 'imperial', 'en')).toBe('10.00 in');

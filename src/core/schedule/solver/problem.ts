@@ -5,6 +5,8 @@ export interface Gap {
   readonly min: number;
   readonly aim: number;
   readonly max: number;
+  /** Up to here later is as good as the aim; without it only the aim itself is. */
+  readonly until?: number;
 }
 
 /** Something that is mixed or warmed for several patches at once and has to be used up in time. */
@@ -37,7 +39,12 @@ export interface Job {
   readonly id: string;
   readonly ops: readonly Op[];
   /** When the first of them may, should and must start, ms since the epoch; nothing when it may at any time. */
-  readonly first?: { readonly from: number; readonly aim: number; readonly to: number };
+  readonly first?: {
+    readonly from: number;
+    readonly aim: number;
+    readonly to: number;
+    readonly until?: number;
+  };
   /**
    * Where its turn is: of two jobs with the same `queue`, the one with the lower number does its action number
    * `begins` first. Nothing when it may come at any time or was begun already.

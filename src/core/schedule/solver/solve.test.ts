@@ -93,8 +93,16 @@ function faults(p: Problem, s: Schedule): string[] {
 
 describe('a schedule', () => {
   const gap = fc
-    .tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 40 }), fc.integer({ min: 5, max: 60 }))
-    .map(([min, a, b]) => ({ min, aim: min + a, max: min + a + b }));
+    .tuple(
+      fc.integer({ min: 0, max: 40 }),
+      fc.integer({ min: 0, max: 40 }),
+      fc.integer({ min: 5, max: 60 }),
+      fc.boolean(),
+    )
+    .map(([min, a, b, late]) => {
+      const max = min + a + b;
+      return { min, aim: min + a, max, ...(late ? { until: max } : {}) };
+    });
   const op = fc.record(
     {
       hands: fc.integer({ min: 1, max: 12 }),
@@ -145,6 +153,55 @@ describe('a schedule', () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  it('does not keep hands idle for the best moment where later is as good', () => {
+    const primed = (until?: number): Job[] =>
+      Array.from({ length: 3 }, (_, i) => ({
+        id: `p${i}`,
+        ops: [
+          { id: 'prime', hands: 2, gap: { min: 80, aim: 100, max: 5000, ...(until ? { until } : {}) } },
+          { id: 'coat', hands: 30 },
+        ],
+      }));
+    const sharp = solved(problem({ jobs: primed() }));
+    const easy = solved(problem({ jobs: primed(5000) }));
+    // Each coat at its aim would hold up the priming of the next; where paint that is dry stays dry it does not.
+    expect(easy.starts.map(s => s[0]).sort((a, b) => a - b)).toEqual([0, 2, 4]);
+    expect(easy.off).toBe(0);
+    expect(easy.end).toBeLessThanOrEqual(sharp.end);
+    expect(easy.cost).toBeGreaterThanOrEqual(easy.bound);
+  });
+
+  it('charges what is too soon, and what is later than is as good', () => {
+    const two = (min: number, until: number, there: readonly [number, number][]) =>
+      solved(
+        problem({
+          hands: [{ name: 'you', there }],
+          jobs: [
+            {
+              id: 'a',
+              ops: [
+                { id: 'prime', hands: 10, gap: { min, aim: 100, max: 900, until } },
+                { id: 'coat', hands: 10 },
+              ],
+            },
+          ],
+        }),
+      ).off;
+    expect(
+      two(20, 300, [
+        [0, 10],
+        [310, 400],
+      ]),
+    ).toBe(0);
+    expect(
+      two(20, 250, [
+        [0, 10],
+        [310, 400],
+      ]),
+    ).toBe(50);
+    expect(two(20, 300, [[0, 100]])).toBe(20);
   });
 
   it('is the same again from the same seed', () => {

@@ -212,10 +212,25 @@ function firstStarts(problem: Problem, job: Job, { at }: Sets): number[] {
   return [...starts];
 }
 
+/** How far a moment is from what it should be: nothing between the aim and the latest that is as good. */
+const offBy = (at: number, aim: number, until = aim): number =>
+  Math.max(0, aim - at, at - Math.max(aim, until));
+
+/** What a second of being later counts where later is as good: enough not to dawdle, too little to come too soon for. */
+const DAWDLING = 0.2;
+
+/** The moment in `spans` nearest to the aim, or, where later is as good, soon after it. */
+function towardsAim(spans: Spans, aim: number, until: number): number | undefined {
+  const near = nearest(spans, aim);
+  if (near === undefined || near >= aim || until <= aim) return near;
+  const [later] = within(spans, aim, until);
+  return later && (later[0] - aim) * DAWDLING < aim - near ? later[0] : near;
+}
+
 /** From a start of the first action on, each next one as near to its aim as it can be. */
 function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: number, taste: Taste) {
   const starts = [first];
-  let off = job.first ? Math.abs(first - Math.max(problem.now, job.first.aim)) : 0;
+  let off = job.first ? offBy(first, Math.max(problem.now, job.first.aim), job.first.until) : 0;
   for (let k = 1; k < job.ops.length; k++) {
     const { hands, gap } = job.ops[k - 1];
     const from = starts[k - 1];
@@ -230,9 +245,14 @@ function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: n
     const plain = job.ops[k].batch ? without(at[k], making[k]) : at[k];
     const wait = taste.waits[k];
     const towards = wait === undefined ? aim : from + hands + wait;
-    const start = nearest(tidySpans([...inTime(plain, false), ...inTime(making[k], true)]), towards);
+    const until = from + hands + (gap?.until ?? gap?.aim ?? 0);
+    const start = towardsAim(
+      tidySpans([...inTime(plain, false), ...inTime(making[k], true)]),
+      towards,
+      Math.max(until, towards),
+    );
     if (start === undefined) return undefined;
-    if (gap) off += Math.abs(start - aim);
+    if (gap) off += offBy(start, aim, until);
     starts.push(start);
   }
   const last = job.ops[job.ops.length - 1];
@@ -281,7 +301,7 @@ function commit(problem: Problem, state: State, job: Job, sets: Sets, planned: P
       ...(batch === undefined ? {} : { batch }),
       making: !isPlain,
     });
-    if (wanted.aim !== undefined) off += Math.abs(start - wanted.aim);
+    if (wanted.aim !== undefined) off += offBy(start, wanted.aim, wanted.until);
     starts.push(start);
   }
   const end = starts[starts.length - 1] + job.ops[job.ops.length - 1].hands;
@@ -299,14 +319,19 @@ function aimOf(problem: Problem, job: Job, k: number, last: number | undefined) 
   if (last === undefined) {
     const { first } = job;
     return first
-      ? { from: Math.max(problem.now, first.from), to: first.to, aim: Math.max(problem.now, first.aim) }
-      : { from: problem.now, to: Number.POSITIVE_INFINITY, aim: undefined };
+      ? {
+          from: Math.max(problem.now, first.from),
+          to: first.to,
+          aim: Math.max(problem.now, first.aim),
+          until: first.until,
+        }
+      : { from: problem.now, to: Number.POSITIVE_INFINITY, aim: undefined, until: undefined };
   }
   const { hands, gap } = job.ops[k - 1];
   const end = last + hands;
   return gap
-    ? { from: end + gap.min, to: end + gap.max, aim: end + gap.aim }
-    : { from: end, to: Number.POSITIVE_INFINITY, aim: undefined };
+    ? { from: end + gap.min, to: end + gap.max, aim: end + gap.aim, until: end + (gap.until ?? gap.aim) }
+    : { from: end, to: Number.POSITIVE_INFINITY, aim: undefined, until: undefined };
 }
 
 /** The feasible starts of an action without leaving the place it lies in since the last one. */
