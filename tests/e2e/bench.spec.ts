@@ -25,7 +25,7 @@ async function toBestMoment(page: Page) {
     .getByRole('timer')
     .getAttribute('aria-label', { timeout: 500 })
     .catch(() => null);
-  const left = label?.match(/^(?:(\d+):)?(\d+):(\d+) to/);
+  const left = label?.match(/^(?:(\d+):)?(\d+):(\d+) (?:left )?to /);
   if (!left) return;
   const ms = (Number(left[1] ?? 0) * 3600 + Number(left[2]) * 60 + Number(left[3])) * 1000;
   if (ms > 0 && ms < 4 * 3_600_000) await page.clock.runFor(ms);

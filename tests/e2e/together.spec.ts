@@ -28,7 +28,6 @@ test('a strip is prepared in one go: one press, undone as one, and never asked f
   expect(new Set(own.map(p => `${p.board} ${p.strip}`)).size).toBe(1);
   expect(own).toHaveLength(strips.patches.filter(p => p.strip === own[0].strip).length);
   await sound(page);
-  if (process.env.SHOT) await page.screenshot({ path: `${process.env.SHOT}/strip.png` });
 
   const first = await showing(page);
   await press(page);
@@ -77,7 +76,6 @@ test('a finish of four coats is asked for four times, with the wait of its label
   await expect.poll(() => showing(page)).toMatch(/^Put the finish on/);
   // The other one has had its first coat hours ago: its second is overdue or ready, the first of this one free.
   await expect(page.getByText(/coat [12] of 4/)).toBeVisible();
-  if (process.env.SHOT) await page.screenshot({ path: `${process.env.SHOT}/coats.png` });
   await press(page);
   const done = (await stored(page, plan.id)).filter(r => r.kind === 'step' && r.step === 'finish');
   expect(done).toHaveLength(2);

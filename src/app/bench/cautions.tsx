@@ -1,5 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
-import { CAUTIONS, type CautionId } from '../../core/methods/index.ts';
+import { CAUTIONS, type CautionId, FOLLOW_LABEL } from '../../core/methods/index.ts';
 
 /** Cautions at the moment they matter; they have no button that makes them go away. */
 export function Cautions({ ids }: { ids: readonly CautionId[] }) {
@@ -11,14 +11,17 @@ export function Cautions({ ids }: { ids: readonly CautionId[] }) {
       bg="warn.subtle"
       borderLeftWidth="5px"
       borderColor="warn.fg"
-      px="4"
-      py="2.5"
+      px={{ base: '3', md: '4' }}
+      py={{ base: '1.5', md: '2.5' }}
+      fontSize={{ base: '0.95rem', md: '1rem' }}
+      lineHeight={{ base: '1.35', md: '1.5' }}
     >
       {ids.map(id => (
         <Text key={id} py="0.5">
-          <b>{CAUTIONS[id].title}.</b> {CAUTIONS[id].text}
+          <b>{CAUTIONS[id].title}.</b> {CAUTIONS[id].short}
         </Text>
       ))}
+      <Text>{FOLLOW_LABEL}</Text>
     </Box>
   );
 }

@@ -1,49 +1,59 @@
 import { Box, Text } from '@chakra-ui/react';
-import type { Action } from '../../core/schedule/index.ts';
+import { type Action, laterIsFine } from '../../core/schedule/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { moment } from '../shell/time.ts';
 
-/** Counts down to the best moment, then on past it; the window as a bar, and in words when it opens and closes. */
-export function Clock({ action, now }: { action: Exclude<Action, { kind: 'finished' }>; now: number }) {
+type Doing = Exclude<Action, { kind: 'finished' }>;
+
+/** What the clock says at a moment: its figures, and what they mean. */
+function reading(action: Doing, now: number) {
   const w = action.status.window;
-  if (!w) return action.kind === 'wait' ? <Until at={action.until} now={now} /> : null;
+  if (!w)
+    return action.kind === 'wait'
+      ? { figures: clock(Math.max(0, action.until - now)), state: '', means: 'to go', overdue: false }
+      : undefined;
   const left = w.aim - now;
-  const state =
-    now > w.closes
-      ? 'Overdue: do it at once'
-      : now < w.opens
-        ? `Not before ${moment(w.opens, now)}`
-        : `Now, until ${moment(w.closes, now)}`;
+  const overdue = now > w.closes;
+  const state = overdue
+    ? 'Overdue: do it at once'
+    : now < w.opens
+      ? `Not before ${moment(w.opens, now)}`
+      : `Now, until ${moment(w.closes, now)}`;
+  const { last } = action.status;
+  // Where later is as good nobody is hurried by a clock that runs on.
+  if (left < 0 && !overdue && last && laterIsFine(last.step))
+    return { figures: 'Ready', state, means: 'later is as good', overdue };
   const short = w.closes - w.opens < 1_800_000;
+  return {
+    figures: left >= 0 ? clock(left) : `+${clock(-left)}`,
+    state,
+    means: `${left >= 0 ? 'left to the best moment' : 'past the best moment'}${short ? `; the window closes in ${clock(Math.max(0, w.closes - now))}` : ''}`,
+    overdue,
+  };
+}
+
+/** The clock's figures: down to the best moment, then on past it. */
+export function Figures({ action, now, size }: { action: Doing; now: number; size: string }) {
+  const found = reading(action, now);
+  if (!found) return null;
   return (
-    <Box mt="3" role="timer" aria-label={`${clock(left)} to the aim. ${state}`}>
-      <Text
-        fontWeight="700"
-        fontSize={{ base: '4rem', md: '6rem' }}
-        lineHeight="1"
-        color={now > w.closes ? 'buoy.fg' : 'fg'}
-      >
-        {left >= 0 ? clock(left) : `+${clock(-left)}`}
-      </Text>
-      <WindowBar {...w} now={now} />
-      <Text fontSize="1.2rem" fontWeight="600">
-        {state}
-      </Text>
-      <Text color="fg.muted">
-        {left >= 0 ? 'left to the best moment' : 'past the best moment'}
-        {short ? `; the window closes in ${clock(Math.max(0, w.closes - now))}` : ''}
-      </Text>
-    </Box>
+    <Text fontWeight="700" fontSize={size} lineHeight="1" color={found.overdue ? 'buoy.fg' : 'fg'}>
+      {found.figures}
+    </Text>
   );
 }
 
-function Until({ at, now }: { at: number; now: number }) {
+/** What the figures mean: the window as a bar, and in words when it opens and closes. */
+export function ClockWords({ action, now }: { action: Doing; now: number }) {
+  const found = reading(action, now);
+  if (!found) return null;
   return (
-    <Box mt="3" role="timer" aria-label={`${clock(at - now)} to go`}>
-      <Text fontWeight="700" fontSize={{ base: '4rem', md: '6rem' }} lineHeight="1">
-        {clock(Math.max(0, at - now))}
+    <Box mt="1" role="timer" aria-label={`${found.figures} ${found.means}. ${found.state}`}>
+      {action.status.window && <WindowBar {...action.status.window} now={now} />}
+      <Text fontSize="1.2rem" fontWeight="600">
+        {found.state}
       </Text>
-      <Text color="fg.muted">to go</Text>
+      <Text color="fg.muted">{found.means}</Text>
     </Box>
   );
 }

@@ -33,25 +33,32 @@ export function Controls({
       <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1.5', md: '2' }} wrap="wrap">
         {(
           [
-            ...(action.kind === 'do' ? [['late', 'I was late']] : []),
-            ['spoilt', 'Spoilt'],
-            ...(action.kind === 'do' && step.id !== 'mark' ? [['skip', 'Skip']] : []),
-            ['note', 'Note'],
-            ['photo', 'Photo now'],
-            ...(isCoated ? [['weigh', 'Weigh the coat']] : []),
-          ] as [AsideName, string][]
-        ).map(([name, words]) => (
+            ...(action.kind === 'do' ? [['late', 'I was late', 'Late']] : []),
+            ['spoilt', 'Spoilt', 'Spoilt'],
+            ...(action.kind === 'do' && step.id !== 'mark' ? [['skip', 'Skip', 'Skip']] : []),
+            ['note', 'Note', 'Note'],
+            ['photo', 'Photo now', 'Photo'],
+            ...(isCoated ? [['weigh', 'Weigh the coat', 'Weigh']] : []),
+          ] as [AsideName, string, string][]
+        ).map(([name, words, short]) => (
           <Button
             key={name}
             variant={aside === name ? 'solid' : 'outline'}
             colorPalette="tide"
             minH="48px"
-            px={{ base: '3', md: '4' }}
+            px={{ base: '2', md: '4' }}
+            minW="48px"
+            aria-label={words}
             aria-expanded={aside === name}
             disabled={!mine}
             onClick={() => open(name)}
           >
-            {words}
+            <Box as="span" display={{ base: 'inline', md: 'none' }}>
+              {short}
+            </Box>
+            <Box as="span" display={{ base: 'none', md: 'inline' }}>
+              {words}
+            </Box>
           </Button>
         ))}
       </Flex>

@@ -13,7 +13,7 @@ import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
 import { useSettings } from '../shell/settings.tsx';
 import { Cautions } from './cautions.tsx';
-import { Clock } from './clock.tsx';
+import { ClockWords, Figures } from './clock.tsx';
 import { StepDrawing } from './step-drawing.tsx';
 import { UpNext } from './up-next.tsx';
 
@@ -32,7 +32,8 @@ export function Instruction({
   const settings = settingsOf(plan, action.patch);
   const { settings: units } = useSettings();
   const what = withWhat(step, settings);
-  const names = sharedNames(plan, [action.patch.code, ...also]);
+  const names = sharedNames(plan, [action.patch.code, ...also]).filter(name => name !== what?.name);
+  const isTimed = action.status.window !== undefined || action.kind === 'wait';
   return (
     <Flex
       flex="1"
@@ -55,6 +56,9 @@ export function Instruction({
           <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
             {also.length ? placeName(plan, action.patch) : action.patch.code}
           </Text>
+          <Box display={{ base: 'block', md: 'none' }} ms="auto">
+            <Figures action={action} now={now} size="2.8rem" />
+          </Box>
         </Flex>
         {also.length > 0 && (
           <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt="2" fontWeight="700">
@@ -88,23 +92,32 @@ export function Instruction({
           </Text>
         )}
         <Text color="fg.muted" fontSize="1.1rem" mt="1">
-          {names.join(', ')}
-          {time ? ` · ${time}` : ''}
+          {[...names, ...(time ? [time] : [])].join(' · ')}
         </Text>
-        <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
-          <WhereItLies plan={plan} patch={action.patch} also={also} />
-        </Box>
-        <Clock action={action} now={now} />
         {action.kind === 'do' && (
-          <Box mt="3">
+          <Box mt={{ base: '2', md: '3' }}>
             <Cautions ids={cautionsAt(step, settings)} />
           </Box>
         )}
+        <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
+          <WhereItLies plan={plan} patch={action.patch} also={also} />
+        </Box>
+        <Box display={{ base: 'block', md: 'none' }}>
+          <ClockWords action={action} now={now} />
+        </Box>
         <UpNext next={next} waiting={waiting} now={now} />
       </Box>
-      <Box flex="2" maxW="21rem" display={{ base: 'none', md: 'block' }}>
-        <WhereItLies plan={plan} patch={action.patch} also={also} />
-        <StepDrawing step={step.id} />
+      <Box flex="2" maxW="25rem" minW="21rem" display={{ base: 'none', md: 'block' }}>
+        <Figures action={action} now={now} size="5.2rem" />
+        <ClockWords action={action} now={now} />
+        <Flex gap="4" mt="2" direction={isTimed ? 'row' : 'column'} align="start">
+          <Box flex="3" w="100%" maxW={isTimed ? undefined : '19rem'}>
+            <WhereItLies plan={plan} patch={action.patch} also={also} />
+          </Box>
+          <Box flex="2" w="100%" maxW={isTimed ? undefined : '19rem'}>
+            <StepDrawing step={step.id} />
+          </Box>
+        </Flex>
       </Box>
     </Flex>
   );

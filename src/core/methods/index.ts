@@ -5,7 +5,7 @@ import { BACKING_PRINT, HOT_BODY, IRONED_TAPE, QUICK_RELEASE, WAX_BED } from './
 import { DISSOLVING, PAINT_BED, TAPE_LIFT, THICK_COAT, WET_RUB } from './rubbed.ts';
 import { Method } from './schema.ts';
 
-export { CAUTIONS, type Caution } from './cautions.ts';
+export { CAUTIONS, type Caution, FOLLOW_LABEL } from './cautions.ts';
 export { type CautionId, Method, REMOVALS, Step, Wait } from './schema.ts';
 
 /** The methods that come with Wet Test, in the order of the handbook. */

@@ -15,6 +15,7 @@ export {
   benchOf,
   chainOf,
   type Link,
+  laterIsFine,
   nextAction,
   openMinutes,
   type PatchStatus,
