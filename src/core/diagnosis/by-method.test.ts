@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { requestFor } from '../questions/index.ts';
-import { chainOf, waitAfter } from '../schedule/index.ts';
+import { benchOf, handsOnMin, waitAfter } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { readingFor } from '../trial/example.ts';
 import {
@@ -40,16 +40,18 @@ function planOf(id: string, part: Partial<TrialPlan['usual']> = {}, wear: TrialP
 }
 const patchOf = (plan: TrialPlan) => plan.patches.find(p => p.levels[0] === 0)!;
 
-/** A patch made with every wait at its best, but for those named, which are that many times as long. */
+/** A patch made with every wait at its best, but for those named, which are that many times as long; kept when it was done. */
 function made(plan: TrialPlan, times: Record<string, number> = {}): TrialRecord[] {
   const patch = patchOf(plan);
-  const settings = settingsOf(plan, patch);
+  const line = benchOf(plan, []).lines.find(l => l.patch.code === patch.code)!;
+  const { settings } = line;
   let at = T0;
-  return chainOf(plan, patch).map(({ step, round }): TrialRecord => {
+  return line.chain.map(({ step, round }): TrialRecord => {
+    at += handsOnMin(step, line) * 60_000;
     const record = { kind: 'step', patch: patch.code, step: step.id, round } as const;
     const done = { ...record, id: `${step.id}-${round}`, at: new Date(at).toISOString() };
     const wait = waitAfter(step, settings, AIR, settings.dryHours * 60);
-    at += Math.max(1, (wait?.aim ?? 1) * (times[step.id] ?? 1) * 60_000);
+    at += (wait?.aim ?? 0) * (times[step.id] ?? 1) * 60_000;
     return done;
   });
 }

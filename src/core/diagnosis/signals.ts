@@ -1,5 +1,5 @@
 import { waitsForDrying } from '../methods/index.ts';
-import { type BenchLine, benchOf, openMinutes, waitAfter } from '../schedule/index.ts';
+import { type BenchLine, benchOf, handsOnMin, openMinutes, waitAfter } from '../schedule/index.ts';
 import {
   about,
   airOf,
@@ -134,17 +134,15 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
 const AT_ONCE = 20;
 
 /** How the waits between steps were kept; the planned one only where no drying of a coat stands for it. */
-function fromWaits(
-  { chain, doneAt, settings, plannedMin }: BenchLine,
-  air: Air,
-  withPlanned: boolean,
-): Signals {
+function fromWaits(line: BenchLine, air: Air, withPlanned: boolean): Signals {
+  const { chain, doneAt, settings, plannedMin } = line;
   const out: { -readonly [K in SignalKey]?: number } = {};
   chain.forEach(({ step }, i) => {
     const [from, to] = [doneAt[i], doneAt[i + 1]];
     const wait = waitAfter(step, settings, air, plannedMin);
     if (from === undefined || to === undefined || !wait) return;
-    const waited = (to - from) / MIN;
+    // What is kept is when the next step was done; it was begun as much earlier as it usually takes.
+    const waited = Math.max(0, (to - from) / MIN - handsOnMin(chain[i + 1].step, line));
     if (step.wait.kind === 'open-time') out.lateRatio = waited / openMinutes(settings, air);
     if (step.wait.kind === 'planned' && withPlanned) out.waitRatio = waited / wait.aim;
     if (step.wait.kind === 'fixed' && wait.max <= AT_ONCE)

@@ -56,9 +56,35 @@ export function agendaOfAll(
   { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
   const asked = problemOfAll(trials, working, now, hereUntil);
-  const found = solve(asked.problem, search, tell);
+  const easy = solve(withRoom(asked.problem), search, tell);
+  const found = easy.ok ? easy : solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
   return explained(asked, working, found.problem.code.replace(/^job /, ''));
+}
+
+/** Share of the time between the aim and the end of a window that is kept free: hands are slower than a plan. */
+const ROOM = 0.25;
+
+/** The same work with its windows ending a little sooner, so that a plan is not upset by the first small delay. */
+function withRoom(problem: Problem): Problem {
+  const sooner = (aim: number, end: number) => Math.round(end - ROOM * Math.max(0, end - aim));
+  return {
+    ...problem,
+    jobs: problem.jobs.map(job => ({
+      ...job,
+      ...(job.first
+        ? {
+            first: {
+              ...job.first,
+              to: Math.max(problem.now, job.first.from, sooner(job.first.aim, job.first.to)),
+            },
+          }
+        : {}),
+      ops: job.ops.map(op =>
+        op.gap ? { ...op, gap: { ...op.gap, max: sooner(op.gap.aim, op.gap.max) } } : op,
+      ),
+    })),
+  };
 }
 
 function agendaFrom({ problem, tasks, late }: TrialProblem, schedule: Schedule): Agenda {

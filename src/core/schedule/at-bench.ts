@@ -2,7 +2,7 @@ import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import type { Agenda, Appointment } from './agenda.ts';
 import type { Trialled } from './learn.ts';
 import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
-import { alsoNow } from './together.ts';
+import { alsoNow, handsOnMin } from './together.ts';
 
 /** What the bench shows: the one thing to do or wait for, what comes after it, and what is waiting meanwhile. */
 export interface AtBench {
@@ -68,7 +68,8 @@ export function atBench(
       now >= Math.min(task.from, status.window?.aim ?? task.from) - extraMs ||
       (isShort && task.from - now < LONG_WINDOW);
     if (!mayStart) return { kind: 'wait', ...found, until: task.from };
-    return { kind: 'do', ...found, why: isShort ? 'Its window is short.' : 'Next in the plan of the day.' };
+    const why = isShort ? 'Its window is short.' : 'Next in the plan of the day.';
+    return { kind: 'do', ...found, why, planned: task.from - extraMs };
   }
 }
 
@@ -102,7 +103,11 @@ export const skippedOf = (
       : [],
   );
 
-/** Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. */
+/**
+ * Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. What is
+ * kept is when a step was done; it was begun as much earlier as it usually takes, and only what was begun after the
+ * window had closed, or done before it opened, is outside.
+ */
 export function deviationsOf(
   plan: TrialPlan,
   records: readonly TrialRecord[],
@@ -121,7 +126,8 @@ export function deviationsOf(
         if (at === undefined || i === 0) return [];
         const before = { ...line, spoilt: false, doneAt: line.doneAt.map((d, k) => (k < i ? d : undefined)) };
         const { window } = patchStatus(before, bench.air, at);
-        const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, at - window.closes);
+        const begun = at - handsOnMin(link.step, line) * 60_000;
+        const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, begun - window.closes);
         return byMs
           ? [{ patch: line.patch.code, step: link.step.id, round: link.round, at, byMin: byMs / 60_000 }]
           : [];

@@ -252,6 +252,8 @@ export type Action =
       readonly status: PatchStatus;
       readonly link: Link;
       readonly why: string;
+      /** When the plan of the work has it, ms; nothing without a plan. */
+      readonly planned?: number;
     }
   | {
       readonly kind: 'wait';

@@ -89,6 +89,12 @@ export class Calendar {
     );
     return new Calendar(this.there, withWashes(kept, this), this.wash, this.brush);
   }
+
+  /** The same with other jobs in the places of some. */
+  renamed(name: (job: string) => string): Calendar {
+    const items = this.items.map(item => (item.job === undefined ? item : { ...item, job: name(item.job) }));
+    return new Calendar(this.there, items, this.wash, this.brush);
+  }
 }
 
 /** Where an item goes: behind everything that ends when it starts, before what starts when it ends. */

@@ -10,6 +10,7 @@ import {
   offOf,
   PLAIN_TASTE,
   remove,
+  renamed,
   type State,
   type Taste,
 } from './state.ts';
@@ -57,7 +58,8 @@ export function solve(problem: Problem, search: Search, tell: Progress = () => {
     if (cost < bestCost - 1e-6) [best, bestCost] = [current, cost];
   }
   tell(1, 'Done');
-  return good(asSchedule(problem, search.rounds ? polished(problem, best, worth) : best, bound));
+  const done = search.rounds ? polished(problem, best, worth) : best;
+  return good(asSchedule(problem, untangled(problem, done), bound));
 }
 
 /** Every job taken out once, in order of time, and put in where it costs least. */
@@ -72,15 +74,45 @@ function polished(problem: Problem, state: State, worth: (state: State) => numbe
 }
 
 /**
+ * Jobs that are under way and have the same still to be done, in the order of their best moments. Of two that wait for
+ * the same, the one that was ready first comes first: as near to the aims as any other order, and no piece is left
+ * far behind.
+ */
+function untangled(problem: Problem, state: State): State {
+  const alike = new Map<string, Job[]>();
+  for (const job of problem.jobs) {
+    if (!job.first || job.turn) continue;
+    const key = JSON.stringify([
+      job.ops.map(op => [op.hands, op.gap, op.brush, op.place, op.batch]),
+      problem.lying?.[job.id],
+    ]);
+    alike.set(key, [...(alike.get(key) ?? []), job]);
+  }
+  let now = state;
+  for (const jobs of alike.values()) {
+    const byAim = [...jobs].sort((a, b) => a.first!.aim - b.first!.aim || a.id.localeCompare(b.id));
+    const slots = byAim.map(job => job.id).sort((a, b) => firstOf(now, a) - firstOf(now, b));
+    const fits = byAim.every((job, i) => {
+      const start = firstOf(now, slots[i]);
+      return start >= Math.max(problem.now, job.first!.from) && start <= job.first!.to;
+    });
+    if (fits) now = renamed(now, new Map(slots.map((from, i) => [from, byAim[i]])), problem.now);
+  }
+  return now;
+}
+
+const firstOf = (state: State, job: string) => state.placed.get(job)!.starts[0];
+
+/**
  * Every job put in: those that are under way first, by when they must go on, then by turn; where turns leave it open
  * also medium by medium, and the cheaper of the two is taken. When neither fits, other orders are tried.
  */
 function firstState(problem: Problem, chance: Chance, worth: (state: State) => number): Outcome<State> {
   let stuck: Job | undefined;
-  const inOrder = (jobs: readonly Job[]): State | undefined => {
+  const inOrder = (jobs: readonly Job[], taste = QUEUED): State | undefined => {
     let state: State | undefined = emptyState(problem);
     for (const job of jobs) {
-      const next: State | undefined = insert(problem, state, job, QUEUED);
+      const next: State | undefined = insert(problem, state, job, taste);
       stuck ??= next ? undefined : job;
       if (!next) return undefined;
       state = next;
@@ -94,6 +126,9 @@ function firstState(problem: Problem, chance: Chance, worth: (state: State) => n
     .flatMap(order => inOrder([...problem.jobs].sort(order)) ?? [])
     .sort((a, b) => worth(a) - worth(b))[0];
   if (usual) return good(usual);
+  // Where it is tight what closes first comes as early as it can, and aims have to wait.
+  const tight = inOrder([...problem.jobs].sort(byUrgency), { ...QUEUED, early: true });
+  if (tight) return good(tight);
   const others: (() => readonly Job[])[] = [
     () => [...problem.jobs].sort((a, b) => under(a) - under(b) || lengthOf(b) - lengthOf(a)),
     ...Array.from({ length: 12 }, () => () => inTurns(chance.shuffle(problem.jobs))),

@@ -344,6 +344,30 @@ function roomFor({ at, room }: Sets, k: number, last: number | undefined): Spans
 
 const holds = (spans: Spans, at: number) => spans.some(([a, b]) => a <= at && at <= b);
 
+/** The schedule with what stands for one job given to another that has the same to do: by the old id the job that takes its place. */
+export function renamed(state: State, to: ReadonlyMap<string, Job>, now: number): State {
+  const placed = new Map(state.placed);
+  for (const [from, job] of to) {
+    const { starts, end } = state.placed.get(from)!;
+    placed.set(job.id, { starts, end, off: offOfStarts(job, starts, now) });
+  }
+  return {
+    ...state,
+    placed,
+    calendars: state.calendars.map(c => c.renamed(id => to.get(id)?.id ?? id)),
+  };
+}
+
+/** How far starts of a job are off its aims, ms. */
+function offOfStarts({ first, ops }: Job, starts: readonly number[], now: number): number {
+  const begins = first ? offBy(starts[0], Math.max(now, first.aim), first.until) : 0;
+  return ops.slice(1).reduce((sum, _, i) => {
+    const { hands, gap } = ops[i];
+    const end = starts[i] + hands;
+    return gap ? sum + offBy(starts[i + 1], end + gap.aim, end + (gap.until ?? gap.aim)) : sum;
+  }, begins);
+}
+
 /** The schedule without some jobs. */
 export function remove(state: State, jobs: ReadonlySet<string>): State {
   const made = new Map(state.made);

@@ -1,0 +1,132 @@
+import { describe, expect, it } from 'vitest';
+import { planTrial } from '../design/index.ts';
+import { METHODS } from '../methods/index.ts';
+import { good } from '../outcome/index.ts';
+import { DISAGREEMENTS, doesItLast, howLong, settle } from '../questions/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import {
+  agendaOf,
+  atBench,
+  benchOf,
+  deviationsOf,
+  handsOnMin,
+  sittingsFrom,
+  USUAL_WORKING,
+  type Working,
+} from './index.ts';
+
+const MIN = 60_000;
+const T0 = new Date(2026, 4, 2, 9, 0).getTime();
+
+function planned(request: ReturnType<typeof settle>): TrialPlan {
+  if (!request.ok) throw new Error(request.problem.say);
+  const made = planTrial(request.value, STARTER_SHELF, {
+    createdAt: new Date(T0).toISOString(),
+    random: () => 0.3,
+  });
+  if (!made.ok) throw new Error(`${made.problem.say} ${made.problem.wayOut}`);
+  return made.value;
+}
+
+/**
+ * Works a trial through as the bench asks for it: planned anew after every press, every action taking the time it
+ * should. Gives the records, and fails when the bench asks for something twice, too soon, or never comes to an end.
+ */
+function played(plan: TrialPlan, working: Working = USUAL_WORKING): TrialRecord[] {
+  const records: TrialRecord[] = [];
+  let now = T0;
+  const total = benchOf(plan, []).lines.reduce((n, line) => n + line.chain.length, 0);
+  for (let presses = 0; presses <= total * 2; presses++) {
+    const found = agendaOf(plan, records, working, now);
+    if (!found.ok) throw new Error(`${found.problem.say} ${found.problem.wayOut}`);
+    const { action, also } = atBench(plan, records, found.value, now);
+    if (action.kind === 'finished') return records;
+    const wanted = action.kind === 'wait' ? action.until : Math.max(now, action.planned ?? now);
+    if (action.kind === 'wait') {
+      expect(wanted, 'a wait that is over').toBeGreaterThan(now);
+      now = wanted;
+      continue;
+    }
+    const lines = benchOf(plan, records).lines.filter(l =>
+      [action.patch.code, ...also].includes(l.patch.code),
+    );
+    const work = lines.reduce((sum, line) => sum + handsOnMin(action.link.step, line), 0);
+    now = Math.max(now, wanted) + work * MIN;
+    records.push({
+      id: `p${presses}`,
+      at: new Date(now).toISOString(),
+      kind: 'step',
+      patch: action.patch.code,
+      step: action.link.step.id,
+      round: action.link.round,
+      ...(also.length ? { also: [...also] } : {}),
+    });
+  }
+  throw new Error('the bench does not come to an end');
+}
+
+/** Every step of every patch was done once, in the order of its chain. */
+function whole(plan: TrialPlan, records: readonly TrialRecord[]) {
+  for (const { chain, doneAt } of benchOf(plan, records).lines) {
+    expect(doneAt).not.toContain(undefined);
+    expect([...doneAt].sort((a, b) => a! - b!)).toEqual(doneAt);
+    expect(doneAt).toHaveLength(chain.length);
+  }
+  const steps = records.flatMap(r =>
+    r.kind === 'step' ? [r.patch, ...(r.also ?? [])].map(p => `${p} ${r.step} ${r.round}`) : [],
+  );
+  expect(new Set(steps).size).toBe(steps.length);
+}
+
+describe('a trial worked as the bench asks for it', () => {
+  it.each(METHODS.map(m => [m.id, m] as const))(
+    'of %s comes to its end with no window broken',
+    (_, method) => {
+      const wait = howLong(method, STARTER_SHELF);
+      const plan = planned(wait.ok ? wait : doesItLast(method, STARTER_SHELF, ['dry-rub']));
+      const records = played(plan);
+      whole(plan, records);
+      expect(deviationsOf(plan, records)).toEqual([]);
+    },
+  );
+
+  it.each(DISAGREEMENTS.map(d => d.id))('that settles %s comes to its end', id => {
+    const plan = planned(settle(id, STARTER_SHELF));
+    const records = played(plan);
+    whole(plan, records);
+    expect(deviationsOf(plan, records).map(d => `${d.patch} ${d.step} ${d.byMin}`)).toEqual([]);
+  });
+
+  it('of wear tests ends with every patch worn and looked at', () => {
+    const plan = planned(doesItLast(METHODS[0], STARTER_SHELF, ['wash', 'dry-rub', 'tape']));
+    const records = played(plan);
+    whole(plan, records);
+    for (const test of ['wash', 'dry-rub', 'tape'])
+      expect(records.filter(r => r.kind === 'step' && r.step === `worn-${test}`)).toHaveLength(
+        plan.patches.length,
+      );
+  });
+
+  it('only in the evenings has every press in one', () => {
+    const working: Working = {
+      ...USUAL_WORKING,
+      sittings: [{ days: [0, 1, 2, 3, 4, 5, 6], from: '17:00', to: '23:00' }],
+    };
+    // A day's drying ends in an evening again; twelve hours would end in the night.
+    const asked = settle('coat-where', STARTER_SHELF);
+    const plan = planned(
+      asked.ok ? good({ ...asked.value, usual: { ...asked.value.usual, dryHours: 24 } }) : asked,
+    );
+    const there = sittingsFrom(working.sittings, T0);
+    const records = played(plan, working);
+    whole(plan, records);
+    for (const r of records) {
+      const at = Date.parse(r.at);
+      expect(
+        there.some(([a, b]) => a <= at && at <= b + MIN),
+        r.at,
+      ).toBe(true);
+    }
+  });
+});
