@@ -24,6 +24,19 @@ function reading(action: Doing, now: number) {
   if (left < 0 && !overdue && last && laterIsFine(last.step))
     return { figures: 'Ready', state, means: 'later is as good', overdue };
   const short = w.closes - w.opens < 1_800_000;
+  const planned = action.kind === 'do' ? action.planned : action.until;
+  // The plan of the work goes before the piece's own best moment: hands may be wanted elsewhere then.
+  if (planned !== undefined && left > 0 && !short) {
+    const toPlan = planned - now;
+    return toPlan > 0
+      ? { figures: clock(toPlan), state, means: 'left until the plan of the work has it', overdue }
+      : {
+          figures: 'Now',
+          state,
+          means: `in the plan of the work; its own best moment is ${moment(w.aim, now)}`,
+          overdue,
+        };
+  }
   return {
     figures: left >= 0 ? clock(left) : `+${clock(-left)}`,
     state,

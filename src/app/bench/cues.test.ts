@@ -39,9 +39,16 @@ describe('what is called out', () => {
     expect(new Set(short.map(c => c.at)).size).toBe(3);
   });
 
-  it('is one word when a wait without a window ends, and none when there is nothing to wait for', () => {
+  it('is one word when a wait ends, and none when there is nothing to wait for', () => {
     const wait: Action = { kind: 'wait', patch, link, status: { phase: 'to do', next: link }, until: T };
     expect(cuesOf(wait)).toHaveLength(1);
+    // Also where the piece's own best moment is another: what ends the wait is the plan of the work.
+    const own = {
+      phase: 'ready',
+      next: link,
+      window: { opens: T - 9e6, aim: T + 9e6, closes: T + 9e7 },
+    } as const;
+    expect(cuesOf({ ...wait, status: own }).map(c => c.at)).toEqual([T]);
     expect(cuesOf(action())).toEqual([]);
     expect(cuesOf({ kind: 'finished' })).toEqual([]);
   });

@@ -65,10 +65,10 @@ export function cuesOf(action: Action): Cue[] {
   if (action.kind === 'finished') return [];
   const { window, next } = { window: action.status.window, next: action.link.step.action };
   const name = `${action.patch.code.replace('-', '').split('').join(' ')}`;
-  if (!window)
-    return action.kind === 'wait'
-      ? [{ at: action.until, times: 2, hertz: 659, words: `${next}, ${name}, now` }]
-      : [];
+  // A wait ends when the plan of the work says so, whatever the piece's own best moment is.
+  if (action.kind === 'wait')
+    return [{ at: action.until, times: 2, hertz: 659, words: `${next} now, ${name}` }];
+  if (!window) return [];
   const lead = Math.min(BEFORE_MS, (window.aim - window.opens) / 2);
   const last = Math.min(30_000, (window.closes - window.aim) / 3);
   return [

@@ -5,13 +5,7 @@ import { requestFor } from '../questions/index.ts';
 import { benchOf, handsOnMin, waitAfter } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { readingFor } from '../trial/example.ts';
-import {
-  type BarePatch,
-  type Reading,
-  settingsOf,
-  type TrialPlan,
-  type TrialRecord,
-} from '../trial/index.ts';
+import type { BarePatch, Reading, TrialPlan, TrialRecord } from '../trial/index.ts';
 import { CAUSES, explain, inQuestion, signalsOf } from './index.ts';
 
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
