@@ -1,0 +1,82 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../../core/design/example.ts';
+import type { Patch } from '../../core/trial/index.ts';
+import { layoutOf, nearest } from './geometry.ts';
+
+describe('boards in the drawing', () => {
+  it('lie side by side, never over each other, all inside, and are found under a point', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 30, max: 900 }),
+        fc.integer({ min: 30, max: 900 }),
+        fc.integer({ min: 1, max: 48 }),
+        (w, h, count) => {
+          const layout = layoutOf({ board: { w, h, count, outline: 'rectangle', onePiece: false } });
+          for (let a = 0; a < count; a++) {
+            const at = layout.at(a);
+            expect(at.x + w).toBeLessThanOrEqual(layout.width);
+            expect(at.y + h).toBeLessThanOrEqual(layout.height);
+            expect(layout.boardAt(at.x + w / 2, at.y + h / 2)).toBe(a);
+            const next = layout.at(a + 1);
+            expect(next.x >= at.x + w || next.y >= at.y + h).toBe(true);
+          }
+          expect(layout.boardAt(layout.width + 5, 5)).toBeUndefined();
+        },
+      ),
+    );
+  });
+
+  it('carry their patches with them', () => {
+    const plan = examplePlan({ board: { w: 140, h: 200, outline: 'rectangle', onePiece: false } });
+    expect(plan.board.count).toBeGreaterThan(1);
+    const layout = layoutOf(plan);
+    for (const patch of plan.patches) {
+      const { x, y } = layout.of(patch);
+      expect(layout.boardAt(x + plan.patchMm / 2, y + plan.patchMm / 2)).toBe(patch.board);
+    }
+  });
+});
+
+describe('the next patch by arrow key', () => {
+  const place = (p: Patch) => ({ x: p.x, y: p.y });
+  const grid = Array.from({ length: 12 }, (_, i) => ({
+    ...examplePlan().patches[0],
+    code: `P${i}`,
+    x: (i % 4) * 50,
+    y: Math.floor(i / 4) * 50,
+  }));
+  const go = (i: number, dx: number, dy: number) => nearest(grid, grid[i], dx, dy, place)?.code;
+
+  it('is the one beside, above or below', () => {
+    expect([go(5, 1, 0), go(5, -1, 0), go(5, 0, -1), go(5, 0, 1)]).toEqual(['P6', 'P4', 'P1', 'P9']);
+  });
+  it('is none beyond the rim', () => {
+    expect([go(3, 1, 0), go(0, -1, 0), go(0, 0, -1), go(11, 0, 1)]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+    ]);
+  });
+  it('reaches every patch from every other', () => {
+    const reached = new Set(['P0']);
+    const open = [0];
+    while (open.length) {
+      const i = open.pop()!;
+      for (const [dx, dy] of [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ]) {
+        const code = go(i, dx, dy);
+        if (code && !reached.has(code)) {
+          reached.add(code);
+          open.push(Number(code.slice(1)));
+        }
+      }
+    }
+    expect(reached.size).toBe(12);
+  });
+});

@@ -1,0 +1,159 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PDFDocument } from '@cantoo/pdf-lib';
+import sharp from 'sharp';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { card, target } from '../core/print/index.ts';
+import { STARTER_SHELF } from '../core/shelf/index.ts';
+import { photograph, simulateProcess } from '../core/simulator/index.ts';
+import { PLAIN_SETTINGS } from '../core/trial/index.ts';
+import { encodeJpeg } from './node-image.ts';
+
+const dir = mkdtempSync(join(tmpdir(), 'wet-test-cli-'));
+const kit = join(dir, 'kit');
+const run = (script: string, ...args: string[]) =>
+  spawnSync(process.execPath, ['--import', 'tsx', `src/cli/${script}.ts`, ...args], { encoding: 'utf8' });
+
+beforeAll(async () => {
+  execFileSync(process.execPath, ['--import', 'tsx', 'src/cli/kit.ts', kit, '--size', '40']);
+  const [substrate] = STARTER_SHELF.substrates;
+  const [preparation] = STARTER_SHELF.preparations;
+  const piece = simulateProcess({
+    settings: {
+      printer: STARTER_SHELF.printers[0],
+      donor: STARTER_SHELF.donors[0],
+      medium: STARTER_SHELF.mediums[0],
+      substrate,
+      preparation,
+      coatMm: 0.4,
+      dryHours: 20,
+      rounds: 2,
+      ...PLAIN_SETTINGS,
+    },
+    air: { tempC: 21, rh: 45 },
+    placedAfterMin: 0.8,
+    driedHours: 24,
+    rounds: 2,
+    patchMm: 40,
+    seed: 44,
+  });
+  const shot = photograph(piece, target(40), card(40), substrate, preparation, {
+    seed: 9,
+    stage: 'dry',
+    pxPerMm: 10,
+  });
+  writeFileSync(join(dir, 'patch.jpg'), await encodeJpeg(shot.photo, 85));
+  writeFileSync(join(dir, 'truth.json'), JSON.stringify({ landed: shot.landed, veil: shot.veil }));
+  writeFileSync(join(dir, 'words.jpg'), 'not a picture');
+});
+
+describe('the kit', () => {
+  it('has the six files, and the card says in mm what its picture shows', async () => {
+    for (const name of [
+      'card.json',
+      'card.png',
+      'card.pdf',
+      'target.json',
+      'target.png',
+      'target-mirrored.pdf',
+    ])
+      expect(existsSync(join(kit, name)), name).toBe(true);
+    const told = JSON.parse(readFileSync(join(kit, 'card.json'), 'utf8'));
+    expect(told.unit).toBe('mm');
+    expect(told.markers).toHaveLength(6);
+    const { width, height } = await sharp(join(kit, 'card.png')).metadata();
+    expect(width! / told.page.w).toBeGreaterThanOrEqual(24);
+    expect(height! / told.page.h).toBeCloseTo(width! / told.page.w, 2);
+    // The window is filled mid-grey, and every grey patch has its value.
+    const { data, info } = await sharp(join(kit, 'card.png'))
+      .greyscale()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const at = (x: number, y: number) =>
+      data[
+        Math.round((y / told.page.h) * info.height) * info.width + Math.round((x / told.page.w) * info.width)
+      ];
+    expect(at(told.window.x + told.window.w / 2, told.window.y + told.window.h / 2)).toBeCloseTo(128, -1);
+    for (const g of told.greys) expect(at(g.x + g.w / 2, g.y + g.h / 2)).toBe(g.value);
+    expect(JSON.parse(readFileSync(join(kit, 'target.json'), 'utf8')).size).toEqual({ w: 40, h: 40 });
+    expect((await PDFDocument.load(readFileSync(join(kit, 'target-mirrored.pdf')))).getPageCount()).toBe(1);
+  });
+
+  it.each([[[]], [['a', 'b']], [[join(dir, 'x'), '--size', '7']], [[join(dir, 'x'), '--size', 'large']]])(
+    'asked for with %j says how to ask',
+    args => {
+      const { status, stderr } = run('kit', ...args);
+      expect(status).toBe(2);
+      expect(stderr).toContain('npm run kit -- DIR');
+    },
+  );
+});
+
+describe('the reader', () => {
+  it('writes one object a photo: a reading near the truth, and a refusal in words for what is no picture', () => {
+    const out = join(dir, 'out.json');
+    const { status, stdout } = run(
+      'read',
+      join(dir, 'patch.jpg'),
+      join(dir, 'words.jpg'),
+      '--kit',
+      kit,
+      '--out',
+      out,
+    );
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/landed \d/);
+    const [good, bad] = JSON.parse(readFileSync(out, 'utf8'));
+    const truth = JSON.parse(readFileSync(join(dir, 'truth.json'), 'utf8'));
+    expect(good.ok).toBe(true);
+    expect(Math.abs(good.landed - truth.landed)).toBeLessThan(6);
+    expect(Math.abs(good.veil - truth.veil)).toBeLessThan(0.08);
+    expect(good).toMatchObject({ mirrored: false, turn: 0, smear: null });
+    expect(bad).toMatchObject({ ok: false, landed: null, refusal: { code: 'not-a-picture' } });
+    expect(Object.keys(bad).sort()).toEqual(
+      expect.arrayContaining(['bare', 'detail', 'file', 'quality', 'stain', 'tone']),
+    );
+  });
+
+  it('gives no veil of a wet photo', () => {
+    const out = join(dir, 'wet.json');
+    run('read', join(dir, 'patch.jpg'), '--kit', kit, '--out', out, '--stage', 'wet');
+    expect(JSON.parse(readFileSync(out, 'utf8'))[0].veil).toBeNull();
+  });
+
+  it('says what is missing: photos, a kit, a file to write, a stage there is', () => {
+    for (const args of [
+      [],
+      [join(dir, 'patch.jpg')],
+      [join(dir, 'patch.jpg'), '--kit', kit],
+      [join(dir, 'patch.jpg'), '--kit', kit, '--out', 'x.json', '--stage', 'soggy'],
+    ])
+      expect(run('read', ...args)).toMatchObject({
+        status: 2,
+        stderr: expect.stringContaining('npm run read -- PHOTO'),
+      });
+    const none = run(
+      'read',
+      join(dir, 'patch.jpg'),
+      '--kit',
+      join(dir, 'nowhere'),
+      '--out',
+      join(dir, 'x.json'),
+    );
+    expect(none.status).toBe(2);
+    expect(none.stderr).toContain('is not a kit');
+    const blank = run(
+      'read',
+      join(dir, 'patch.jpg'),
+      '--kit',
+      kit,
+      '--out',
+      join(dir, 'x.json'),
+      '--blank',
+      join(dir, 'words.jpg'),
+    );
+    expect(blank.stderr).toContain('cannot be opened as a picture');
+  });
+});

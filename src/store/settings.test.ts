@@ -1,0 +1,68 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { USUAL_WORKING } from '../core/schedule/index.ts';
+import { loadSettings, saveSettings } from './settings.ts';
+
+const KEY = 'wet-test-settings';
+let kept: Map<string, string>;
+beforeEach(() => {
+  kept = new Map();
+  vi.stubGlobal('localStorage', {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+  });
+});
+afterEach(() => vi.unstubAllGlobals());
+
+describe('settings', () => {
+  it('are metric, in daylight, with sound, and with nothing left open about how one works', () => {
+    expect(loadSettings()).toMatchObject({ system: 'metric', mode: 'light', sound: true, notify: false });
+    expect(loadSettings().working).toEqual(USUAL_WORKING);
+  });
+
+  it('come back as they were kept', () => {
+    const own = {
+      ...loadSettings(),
+      system: 'imperial' as const,
+      speech: true,
+      working: {
+        ...USUAL_WORKING,
+        helpers: 2,
+        ovenHolds: 6,
+        sittings: [{ days: [1, 3], from: '18:00', to: '21:30' }],
+      },
+    };
+    saveSettings(own);
+    expect(loadSettings()).toEqual(own);
+  });
+
+  it('of an older version keep what they have, and get the rest', () => {
+    kept.set(KEY, JSON.stringify({ system: 'imperial', working: { washMin: 3 } }));
+    expect(loadSettings()).toMatchObject({ system: 'imperial', mode: 'light' });
+    expect(loadSettings().working).toEqual({ ...USUAL_WORKING, washMin: 3 });
+  });
+
+  it.each([
+    ['no JSON', '{'],
+    ['a list', '[]'],
+    ['a mode nobody knows', '{"mode":"fog"}'],
+    ['a sitting without days', '{"working":{"sittings":[{"days":[],"from":"08:00","to":"09:00"}]}}'],
+    ['a time that is none', '{"working":{"sittings":[{"days":[1],"from":"25:00","to":"09:00"}]}}'],
+  ])('that are damaged (%s) are the usual ones', (_, words) => {
+    kept.set(KEY, words);
+    expect(loadSettings().working).toEqual(USUAL_WORKING);
+    expect(loadSettings().mode).toBe('light');
+  });
+
+  it('hold for the visit where the browser keeps nothing', () => {
+    vi.stubGlobal('localStorage', {
+      getItem: () => {
+        throw new Error('blocked');
+      },
+      setItem: () => {
+        throw new Error('blocked');
+      },
+    });
+    expect(() => saveSettings(loadSettings())).not.toThrow();
+    expect(loadSettings().system).toBe('metric');
+  });
+});
