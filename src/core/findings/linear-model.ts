@@ -34,35 +34,42 @@ export interface Estimate {
  * are repeats, a mean for every combination is fitted, so that the scatter is that of repeats only;
  * otherwise main effects with the chosen interactions `pairs`. Level means are estimated marginal means (Searle, Speed
  * & Milliken 1980), averaged over blocks, whose shifts are fitted too where they can be told from the effects. Gives
- * nothing when a level was never measured or no degree of freedom is left for scatter.
+ * nothing when a level was never measured or no degree of freedom is left for scatter. `inBlocks` names a factor that
+ * was given to whole blocks: they hold its effect, and only its interactions are fitted.
  */
 export function fitModel(
   counts: readonly number[],
   data: readonly Observation[],
-  pairs: readonly (readonly [number, number])[] = [],
+  pairs: readonly Pair[] = [],
+  inBlocks?: number,
 ): Fit | undefined {
   const blocks = [...new Set(data.map(d => d.block ?? 0))];
+  if (inBlocks !== undefined) return fitWith(counts, data, pairs, blocks, inBlocks);
   return (
     (blocks.length > 1 ? fitWith(counts, data, pairs, blocks) : undefined) ??
     fitWith(counts, data, pairs, [0])
   );
 }
 
+/** Two factors, by their places. */
+type Pair = readonly [number, number];
+
 function fitWith(
   counts: readonly number[],
   data: readonly Observation[],
-  pairs: readonly (readonly [number, number])[],
+  pairs: readonly Pair[],
   blocks: readonly number[],
+  inBlocks?: number,
 ): Fit | undefined {
   for (let f = 0; f < counts.length; f++)
     for (let level = 0; level < counts[f]; level++)
       if (!data.some(d => d.levels[f] === level)) return undefined;
   const cells = counts.reduce((a, b) => a * b, 1);
   const filled = new Set(data.map(d => d.levels.join())).size;
-  const full = filled === cells && data.length > cells;
+  const full = inBlocks === undefined && filled === cells && data.length > cells;
   const effects = full
     ? (levels: readonly number[]) => cellRow(counts, levels)
-    : (levels: readonly number[]) => mainRow(counts, levels, pairs);
+    : (levels: readonly number[]) => mainRow(counts, levels, pairs, inBlocks);
   const noShift = blocks.slice(1).map(() => 0);
   const row = (levels: readonly number[]) => [...effects(levels), ...noShift];
   const width = row(data[0].levels).length;
@@ -87,7 +94,7 @@ function fitWith(
     };
   };
   const average = (factor: number, level: number) => {
-    if (!full) return [...evenRow(counts, factor, level, pairs), ...noShift];
+    if (!full) return [...evenRow(counts, factor, level, pairs, inBlocks), ...noShift];
     const rows = everyCombination(counts)
       .filter(c => c[factor] === level)
       .map(c => row(c));
@@ -122,16 +129,13 @@ function evenRow(
   counts: readonly number[],
   factor: number,
   level: number,
-  pairs: readonly (readonly [number, number])[],
+  pairs: readonly Pair[],
+  inBlocks: number | undefined,
 ): number[] {
   const shares = counts.map((count, f) =>
     Array.from({ length: count - 1 }, (_, i) => (f === factor ? Number(level === i + 1) : 1 / count)),
   );
-  return [
-    1,
-    ...shares.flat(),
-    ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
-  ];
+  return effectsRow(shares, pairs, inBlocks);
 }
 
 /** Shifts of the blocks as deviations from their mean: each block against the first, which has minus one everywhere. */
@@ -142,17 +146,25 @@ const shiftRow = (blocks: readonly number[], block: number) =>
 function mainRow(
   counts: readonly number[],
   levels: readonly number[],
-  pairs: readonly (readonly [number, number])[],
+  pairs: readonly Pair[],
+  inBlocks: number | undefined,
 ): number[] {
   const shares = counts.map((count, f) =>
     Array.from({ length: count - 1 }, (_, i) => (levels[f] === i + 1 ? 1 : 0)),
   );
-  return [
-    1,
-    ...shares.flat(),
-    ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
-  ];
+  return effectsRow(shares, pairs, inBlocks);
 }
+
+/** Intercept, main effects but for a factor that the blocks hold, and the products of the chosen pairs. */
+const effectsRow = (
+  shares: readonly (readonly number[])[],
+  pairs: readonly Pair[],
+  inBlocks: number | undefined,
+): number[] => [
+  1,
+  ...shares.filter((_, f) => f !== inBlocks).flat(),
+  ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
+];
 
 /** Half width of the two-sided confidence interval of an estimate (Student's t). */
 export const halfWidth = (e: Estimate, degreesOfFreedom: number, confidence = 0.9): number =>

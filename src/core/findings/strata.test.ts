@@ -55,6 +55,18 @@ describe('a trial in strips', () => {
     expect(wait.standardError).toBeCloseTo(1.19489656, 7);
   });
 
+  it('has chosen interactions with what was given to strips beside them, as the differences inside strips say', () => {
+    const crossed = fitsOf(strips({ interactions: [[0, 1]] }), laidOn(strips({ interactions: [[0, 1]] })))!;
+    const { fit, factor } = crossed.of(1);
+    // Differences inside the six strips, by preparation: 8 9, 4 9, 3 10. Their scatter about the means of each
+    // preparation is 18.75 over 3 degrees of freedom, the mean of the means 7.1667 with √(2 · 6.25 / 6).
+    expect(fit.degreesOfFreedom).toBe(3);
+    expect(fit.residualSd ** 2).toBeCloseTo(6.25, 9);
+    expect(fit.difference(factor, 1, 0).value).toBeCloseTo(7.16666667, 7);
+    expect(fit.difference(factor, 1, 0).standardError).toBeCloseTo(Math.sqrt((2 * 6.25) / 6), 9);
+    expect(crossed.of(0).fit.degreesOfFreedom).toBe(3);
+  });
+
   it('is less sure of the strips than a model that takes every patch for itself', () => {
     const naive = fitModel([3, 2], laidOn(plan))!;
     const honest = fits.of(0);

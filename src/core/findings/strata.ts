@@ -47,19 +47,23 @@ export function fitsOf(plan: TrialPlan, data: readonly Seen[]): Fits | undefined
   if (whole < 0) return { all, of: factor => ({ fit: all, factor }), unjudged: new Set() };
   const between = fitModel([counts[whole]], plotMeans(blocked, plotOf, whole));
   const rest = counts.map((_, f) => f).filter(f => f !== whole);
-  const inside = rest.length
-    ? fitModel(
+  const crossed = pairs.some(pair => pair.includes(whole));
+  const within = data.map(d => ({ ...d, block: plotOf(d) }));
+  // With interactions of what was given to whole strips the strips hold its effect and the rest is fitted beside them.
+  const inside = crossed
+    ? fitModel(counts, within, pairs, whole)
+    : fitModel(
         rest.map(f => counts[f]),
-        data.map(d => ({ levels: rest.map(f => d.levels[f]), value: d.value, block: plotOf(d) })),
-      )
-    : undefined;
+        within.map(d => ({ ...d, levels: rest.map(f => d.levels[f]) })),
+        pairs.map(([a, b]): [number, number] => [rest.indexOf(a), rest.indexOf(b)]),
+      );
   return {
     all,
     of: factor =>
       factor === whole
         ? { fit: between ?? all, factor: between ? 0 : factor }
         : inside
-          ? { fit: inside, factor: rest.indexOf(factor) }
+          ? { fit: inside, factor: crossed ? factor : rest.indexOf(factor) }
           : { fit: all, factor },
     unjudged: new Set(between ? [] : [whole]),
   };
