@@ -286,3 +286,57 @@ test('at one bench another trial that needs hands says so, and is one press away
   await page.getByRole('button', { name: 'Window open, gloves on' }).click();
   await expect(page.locator('h1 + p')).toHaveText(patch);
 });
+
+test('a long wait that ends is told from any page where that was allowed, once, and opens its trial', async ({
+  page,
+}) => {
+  const start = Date.now();
+  await page.clock.install({ time: start });
+  await page.addInitScript(() => {
+    localStorage.setItem('wet-test-settings', JSON.stringify({ notify: true }));
+    const told: string[] = [];
+    class Told {
+      static permission = 'granted';
+      constructor(_title: string, options: { body: string; data: { path: string } }) {
+        told.push(`${options.body} → ${options.data.path}`);
+      }
+    }
+    Object.assign(window, { Notification: Told, told });
+    // Nobody is looking.
+    Object.defineProperty(document, 'visibilityState', { get: () => 'hidden' });
+  });
+  const plan = planOf('wet-rub', {
+    name: 'Told from elsewhere',
+    usual: { ...RUB.usual, dryHours: 3 },
+    factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }],
+    repeats: 1,
+  });
+  const ago = (minutes: number) => new Date(start - minutes * 60_000).toISOString();
+  await bring(
+    page,
+    plan,
+    plan.patches.flatMap((p, i) =>
+      (['mark', 'coat', 'place'] as const).map((step, k) => ({
+        id: `n${i}${k}`,
+        at: ago(30 - k - 3 * i),
+        kind: 'step' as const,
+        patch: p.code,
+        step,
+        round: 1,
+      })),
+    ),
+  );
+  await page.goto('/w/mine/shelf');
+  await expect(page.getByRole('heading', { name: /Shelf/ }).first()).toBeVisible();
+  const told = () => page.evaluate(() => (window as unknown as { told: string[] }).told);
+  await page.clock.runFor(60_000);
+  expect(await told()).toEqual([]);
+  await page.clock.fastForward(3 * 3_600_000);
+  await page.clock.runFor(60_000);
+  await expect
+    .poll(told)
+    .toEqual([expect.stringMatching(/^It is time. Wet the paper: .*\(Told from elsewhere\) → /)]);
+  expect((await told())[0]).toContain(`/w/mine/t/${plan.id}`);
+  await page.clock.runFor(120_000);
+  expect(await told()).toHaveLength(1);
+});

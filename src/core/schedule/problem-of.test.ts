@@ -190,3 +190,22 @@ describe('a brush', () => {
       expect([...brushes(part)].filter(b => /^(preparation|finish)/.test(b))).toEqual([]);
   });
 });
+
+describe('what has two parts', () => {
+  const plan = examplePlan({ usual: { ...EXAMPLE_REQUEST.usual, finish: 'poured-clear', rounds: 1 } });
+  const { problem } = problemOf(plan, [], USUAL_WORKING, T0);
+
+  it('is mixed once for several patches, also as a finish, and used while it pours', () => {
+    const batches = problem.jobs.flatMap(j =>
+      j.ops.flatMap(op => (op.id === 'finish' ? (op.batch ?? []) : [])),
+    );
+    expect(batches).toHaveLength(plan.patches.length);
+    expect(new Set(batches.map(b => b.key))).toEqual(new Set(['finish poured-clear']));
+    expect(batches[0].lasts).toBe(20 * MIN);
+  });
+
+  it('and is not mixed for anything else', () => {
+    const others = problem.jobs.flatMap(j => j.ops.filter(op => op.id !== 'finish'));
+    expect(others.some(op => op.batch)).toBe(false);
+  });
+});

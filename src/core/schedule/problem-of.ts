@@ -263,9 +263,14 @@ function placeOf(step: Step, line: BenchLine, plan: TrialPlan, working: Working)
 }
 
 const MIXING = 3 * MIN;
+/** How long a mixed two-part clear pours well; the shelf does not say it of a finish. */
+const POURS = 20 * MIN;
 
-/** A two-part medium is mixed for as many patches as can be coated while it lasts. */
+/** What has two parts is mixed for as many patches as can be coated while it lasts. */
 function batchOf(step: Step, { settings }: BenchLine): Batch | undefined {
-  if (step.id !== 'coat' || settings.medium.kind !== 'two-part clear') return undefined;
-  return { key: settings.medium.id, make: MIXING, lasts: ms(settings.medium.openMin), serves: 12 };
+  const { medium, finish } = settings;
+  if (step.onlyIfFinished && finish?.twoPart)
+    return { key: `finish ${finish.id}`, make: MIXING, lasts: POURS, serves: 12 };
+  if (step.id !== 'coat' || medium.kind !== 'two-part clear') return undefined;
+  return { key: medium.id, make: MIXING, lasts: ms(medium.openMin), serves: 12 };
 }
