@@ -156,7 +156,8 @@ test('a large question is searched for its best part, which can be stopped', asy
   await page.getByLabel('Board height, mm').fill('400');
   await page.getByRole('spinbutton', { name: 'Patches you can afford' }).fill('24');
   await expect(page.locator('.patch')).toHaveCount(24, { timeout: 60_000 });
-  await page.getByText('The figures').click();
+  // Every change starts the search anew; the figures are there when the last has ended.
+  await page.getByText('The figures').click({ timeout: 60_000 });
   await expect(page.getByText(/D-efficiency \d\d\.\d %/)).toBeVisible();
   await page.getByRole('spinbutton', { name: 'Patches you can afford' }).fill('5');
   await expect(page.getByRole('alert')).toContainText(/at least \d+ patches; you can afford 5/);

@@ -7,6 +7,7 @@ import {
   Outlet,
   useLocation,
   useNavigate,
+  useNavigation,
   useParams,
   useSearchParams,
 } from 'react-router';
@@ -53,7 +54,10 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   const { trial = '' } = useParams();
   const trials = useTrials(workshop);
   const records = useRecords(workshop, trial);
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const here = useLocation();
+  const going = useNavigation();
+  const navigate = useNavigate();
   const [first, setFirst] = useState<string>();
   if (trials.isPending || records.isPending) return <Waiting />;
   const found = trials.data?.trials.find(t => t.plan.id === trial && !t.removedAt);
@@ -63,13 +67,11 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   const selected = plan.patches.find(p => p.code === code);
   const select = (next: string) => {
     setFirst(next);
-    setSearch(
-      old => {
-        old.set('patch', next);
-        return old;
-      },
-      { replace: true },
-    );
+    // A stage that is still being loaded stays where the maker wants to go.
+    const to = going.location ?? here;
+    const params = new URLSearchParams(to.search);
+    params.set('patch', next);
+    void navigate({ pathname: to.pathname, search: `?${params}` }, { replace: going.state === 'idle' });
   };
   return children({ workshop, plan, records: records.data?.records ?? [], selected, select });
 }
