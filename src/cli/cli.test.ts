@@ -81,14 +81,11 @@ describe('the kit', () => {
     expect((await PDFDocument.load(readFileSync(join(kit, 'target-mirrored.pdf')))).getPageCount()).toBe(1);
   });
 
-  it.each([[[]], [['a', 'b']], [[join(dir, 'x'), '--size', '7']], [[join(dir, 'x'), '--size', 'large']]])(
-    'asked for with %j says how to ask',
-    args => {
-      const { status, stderr } = run('kit', ...args);
-      expect(status).toBe(2);
-      expect(stderr).toContain('npm run kit -- DIR');
-    },
-  );
+  it.each([[[]], [[join(dir, 'x'), '--size', '7']]])('asked for with %j says how to ask', args => {
+    const { status, stderr } = run('kit', ...args);
+    expect(status).toBe(2);
+    expect(stderr).toContain('npm run kit -- DIR');
+  });
 });
 
 describe('the reader', () => {
@@ -125,8 +122,6 @@ describe('the reader', () => {
 
   it('says what is missing: photos, a kit, a file to write, a stage there is', () => {
     for (const args of [
-      [],
-      [join(dir, 'patch.jpg')],
       [join(dir, 'patch.jpg'), '--kit', kit],
       [join(dir, 'patch.jpg'), '--kit', kit, '--out', 'x.json', '--stage', 'soggy'],
     ])

@@ -12,10 +12,11 @@ beforeAll(async () => {
 const CARD = card(40);
 const PX = 8;
 const SIZE = { w: 1100, h: 1000 };
+const DRAWN = rasterise(cardScene(CARD), PX);
 
 /** The card photographed by a camera with a known homography (card mm → photo pixels), without noise. */
 function shot(h: readonly number[], cover: (x: number, y: number) => boolean = () => false): Pixels {
-  const drawn = rasterise(cardScene(CARD), PX);
+  const drawn = { ...DRAWN, data: DRAWN.data.slice() };
   return scoped(keep => {
     const { cv } = lib;
     for (let y = 0; y < drawn.h; y++)

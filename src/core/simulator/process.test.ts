@@ -27,7 +27,7 @@ const history = (part: Partial<PatchHistory> = {}): PatchHistory => ({
   seed: 1,
   ...part,
 });
-const SEEDS = [1, 2, 3, 4, 5, 6, 7, 8];
+const SEEDS = [1, 2, 3, 4, 5];
 /** Mean share landed over some seeds, and how often each mechanism struck. */
 function over(part: Partial<PatchHistory>) {
   const outcomes = SEEDS.map(seed => simulateProcess(history({ ...part, seed })));
@@ -60,7 +60,7 @@ describe('what becomes of a patch', () => {
 
   it('pressed into a coat that skinned over has streaks, the more the later', () => {
     const [late, later] = [over({ placedAfterMin: 5 }), over({ placedAfterMin: 12 })];
-    expect(late.struck('skinned')).toBeGreaterThan(4);
+    expect(late.struck('skinned')).toBeGreaterThan(2);
     expect(later.landed).toBeLessThan(late.landed);
     expect(late.landed).toBeLessThan(sound.landed);
   });

@@ -23,13 +23,13 @@ const base: PatchHistory = {
   placedAfterMin: 0.8,
   driedHours: 24,
   rounds: 2,
-  patchMm: 40,
+  patchMm: 20,
   seed: 11,
 };
 const mean = (part: (seed: number) => Partial<PatchHistory>, what: 'landed' | 'veil') => {
   let sum = 0;
   for (let seed = 1; seed <= 6; seed++)
-    sum += truth(simulateProcess({ ...base, seed, ...part(seed) }), target(40))[what];
+    sum += truth(simulateProcess({ ...base, seed, ...part(seed) }), target(20))[what];
   return sum / 6;
 };
 
