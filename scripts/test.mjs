@@ -1,5 +1,5 @@
 // npm test: installs what is missing, then types, lint, unit tests and the browser journey; closes with "N passed, N failed".
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync } from 'node:fs';
 import { buildIfStale } from './build.mjs';
 import { install } from './install.mjs';
@@ -8,7 +8,7 @@ const run = (command, args, options = {}) =>
   spawnSync(command, args, { stdio: 'inherit', ...options }).status === 0;
 const has = command => spawnSync('sh', ['-c', `command -v ${command}`], { stdio: 'ignore' }).status === 0;
 
-/** Chromium and the PDF tools come from Debian's packages; installing them needs root. */
+/** Chromium and the PDF tools come from Debian's packages; installing them needs root. Begins at once; settles when they are there. */
 function debianPackages() {
   const missing = [
     ['chromium', 'chromium'],
@@ -16,7 +16,7 @@ function debianPackages() {
   ]
     .filter(([command]) => !has(command))
     .map(([, name]) => name);
-  if (!missing.length) return;
+  if (!missing.length) return Promise.resolve();
   if (process.getuid?.() !== 0) {
     console.error(
       `The tests need ${missing.join(' and ')} from Debian's packages, and installing needs root.\nRun once: sudo apt-get install ${missing.join(' ')}`,
@@ -24,17 +24,20 @@ function debianPackages() {
     process.exit(1);
   }
   console.log(`Installing ${missing.join(', ')}…`);
-  const quiet = {
+  const install = `apt-get update -qq && apt-get install -y -qq ${missing.join(' ')}`;
+  const child = spawn('sh', ['-c', install], {
     stdio: ['ignore', 'ignore', 'inherit'],
     env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-  };
-  if (
-    !run('apt-get', ['update', '-qq'], quiet) ||
-    !run('apt-get', ['install', '-y', '-qq', ...missing], quiet)
-  ) {
-    console.error(`${missing.join(' and ')} could not be installed.`);
-    process.exit(1);
-  }
+  });
+  return new Promise(resolve => {
+    child.on('exit', code => {
+      if (code) {
+        console.error(`${missing.join(' and ')} could not be installed.`);
+        process.exit(1);
+      }
+      resolve();
+    });
+  });
 }
 
 let passed = 0;
@@ -54,8 +57,9 @@ function add(file, read, name) {
   if (good + bad === 0) count(false, `${name} ran no test`);
 }
 
+// Debian's packages come while npm's do, and while types and lint are looked at.
+const packages = debianPackages();
 install();
-debianPackages();
 rmSync('test-results', { recursive: true, force: true });
 const node = (file, ...args) => run(process.execPath, [file, ...args]);
 count(node('node_modules/typescript/bin/tsc', '-p', 'tsconfig.json'), 'types');
@@ -64,6 +68,7 @@ count(
   'types of the core, without a browser',
 );
 count(node('node_modules/@biomejs/biome/bin/biome', 'lint', '--error-on-warnings', '.'), 'lint');
+await packages;
 node(
   'node_modules/vitest/vitest.mjs',
   'run',

@@ -23,7 +23,7 @@ const steps = (records: readonly TrialRecord[], patch: string, step: string) =>
 async function toBestMoment(page: Page) {
   const label = await page
     .getByRole('timer')
-    .getAttribute('aria-label', { timeout: 500 })
+    .getAttribute('aria-label', { timeout: 10_000 })
     .catch(() => null);
   const left = label?.match(/^(?:(\d+):)?(\d+):(\d+) (?:left )?to /);
   if (!left) return;

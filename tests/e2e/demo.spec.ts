@@ -27,7 +27,12 @@ test('every view of the demo is free of serious faults, by day and by lamp, wide
   const url = page.url().replace(/keep.*/, '');
   for (const mode of ['day', 'lamp'] as const) {
     if (mode === 'lamp') await page.getByRole('button', { name: 'Switch to lamplight colours' }).click();
-    for (const stage of ['plan', 'print', 'make', 'read', 'judge', 'explain', 'keep']) {
+    // By lamp the ones with pictures and colours of their own.
+    const stages =
+      mode === 'day'
+        ? ['plan', 'print', 'make', 'read', 'judge', 'explain', 'keep']
+        : ['make', 'read', 'keep'];
+    for (const stage of stages) {
       await page.goto(`${url}${stage}`);
       await page.locator('.patch').nth(2).click();
       await expect(page.locator('.patch[aria-pressed=true]')).toHaveCount(1);

@@ -37,7 +37,7 @@ test('every method on the bench, by turns on a laptop and on a phone: cautions i
     await start.click();
     await expect(start).toBeHidden();
     let cautioned = 0;
-    for (let k = 0; k < 4; k++) {
+    for (let k = 0; k < 3; k++) {
       const heading = await page.locator('h1').textContent();
       if (heading === 'Wait' || heading === 'All done at the bench') break;
       const wide = await page.evaluate(() => document.documentElement.scrollWidth);
@@ -50,6 +50,6 @@ test('every method on the bench, by turns on a laptop and on a phone: cautions i
     }
     const early = method.steps.slice(0, 3).some(step => step.cautions.length > 0 && !step.onlyIfPrepared);
     if (early) expect(cautioned, `${method.id} had none`).toBeGreaterThan(0);
-    if (i % 4 === 0) await sound(page);
+    if (i % 8 === 0) await sound(page);
   }
 });
