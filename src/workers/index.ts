@@ -52,6 +52,10 @@ export function readInWorker(
 ): Promise<Outcome<ReadAnswer>> {
   reader ??= startReader();
   const running = reader;
+  let ended = false;
+  const word: Progress = proxy((share, words) => {
+    if (!ended) tell(share, words);
+  });
   return new Promise((resolve, reject) => {
     const stop = () => {
       running.worker.terminate();
@@ -64,9 +68,12 @@ export function readInWorker(
       once: true,
     });
     running.api
-      .read(photo, patchMm, stage, proxy(tell))
+      .read(photo, patchMm, stage, word)
       .then(resolve, reject)
-      .finally(() => signal.removeEventListener('abort', stop));
+      .finally(() => {
+        ended = true;
+        signal.removeEventListener('abort', stop);
+      });
   });
 }
 
@@ -96,7 +103,7 @@ export const planInWorker = (
   job: PlanJob,
   tell: Progress,
   signal: AbortSignal,
-): Promise<Outcome<TrialPlan>> => inPlanner(async api => api.plan(job, proxy(tell)), signal);
+): Promise<Outcome<TrialPlan>> => inPlanner(async (api, word) => api.plan(job, word), tell, signal);
 
 /** What the work of a trial is laid out from. */
 export interface AgendaJob {
@@ -111,15 +118,27 @@ export const agendaInWorker = (
   job: AgendaJob,
   tell: Progress,
   signal: AbortSignal,
-): Promise<Outcome<Agenda>> => inPlanner(async api => api.agenda(job, proxy(tell)), signal);
+): Promise<Outcome<Agenda>> => inPlanner(async (api, word) => api.agenda(job, word), tell, signal);
 
-function inPlanner<T>(use: (api: Remote<PlannerApi>) => Promise<T>, signal: AbortSignal): Promise<T> {
+/** Word of progress comes by another way than the result and may come after it: then nobody is told any more. */
+function inPlanner<T>(
+  use: (api: Remote<PlannerApi>, word: Progress) => Promise<T>,
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<T> {
   const worker = plannerWorker();
+  let ended = false;
+  const word: Progress = proxy((share, words) => {
+    if (!ended) tell(share, words);
+  });
   return new Promise<T>((resolve, reject) => {
     signal.addEventListener('abort', () => reject(new Cancelled()), { once: true });
     worker.addEventListener('error', () => reject(new Error('The planner stopped.')), { once: true });
-    use(wrap<PlannerApi>(worker)).then(resolve, reject);
-  }).finally(() => worker.terminate());
+    use(wrap<PlannerApi>(worker), word).then(resolve, reject);
+  }).finally(() => {
+    ended = true;
+    worker.terminate();
+  });
 }
 
 async function once<Api, T>(make: () => Worker, use: (api: Remote<Api>) => Promise<T>): Promise<T> {
