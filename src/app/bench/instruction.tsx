@@ -99,11 +99,11 @@ export function Instruction({
             <Cautions ids={cautionsAt(step, settings)} />
           </Box>
         )}
-        <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
-          <WhereItLies plan={plan} patch={action.patch} also={also} />
-        </Box>
         <Box display={{ base: 'block', md: 'none' }}>
           <ClockWords action={action} now={now} />
+        </Box>
+        <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
+          <WhereItLies plan={plan} patch={action.patch} also={also} />
         </Box>
         <UpNext next={next} waiting={waiting} now={now} />
       </Box>
