@@ -52,10 +52,7 @@ export function readInWorker(
 ): Promise<Outcome<ReadAnswer>> {
   reader ??= startReader();
   const running = reader;
-  let ended = false;
-  const word: Progress = proxy((share, words) => {
-    if (!ended) tell(share, words);
-  });
+  const { word, end } = untilEnded(tell);
   return new Promise((resolve, reject) => {
     const stop = () => {
       running.worker.terminate();
@@ -71,7 +68,7 @@ export function readInWorker(
       .read(photo, patchMm, stage, word)
       .then(resolve, reject)
       .finally(() => {
-        ended = true;
+        end();
         signal.removeEventListener('abort', stop);
       });
   });
@@ -121,22 +118,32 @@ export const agendaInWorker = (
 ): Promise<Outcome<Agenda>> => inPlanner(async (api, word) => api.agenda(job, word), tell, signal);
 
 /** Word of progress comes by another way than the result and may come after it: then nobody is told any more. */
+function untilEnded(tell: Progress): { readonly word: Progress; end(): void } {
+  let ended = false;
+  const word: Progress = proxy((share, words) => {
+    if (!ended) tell(share, words);
+  });
+  return {
+    word,
+    end: () => {
+      ended = true;
+    },
+  };
+}
+
 function inPlanner<T>(
   use: (api: Remote<PlannerApi>, word: Progress) => Promise<T>,
   tell: Progress,
   signal: AbortSignal,
 ): Promise<T> {
   const worker = plannerWorker();
-  let ended = false;
-  const word: Progress = proxy((share, words) => {
-    if (!ended) tell(share, words);
-  });
+  const { word, end } = untilEnded(tell);
   return new Promise<T>((resolve, reject) => {
     signal.addEventListener('abort', () => reject(new Cancelled()), { once: true });
     worker.addEventListener('error', () => reject(new Error('The planner stopped.')), { once: true });
     use(wrap<PlannerApi>(worker), word).then(resolve, reject);
   }).finally(() => {
-    ended = true;
+    end();
     worker.terminate();
   });
 }

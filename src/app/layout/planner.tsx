@@ -1,26 +1,14 @@
-import {
-  Box,
-  Button,
-  Field,
-  Flex,
-  Grid,
-  Heading,
-  Input,
-  NativeSelect,
-  Text,
-  Textarea,
-} from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
+import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { movePatch, type PlanRequest, pooledNoise, swapPatches } from '../../core/design/index.ts';
-import { scatterOf } from '../../core/findings/index.ts';
+import { movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
 import { findMethod, METHODS, type Method } from '../../core/methods/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import { WEAR } from '../../core/schedule/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
-import { INTENTS, type TrialPlan } from '../../core/trial/index.ts';
-import { useAllRecords, useMethods, useShelf, useTrials, useWorkshopActions } from '../../store/index.ts';
+import type { TrialPlan } from '../../core/trial/index.ts';
+import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
@@ -32,7 +20,10 @@ import { FactorEditor } from './factor-editor.tsx';
 import { requestFrom } from './from.ts';
 import { InOneLine, SaveIt, State } from './plan-state.tsx';
 import { PlanSummary } from './plan-summary.tsx';
+import { QuestionFields } from './question-fields.tsx';
 import { LeftOut, SeeItFail, TellsPanel } from './tells-panel.tsx';
+import { trimmed } from './trimmed.ts';
+import { useKnownNoise } from './use-known-noise.ts';
 import { usePlan } from './use-plan.ts';
 import { UsualEditor } from './usual-editor.tsx';
 
@@ -72,22 +63,6 @@ export function Planner() {
       </Box>
     );
   return <Editing key={from} start={start.value} shelf={stored.data.shelf} own={own.data} />;
-}
-
-/** The scatter between like patches over the workshop's finished trials. */
-function useKnownNoise() {
-  const workshop = useWorkshop();
-  const trials = useTrials(workshop);
-  const here = trials.data?.trials.filter(t => !t.removedAt) ?? [];
-  const records = useAllRecords(
-    workshop,
-    here.map(t => t.plan.id),
-  );
-  return useMemo(() => {
-    const fits = here.flatMap(({ plan }) => scatterOf(plan, records.data?.get(plan.id) ?? []) ?? []);
-    const points = pooledNoise(fits);
-    return points ? { points: Math.max(0.5, Math.round(points * 10) / 10), trials: fits.length } : undefined;
-  }, [records.data, here]);
 }
 
 function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own: readonly Method[] }) {
@@ -192,56 +167,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
           </Box>
         </Box>
         <Box as="main" minW="0">
-          <Grid templateColumns={{ base: '1fr', md: '2fr 1fr' }} gap="4">
-            <Field.Root invalid={nameless} required>
-              <Field.Label>Name of the trial</Field.Label>
-              <Input
-                value={request.name}
-                placeholder="Medium and cure time on birch"
-                onChange={e => change({ name: e.target.value })}
-              />
-              <Field.ErrorText>Give the trial a name.</Field.ErrorText>
-            </Field.Root>
-            <Field.Root>
-              <Field.Label>You want it</Field.Label>
-              <NativeSelect.Root>
-                <NativeSelect.Field
-                  value={request.intent}
-                  onChange={e => change({ intent: e.target.value as PlanRequest['intent'] })}
-                >
-                  {INTENTS.map(i => (
-                    <option key={i}>{i}</option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
-            </Field.Root>
-          </Grid>
-          <Grid templateColumns={{ base: '1fr', md: '2fr 1fr' }} gap="4" mt="4">
-            <Field.Root>
-              <Field.Label>Your question, in your own words</Field.Label>
-              <Textarea
-                rows={2}
-                value={request.question}
-                placeholder="Which medium holds on bare birch, and is an evening long enough to dry?"
-                onChange={e => change({ question: e.target.value })}
-              />
-            </Field.Root>
-            <Field.Root>
-              <Field.Label>Method</Field.Label>
-              <NativeSelect.Root>
-                <NativeSelect.Field value={request.method} onChange={e => changeMethod(e.target.value)}>
-                  {[...METHODS, ...own].map(m => (
-                    <option key={m.id} value={m.id}>
-                      {m.name}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
-              <Field.HelperText>{method.mirror ? 'Printed mirrored.' : 'Not mirrored.'}</Field.HelperText>
-            </Field.Root>
-          </Grid>
+          <QuestionFields {...{ request, method, own, nameless, changeMethod }} onChange={change} />
           <FactorEditor
             shelf={shelf}
             method={method}
@@ -285,26 +211,4 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
       </Grid>
     </Box>
   );
-}
-
-/** What was said of factors that are there no longer goes with them. */
-function trimmed(request: PlanRequest, factors: PlanRequest['factors']): Partial<PlanRequest> {
-  const keys = factors.map(f => f.key);
-  const same = keys.join() === request.factors.map(f => f.key).join();
-  const stripKey = request.stripKey && keys.includes(request.stripKey) ? request.stripKey : null;
-  const design =
-    (request.design === 'ladder' && factors.length > 1) ||
-    (request.design === 'strips' && !stripKey) ||
-    factors.length < 2
-      ? request.design === 'ladder' && factors.length === 1
-        ? request.design
-        : 'every combination'
-      : request.design;
-  return {
-    factors,
-    interactions: same ? request.interactions : [],
-    groupKey: request.groupKey && keys.includes(request.groupKey) ? request.groupKey : null,
-    stripKey,
-    design,
-  };
 }
