@@ -7,8 +7,8 @@ import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { card, target } from '../core/print/index.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
+import { exampleSettings } from '../core/simulator/example.ts';
 import { photograph, simulateProcess } from '../core/simulator/index.ts';
-import { PLAIN_SETTINGS } from '../core/trial/index.ts';
 import { encodeJpeg } from './node-image.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-cli-'));
@@ -21,17 +21,7 @@ beforeAll(async () => {
   const [substrate] = STARTER_SHELF.substrates;
   const [preparation] = STARTER_SHELF.preparations;
   const piece = simulateProcess({
-    settings: {
-      printer: STARTER_SHELF.printers[0],
-      donor: STARTER_SHELF.donors[0],
-      medium: STARTER_SHELF.mediums[0],
-      substrate,
-      preparation,
-      coatMm: 0.4,
-      dryHours: 20,
-      rounds: 2,
-      ...PLAIN_SETTINGS,
-    },
+    settings: exampleSettings(),
     air: { tempC: 21, rh: 45 },
     placedAfterMin: 0.8,
     driedHours: 24,

@@ -3,8 +3,8 @@ import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
+import { exampleSettings } from '../simulator/example.ts';
 import { type PatchHistory, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
-import { PLAIN_SETTINGS } from '../trial/index.ts';
 import { type Cv, readPhoto, shapeOf } from './index.ts';
 
 let lib: { cv: Cv };
@@ -14,17 +14,7 @@ beforeAll(async () => {
 
 const shelf = STARTER_SHELF;
 const history = (part: Partial<PatchHistory> = {}, substrate = shelf.substrates[0]): PatchHistory => ({
-  settings: {
-    printer: shelf.printers[0],
-    donor: shelf.donors[0],
-    medium: shelf.mediums[0],
-    substrate,
-    preparation: shelf.preparations[0],
-    coatMm: 0.4,
-    dryHours: 20,
-    rounds: 2,
-    ...PLAIN_SETTINGS,
-  },
+  settings: exampleSettings({ substrate }),
   air: { tempC: 21, rh: 45 },
   placedAfterMin: 0.8,
   driedHours: 20,

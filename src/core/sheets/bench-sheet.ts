@@ -56,8 +56,8 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
       const x = LEFT + FIRST + i * cell;
       const wait = waitAfter(link.step, settingsOf(plan, ordered[0]), plan.air);
       const time = whichTime(longest, link);
-      const again = time ? ` (${time})` : '';
-      marks.push(text(`${link.step.action}${again}`, x + 1, 36, 2.1, { bold: true, most: cell - 2 }));
+      marks.push(text(link.step.action, x + 1, time ? 33 : 36, 2.1, { bold: true, most: cell - 2 }));
+      if (time) marks.push(text(time, x + 1, 36, 1.8, { most: cell - 2 }));
       if (wait)
         marks.push(
           text(`then ${link.step.wait.kind === 'planned' ? 'as planned' : span(wait.aim)}`, x + 1, 40, 1.8, {

@@ -3,22 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { encodeJpeg } from '../../cli/node-image.ts';
 import { target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { PLAIN_SETTINGS } from '../trial/index.ts';
+import { exampleSettings } from './example.ts';
 import { dryness, type PatchHistory, SIMULATED_WORDS, simulateProcess, truth, withExif } from './index.ts';
 
 const shelf = STARTER_SHELF;
 const base: PatchHistory = {
-  settings: {
-    printer: shelf.printers[0],
-    donor: shelf.donors[0],
-    medium: shelf.mediums[0],
-    substrate: shelf.substrates[0],
-    preparation: shelf.preparations[0],
-    coatMm: 0.4,
-    dryHours: 24,
-    rounds: 2,
-    ...PLAIN_SETTINGS,
-  },
+  settings: exampleSettings({ dryHours: 24 }),
   air: { tempC: 21, rh: 45 },
   placedAfterMin: 0.8,
   driedHours: 24,
