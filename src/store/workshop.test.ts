@@ -150,6 +150,20 @@ describe('stored trials', () => {
     expect((await mine.list()).trials).toEqual([]);
   });
 
+  it('are refused when the file is no trial, and when the same is among the removed ones, with the way out', async () => {
+    const none = await mine.importTrial(new Uint8Array([1, 2, 3]));
+    expect(!none.ok && none.problem.say).toMatch(/not a ZIP/);
+    await mine.savePlan(plan);
+    const file = await mine.exportTrial(plan);
+    if (!file.ok) throw new Error(file.problem.say);
+    await mine.remove(plan, '2026-05-03T08:00:00.000Z');
+    const again = await mine.importTrial(file.value);
+    expect(!again.ok && [again.problem.say, again.problem.wayOut].join(' ')).toMatch(
+      /among the removed trials\. Bring it back/,
+    );
+    expect((await mine.list()).trials[0].removedAt).toBeTruthy();
+  });
+
   it('without a photo they name are not exported, and say so', async () => {
     await mine.savePlan(plan);
     for (const record of readingFor(patch.code, 1, { landed: 80 })) await mine.append(plan.id, record);

@@ -158,6 +158,11 @@ function Knot({
             ) : (
               <Text color="fg.muted">Then wait {WHEN[step.wait.kind]}.</Text>
             )}
+            {step.ready && (
+              <Text fontSize="0.95rem" mt="1">
+                It is over when you can say yes to: {step.ready}
+              </Text>
+            )}
             {(step.tooSoon || step.tooLate) && (
               <Text fontSize="0.95rem" color="fg.muted" mt="1">
                 {step.tooSoon && <>Too soon: {step.tooSoon} </>}

@@ -317,6 +317,14 @@ describe('matching a base coat', () => {
     expect(second.deltaE).toBeGreaterThan(first.deltaE);
     expect(second.words).toMatch(/edge|another colour/);
     expect(nearestCoats([0, 0, 0], [{ paint: null }])).toEqual([]);
+    const grey = (v: number) => ({ paint: [v, v, v] as const });
+    const words = nearestCoats([0.3, 0.3, 0.3], [0.3, 0.322, 0.35, 0.8].map(grey)).map(m => m.words);
+    expect(words).toEqual([
+      'you will not see an edge',
+      'you will have to look for the edge',
+      'you will see an edge',
+      'it is another colour',
+    ]);
   });
 });
 
@@ -358,6 +366,18 @@ describe('drawings', () => {
     ['a moving part', svg('<animate attributeName="x"/>'), /animate/],
     ['broken XML', '<svg><g></svg>', /damaged/],
     ['other XML', '<html/>', /no drawing/],
+    ['nothing in it', ' ', /damaged|empty/],
+    [
+      'a style from outside in a CDATA part',
+      svg('<style><![CDATA[@import "x.css";]]></style>'),
+      /styles bring/,
+    ],
+    ['a link to data', svg('<a href="data:text/html,x"><rect/></a>'), /program/],
+    ['a box that never ends', svg('', `viewBox="${'0 '.repeat(150)}"`), /damaged/],
+    ['parts nested without end', svg(`${'<g>'.repeat(400)}${'</g>'.repeat(400)}`), /nested too deeply/],
+    ['more parts than can be drawn', svg('<g/>'.repeat(60_000)), /too many parts|over and over/],
+    ['more text than can be looked through', svg(`<desc>${'x'.repeat(9e6)}</desc>`), /too large to look/],
+    ['no height', svg('', 'width="10" height="0"'), /10 × 0 pixels/],
   ])('with %s are refused', (_, text, words) => {
     const result = safeDrawing(text);
     expect(!result.ok && result.problem.say).toMatch(words);
@@ -420,6 +440,15 @@ describe('files', () => {
       bytes('RIFF', [0, 0, 0, 0], 'WEBPVP8X', [10, 0, 0, 0, 2, 0, 0, 0, 29, 0, 0, 19, 0, 0, 0, 0]),
     );
     expect(webp.ok && webp.value).toEqual({ kind: 'webp', w: 30, h: 20, animated: true, cmyk: false });
+    // 14 bits each of width and height less one, after a signature byte (lossless) or a frame header (lossy).
+    const lossless = pictureFile(
+      bytes('RIFF', [0, 0, 0, 0], 'WEBPVP8L', [0, 0, 0, 0, 0x2f, 29, 0xc0, 4, 0], '0000000000'),
+    );
+    expect(lossless.ok && lossless.value).toMatchObject({ kind: 'webp', w: 30, h: 20, animated: false });
+    const lossy = pictureFile(
+      bytes('RIFF', [0, 0, 0, 0], 'WEBPVP8 ', [0, 0, 0, 0, 0, 0, 0, 0x9d, 1, 0x2a, 30, 0, 20, 0], '000'),
+    );
+    expect(lossy.ok && lossy.value).toMatchObject({ kind: 'webp', w: 30, h: 20, animated: false });
     const drawing = pictureFile(bytes('<svg xmlns="x"></svg>'));
     expect(drawing.ok && drawing.value.kind).toBe('svg');
   });
@@ -428,6 +457,8 @@ describe('files', () => {
     ['nothing', new Uint8Array(), /not a picture/],
     ['words', bytes('these are only words, no picture at all'), /not a picture/],
     ['a picture of 100 million pixels', bytes(pngHead(10_000, 10_000)), /100 million pixels/],
+    ['more than 80 MB', new Uint8Array(80_000_001), /larger than 80 MB/],
+    ['a picture of no width', bytes(pngHead(0, 20)), /damaged/],
     ['a JPEG that ends too soon', bytes([0xff, 0xd8, 0xff, 0xe0, 0, 4]), /damaged/],
   ])('with %s are refused', (_, file, words) => {
     const result = pictureFile(file);

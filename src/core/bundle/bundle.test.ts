@@ -77,6 +77,44 @@ describe('a trial in a file', () => {
     expect(tables['readings.csv']).toContain('88.5');
   });
 
+  it('says every kind of record in words a spreadsheet can hold', () => {
+    const at = '2026-05-02T10:00:00.000Z';
+    const more: TrialRecord[] = [
+      { id: 's1', at, kind: 'step', patch: a.code, step: 'coat', round: 1, told: at, also: [b.code] },
+      { id: 's2', at, kind: 'step', patch: b.code, step: 'rub', round: 2, skipped: true },
+      { id: 's3', at, kind: 'spoilt', patch: b.code, why: 'It tore' },
+      { id: 's4', at, kind: 'ready', patch: a.code, step: 'coat', round: 1, ready: false },
+      { id: 's5', at, kind: 'coat', patch: a.code, grams: 1.4, source: 'scale' },
+    ].map(r => r as TrialRecord);
+    const said = csvFiles(plan, [...records, ...more])
+      ['records.csv'].split('\n')
+      .map(line => line.replace(/^[^,]*,[^,]*,/, ''));
+    for (const words of [
+      `${a.code},step,"coat round 1, told later, with ${b.code}"`,
+      `${b.code},step,"rub round 2, skipped"`,
+      `${b.code},spoilt,It tore`,
+      `${a.code},ready,not ready for coat round 1`,
+      `${a.code},coat,1.4 g (scale)`,
+      `,air,19 °C 55 % (hand)`,
+      `${b.code},verdict,fix`,
+    ])
+      expect(said).toContain(words);
+  });
+
+  it('keeps photos of every kind that a camera writes, each under its own ending', () => {
+    const kinds = new Map([
+      ['p1', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 1])],
+      ['p2', strToU8('RIFF0000WEBPVP8 ')],
+    ]);
+    const other = writeBundle({ plan, records, photos: kinds }, '2026-05-05T00:00:00.000Z');
+    expect(Object.keys(unzipSync(other)).filter(n => n.startsWith('photos/'))).toEqual([
+      'photos/p1.png',
+      'photos/p2.webp',
+    ]);
+    const back = readBundle(other);
+    expect(back.ok && back.value.photos).toEqual(kinds);
+  });
+
   it('moves in time as a whole', () => {
     const moved = shiftTimes(plan, records, 3_600_000);
     expect(moved.records[0].at).toBe('2026-05-02T10:00:00.000Z');
@@ -123,6 +161,50 @@ describe('a file that is not fit to be imported', () => {
       'has a plan that names what it does not hold',
       tampered(t => ({ ...t, plan: { ...plan, used: { ...plan.used, mediums: [] } } })),
       'bad-plan',
+    ],
+    [
+      'has two patches of one code',
+      tampered(t => ({
+        ...t,
+        plan: { ...plan, patches: plan.patches.map((p, i) => (i === 1 ? { ...p, code: a.code } : p)) },
+      })),
+      'bad-plan',
+    ],
+    [
+      'has a method that is not the one it names',
+      tampered(t => ({ ...t, plan: { ...plan, method: 'film-pull' } })),
+      'bad-plan',
+    ],
+    [
+      'has a patch on a board there is not',
+      tampered(t => ({
+        ...t,
+        plan: { ...plan, patches: plan.patches.map((p, i) => (i ? p : { ...p, board: 40 })) },
+      })),
+      'bad-plan',
+    ],
+    [
+      'has a plan without a version',
+      tampered(t => ({ ...t, plan: { ...plan, schema: 'two' } })),
+      'no-version',
+    ],
+    ['has no records', tampered(t => ({ ...t, records: 'none' })), 'broken'],
+    ['has no list of photos', tampered(t => ({ ...t, photos: 'none' })), 'broken'],
+    ['names photos in no way', tampered(t => ({ ...t, photos: [null] })), 'missing-photo'],
+    [
+      'has a reading of a photo that was never taken',
+      tampered(t => ({ ...t, records: records.filter(r => r.id !== 'ph1') })),
+      'bad-record',
+    ],
+    [
+      'has a record of a step made together with a stranger',
+      tampered(t => ({ ...t, records: [{ ...records[1], also: ['ZZ-ZZZ'] }] })),
+      'bad-record',
+    ],
+    [
+      'holds more files than any trial',
+      zipSync(Object.fromEntries(Array.from({ length: 5001 }, (_, i) => [`photos/p${i}.jpg`, jpeg(1)]))),
+      'too-big',
     ],
     [
       'has a damaged record',

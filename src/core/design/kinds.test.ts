@@ -312,6 +312,16 @@ describe('patches on the board', () => {
     expect(!onOther.ok && onOther.problem.say).toMatch(new RegExp(`closer than 8 mm to ${b.code}`));
   });
 
+  it('cannot be moved when they, the board or the other one are not in the plan', () => {
+    for (const [result, words] of [
+      [movePatch(made, 'ZZ-ZZZ', { board: 0, x: 20, y: 20 }), /not in the plan/],
+      [movePatch(made, a.code, { board: made.board.count, x: a.x, y: a.y }), /no such board/],
+      [movePatch(made, a.code, { board: -1, x: a.x, y: a.y }), /no such board/],
+      [swapPatches(made, a.code, 'ZZ-ZZZ'), /not in the plan/],
+    ] as const)
+      expect(!result.ok && result.problem.say).toMatch(words);
+  });
+
   it('stay in their strip', () => {
     const strips = plan({
       factors: [MANY[3], { key: 'dryHours', levels: [4, 20] }],
@@ -323,5 +333,27 @@ describe('patches on the board', () => {
     const other = strips.patches.find(p => p.strip !== one.strip)!;
     const swapped = swapPatches(strips, one.code, other.code);
     expect(!swapped.ok && swapped.problem.say).toMatch(/different strips/);
+    // With the other's place free, it may still not go there; a little aside in its own strip it may.
+    const free = { ...strips, patches: strips.patches.filter(p => p !== other) };
+    const across = movePatch(free, one.code, { board: other.board, x: other.x, y: other.y });
+    expect(!across.ok && across.problem.say).toMatch(/another strip/);
+    const aside = movePatch(strips, one.code, { board: one.board, x: one.x, y: one.y + 0.5 });
+    expect(aside.ok).toBe(true);
+  });
+
+  it('of strips with a control have one control on every board, in one of its strips', () => {
+    const strips = plan({
+      factors: [MANY[3], { key: 'dryHours', levels: [4, 20] }],
+      design: 'strips',
+      stripKey: 'preparation',
+      control: true,
+      board: { w: 420, h: 190, outline: 'rectangle', onePiece: false },
+    });
+    for (let board = 0; board < strips.board.count; board++) {
+      const here = strips.patches.filter(p => p.board === board);
+      const controls = here.filter(p => p.levels.length === 0);
+      expect(controls).toHaveLength(1);
+      expect(here.some(p => p.levels.length && p.strip === controls[0].strip)).toBe(true);
+    }
   });
 });

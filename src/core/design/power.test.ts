@@ -49,6 +49,13 @@ describe('pieces for two good ones', () => {
     expect(chanceOf(wanted, made, seenGood, seen)).toBeCloseTo(reference, 7);
   });
 
+  it('is certain of none, and never gets more out than was made', () => {
+    expect(chanceOf(0, 5, 1, 9)).toBe(1);
+    expect(chanceOf(6, 5, 9, 9)).toBe(0);
+    // With a uniform prior and nothing seen, every count of good ones is as likely as any other.
+    for (const k of [1, 2, 3, 4]) expect(chanceOf(k, 4, 0, 0)).toBeCloseTo((5 - k) / 5, 10);
+  });
+
   it('is more than k over p, and more when less has been seen', () => {
     const sure = piecesFor(2, 50, 100);
     const guess = piecesFor(2, 1, 2);

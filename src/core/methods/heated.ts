@@ -65,6 +65,7 @@ export const WAX_BED: MethodInput = {
       handsOnMin: 6,
       wait: { kind: 'fixed', min: 10, aim: 30, max: 10_000 },
       tooSoon: 'Soft wax dents under the burnisher.',
+      ready: 'Cold and hard, no dent from a fingernail at the edge?',
       cautions: ['wax', 'hot-tools'],
     },
     {
@@ -172,6 +173,7 @@ export const IRONED_TAPE: MethodInput = {
       handsOnMin: 4,
       wait: { kind: 'fixed', min: 10, aim: 20, max: 300 },
       tooSoon: 'A wet tape does not let go under the iron.',
+      ready: 'No water left on the tape?',
       cautions: [],
     },
     {
@@ -328,6 +330,7 @@ export const HOT_BODY: MethodInput = {
       instruction: 'Peel the backing off in one even pull while it is warm.',
       handsOnMin: 0.4,
       wait: { kind: 'fixed', min: 20, aim: 40, max: 3000 },
+      ready: 'Cold to the touch?',
       cautions: ['oven'],
     },
     varied(LOOK, {
@@ -452,6 +455,7 @@ export const QUICK_RELEASE: MethodInput = {
       instruction: 'Peel a corner back over itself, slowly. Where it holds, wet it again.',
       handsOnMin: 1.5,
       wait: { kind: 'fixed', min: 20, aim: 45, max: 3000 },
+      ready: 'Dry to the touch?',
       cautions: [],
     },
     LOOK,

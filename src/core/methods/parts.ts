@@ -21,6 +21,7 @@ export const PREPARE: StepInput = {
   handsOnMin: 3,
   wait: { kind: 'preparation' },
   tooSoon: 'A wet base mixes with the medium and tears.',
+  ready: 'Dry all over, no longer cool to the touch?',
   cautions: ['wet-coats'],
   onlyIfPrepared: true,
 };
@@ -88,6 +89,7 @@ export const RUB: StepInput = {
   handsOnMin: 4,
   wait: { kind: 'fixed', min: 20, aim: 45, max: 1440 },
   tooSoon: 'Paper that is left is invisible while it is wet.',
+  ready: 'Dry to the touch, no longer dark?',
   cautions: ['long-rubbing'],
   eachRound: true,
 };
@@ -113,6 +115,7 @@ export const FINISH: StepInput = {
   handsOnMin: 3,
   wait: { kind: 'finish' },
   tooSoon: 'The next coat wrinkles the one below.',
+  ready: 'No longer cool, and not tacky at the edge?',
   cautions: ['wet-coats'],
   onlyIfFinished: true,
 };

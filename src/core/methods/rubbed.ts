@@ -270,6 +270,7 @@ export const PAINT_BED: MethodInput = {
       handsOnMin: 2,
       wait: { kind: 'fixed', min: 90, aim: 180, max: 20_000 },
       tooSoon: 'A wet base tears when the second coat goes on.',
+      ready: 'Dry all over, no longer cool to the touch?',
       cautions: ['wet-coats'],
     },
     varied(COAT, {
@@ -495,6 +496,7 @@ export const DISSOLVING: MethodInput = {
       wait: { kind: 'fixed', min: 20, aim: 60, max: 1440 },
       tooSoon: 'Rubbed before it is ready, the picture smears.',
       tooLate: undefined,
+      ready: 'Dry to the touch, no longer dark?',
       variants: [],
     }),
     LOOK,

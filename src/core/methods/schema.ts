@@ -62,6 +62,8 @@ export const Step = v.object({
   wait: Wait,
   tooSoon: v.optional(words(200)),
   tooLate: v.optional(words(200)),
+  /** What shows on the piece that the wait is over, where it is not the medium’s own drying: asked on the drying line. */
+  ready: v.optional(words(200)),
   cautions: v.array(v.picklist(CAUTION_IDS)),
   /** Comes again in every rubbing round. */
   eachRound: v.optional(v.boolean(), false),

@@ -1,5 +1,5 @@
 import type { TrialPlan } from '../trial/index.ts';
-import { learntDrying, type Trialled } from './learn.ts';
+import { driesMedium, learntDrying, type Trialled } from './learn.ts';
 import { type BenchLine, benchOf, type Link, patchStatus } from './status.ts';
 
 const LONG_MIN = 20;
@@ -34,8 +34,9 @@ export function dryingLine(trials: readonly Trialled[], now: number): Waiting[] 
       if (!window || !last || !next) continue;
       const since = Math.max(...line.doneAt.filter(t => t !== undefined));
       if (window.aim - since < LONG_MIN * 60_000) continue;
-      const dries = last.step.wait.kind === 'planned' && line.settings.medium.kind !== 'none';
-      const range = dries ? learntDrying(line.settings.medium, trials, bench.air) : undefined;
+      const range = driesMedium(last.step, line.settings)
+        ? learntDrying(line.settings.medium, trials, bench.air)
+        : undefined;
       const question = questionFor(line, last);
       const bar: Waiting = {
         plan: trial.plan,
@@ -82,11 +83,10 @@ const MILKY = new Set([
 ]);
 const GLUES = new Set(['white glue', 'decoupage glue', 'fabric medium', 'matt paint']);
 
-/** What shows that a piece is ready, asked of the piece itself. */
+/** What shows that a piece is ready, asked of the piece itself: the step's own sign, or the medium's where that dries. */
 function questionFor({ settings }: BenchLine, { step }: Link): string | undefined {
-  if (step.cautions.includes('oven') || step.cautions.includes('hot-tools')) return 'Cold to the touch?';
-  if (step.wait.kind !== 'planned')
-    return step.id === 'rub' || step.id === 'wet' ? 'Dry to the touch, no longer dark?' : undefined;
+  if (step.ready) return step.ready;
+  if (!driesMedium(step, settings)) return undefined;
   if (MILKY.has(settings.medium.kind)) return 'No milk left, no longer cool, not tacky?';
   if (GLUES.has(settings.medium.kind)) return 'No longer cool to the touch, and not tacky at the edge?';
   return undefined;

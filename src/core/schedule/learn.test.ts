@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
-import { howLong } from '../questions/index.ts';
+import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_READING } from '../trial/example.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
@@ -43,6 +43,25 @@ const dried = (hours: number, n = withMedium.length): TrialRecord[] =>
       answer(p.code, true, T0 + (hours + 1) * HOUR),
     ]);
 
+/** A plan of a method that ends with a finish, with a medium of its own where one is named. */
+function finished(method: string, medium?: string): TrialPlan {
+  const asks = requestFor(METHODS.find(m => m.id === method)!, STARTER_SHELF);
+  if (!asks.ok) throw new Error(asks.problem.say);
+  const usual = { ...asks.value.usual, ...(medium ? { medium } : {}) };
+  const made = planTrial(
+    {
+      ...asks.value,
+      usual,
+      name: 'Hook plates',
+      factors: [{ key: 'finish', levels: ['clear-wax', 'water-varnish'] }],
+    },
+    STARTER_SHELF,
+    { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 },
+  );
+  if (!made.ok) throw new Error(made.problem.say);
+  return made.value;
+}
+
 describe('how long a medium takes to dry', () => {
   it('is what the jar says, as a range, while nobody was asked', () => {
     const jar = learntDrying(medium, [{ plan, records: [] }], REFERENCE_AIR);
@@ -71,6 +90,27 @@ describe('how long a medium takes to dry', () => {
     expect(learntDrying(medium, [{ plan, records: wet }], REFERENCE_AIR).mid).toBeGreaterThan(
       medium.dryHours * 1.2,
     );
+  });
+
+  it('learns nothing from what dried after it: water, a base coat, a finish', () => {
+    const jar = learntDrying(medium, [{ plan, records: [] }], REFERENCE_AIR);
+    const rubbed = withMedium.flatMap(p => [
+      ...placed(p.code),
+      step(p.code, 'wet', T0 + 12 * HOUR),
+      step(p.code, 'rub', T0 + 12 * HOUR),
+      { ...answer(p.code, true, T0 + 12.5 * HOUR), step: 'look' } as TrialRecord,
+    ]);
+    expect(learntDrying(medium, [{ plan, records: rubbed }], REFERENCE_AIR)).toEqual(jar);
+    // With an answer of the medium's own drying beside it, that one counts and only that.
+    const both = [...rubbed, answer(withMedium[0].code, true, T0 + 11 * HOUR)];
+    expect(learntDrying(medium, [{ plan, records: both }], REFERENCE_AIR).answers).toBe(1);
+    const bed = finished('paint-bed');
+    const [{ patch, settings }] = benchOf(bed, []).lines;
+    const based = [
+      step(patch.code, 'base', T0),
+      { ...answer(patch.code, true, T0 + HOUR), step: 'coat' } as TrialRecord,
+    ];
+    expect(learntDrying(settings.medium, [{ plan: bed, records: based }], REFERENCE_AIR).answers).toBe(0);
   });
 
   it('follows the air, and what was learnt in damp air counts in dry air', () => {
@@ -127,6 +167,26 @@ describe('the drying line', () => {
       expect(bar.dry!.lo).toBeLessThan(bar.dry!.hi);
       expect(bar.opens).toBeLessThanOrEqual(bar.aim);
     }
+  });
+
+  it.each([
+    ['wet-rub', 'soft-gel', 'place', 'No milk left, no longer cool, not tacky?', true],
+    ['wet-rub', 'white-pva', 'place', 'No longer cool to the touch, and not tacky at the edge?', true],
+    ['wet-rub', 'soft-gel', 'rub', 'Dry to the touch, no longer dark?', false],
+    ['wet-rub', 'soft-gel', 'finish', 'No longer cool, and not tacky at the edge?', false],
+    ['paint-bed', undefined, 'base', 'Dry all over, no longer cool to the touch?', false],
+    ['film-pull', undefined, 'pull', 'Dry to a light touch at the edge?', false],
+    ['tissue-embed', undefined, 'first-clear', 'Tacky at the edge, no longer wet?', false],
+    ['quick-release', undefined, 'peel', 'Dry to the touch?', false],
+  ])('asks of a %s with %s after %s what shows on the piece: %s', (method, medium, last, question, dries) => {
+    const made = finished(method, medium);
+    const { patch, chain } = benchOf(made, []).lines.find(l => l.settings.finish?.id === 'water-varnish')!;
+    const upTo = chain.slice(0, chain.findIndex(l => l.step.id === last) + 1);
+    const done = upTo.map(l => step(patch.code, l.step.id, T0, l.round));
+    const [bar] = dryingLine([{ plan: made, records: done }], T0 + 60_000);
+    expect(bar.question).toBe(question);
+    // The range of the medium stands only where it is the medium that dries.
+    expect(bar.dry !== undefined).toBe(dries);
   });
 
   it('is empty before anything is placed, and holds no short waits', () => {

@@ -1,5 +1,12 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
-import { settingsOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import type { Step } from '../methods/index.ts';
+import {
+  type PatchSettings,
+  settingsOf,
+  standing,
+  type TrialPlan,
+  type TrialRecord,
+} from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
 import { benchOf } from './status.ts';
 
@@ -68,22 +75,31 @@ export function learntDrying(
   };
 }
 
+/** Whether the wait after a step is the medium's drying: planned, and with no sign of its own to wait for. */
+export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
+  step.wait.kind === 'planned' && !step.ready && medium.kind !== 'none';
+
 /** What each piece with this medium told, in hours of the reference air. */
 function answersOf({ plan, records }: Trialled, medium: string): Seen[] {
   const kept = standing(records);
   const bench = benchOf(plan, records);
   return plan.patches.flatMap(patch => {
-    if (settingsOf(plan, patch).medium.id !== medium) return [];
+    const settings = settingsOf(plan, patch);
+    if (settings.medium.id !== medium) return [];
     const line = bench.lines.find(l => l.patch.code === patch.code)!;
-    const answers = kept.flatMap(r => (r.kind === 'ready' && r.patch === patch.code ? [r] : []));
-    const first = answers[0];
-    const at = first && line.chain.findIndex(l => l.step.id === first.step && l.round === first.round);
-    const start = at && at > 0 ? line.doneAt[at - 1] : undefined;
-    // Only the first drying tells of the medium; later rounds dry water.
-    if (!first || start === undefined || first.round > 1) return [];
+    // Only what was answered while the medium dried tells of it: a base, a finish or water dries in its own time.
+    const at = line.chain.findIndex(l => driesMedium(l.step, settings));
+    const start = line.doneAt[at];
+    const next = line.chain[at + 1];
+    if (start === undefined || !next) return [];
     const factor = dryingFactor(bench.air);
     const hours = (r: { at: string }) => (Date.parse(r.at) - start) / 3_600_000 / factor;
-    const same = answers.filter(r => r.step === first.step && r.round === first.round);
+    const same = kept.flatMap(r =>
+      r.kind === 'ready' && r.patch === patch.code && r.step === next.step.id && r.round === next.round
+        ? [r]
+        : [],
+    );
+    if (!same.length) return [];
     const not = same.filter(r => !r.ready).map(hours);
     const ready = same.filter(r => r.ready).map(hours);
     return [{ from: Math.max(0, ...not), to: ready.length ? Math.min(...ready) : Number.POSITIVE_INFINITY }];

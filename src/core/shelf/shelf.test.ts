@@ -72,6 +72,9 @@ describe('a table of the shelf', () => {
     ['a choice that does not exist', 'name,colourant,pricePerPage\nOld one,blood,1\n', /Line 2: Colourant/],
     ['the same id twice', 'id,name,colourant,pricePerPage\na,A,toner,1\na,B,toner,1\n', /Line 3: the id “a”/],
     ['nothing', 'name\n', /no items/],
+    ['more letters than a shelf', `name\n${'x'.repeat(6e6)}`, /too big/],
+    ['more rows than a shelf', `name,pricePerPage\n${'A,1\n'.repeat(30_000)}`, /More than \d+ rows/],
+    ['a row that is too long', 'name,colourant\nA,toner,1,2,3\n', /^Line 2: /],
     ['an open quote', 'name,colourant,pricePerPage\n"A,toner,1\n', /Line \d: Quoted/],
   ])('with %s is refused with a sentence', (_, csv, words) => {
     const back = readShelfCsv('printers', csv, []);

@@ -1,0 +1,105 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { loadCv } from '../../cli/node-cv.ts';
+import { decode, encodeJpeg } from '../../cli/node-image.ts';
+import { card, target } from '../print/index.ts';
+import { STARTER_SHELF, type Substrate } from '../shelf/index.ts';
+import { ground } from '../simulator/camera.ts';
+import { exampleSettings } from '../simulator/example.ts';
+import { type PatchOutcome, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
+import { type Cv, type Pixels, readGround, readPhoto } from './index.ts';
+
+let cv: Cv;
+beforeAll(async () => {
+  cv = (await loadCv()).cv;
+});
+
+const CARD = card(40);
+const NONE = STARTER_SHELF.preparations.find(p => p.id === 'none')!;
+/** A patch on which nothing was ever laid: the window shows the bare ground. */
+const NOTHING: PatchOutcome = {
+  pxPerMm: 10,
+  side: 400,
+  landed: new Float32Array(160_000),
+  veil: new Float32Array(160_000),
+  struck: [],
+};
+const SHOT: Shot = { seed: 11, stage: 'dry', pxPerMm: 9, tiltDeg: 6, falloff: 0.25, blurPx: 0.7 };
+
+async function blank(substrate: Substrate, shot: Partial<Shot> = {}): Promise<Pixels> {
+  const taken = photograph(NOTHING, target(40), CARD, substrate, NONE, { ...SHOT, ...shot });
+  return decode(await encodeJpeg(taken.photo, 85));
+}
+
+/** The median colour that the ground really has inside the window. */
+function truly(substrate: Substrate, seed: number): number[] {
+  const at = ground(substrate, NONE, seed + 77);
+  const { x, y, w, h } = CARD.window;
+  const seen: (readonly number[])[] = [];
+  for (let i = 0; i < 60; i++)
+    for (let k = 0; k < 60; k++) seen.push(at(x + (w * (i + 0.5)) / 60, y + (h * (k + 0.5)) / 60));
+  return [0, 1, 2].map(c => seen.map(s => s[c]).sort((p, q) => p - q)[seen.length >> 1]);
+}
+
+describe('the colour of a ground photographed through the card', () => {
+  it('is the one it has, by warm, cold and middling light, with more scatter where there is grain', async () => {
+    const scatter: number[] = [];
+    for (const [id, kelvin] of [
+      ['birch', 2700],
+      ['glazed', 7500],
+      ['slate', 5000],
+    ] as const) {
+      const substrate = STARTER_SHELF.substrates.find(s => s.name.toLowerCase().includes(id))!;
+      const seen = readGround(cv, await blank(substrate, { kelvin }), CARD);
+      if (!seen.ok) throw new Error(seen.problem.say);
+      const real = truly(substrate, SHOT.seed);
+      // A cube root of light is about as even to the eye as CIE lightness: 0.045 is some four steps of L*.
+      for (let c = 0; c < 3; c++)
+        expect(
+          Math.abs(Math.cbrt(seen.value.colour[c]) - Math.cbrt(real[c])),
+          `${id}, channel ${c}`,
+        ).toBeLessThan(0.045);
+      scatter.push(seen.value.scatter);
+    }
+    expect(scatter[0]).toBeGreaterThan(2 * scatter[1]);
+  });
+
+  it('is not given where the ground shines or no card is seen', async () => {
+    const [plywood] = STARTER_SHELF.substrates;
+    const shining = readGround(cv, await blank(plywood, { glare: true }), CARD);
+    expect(!shining.ok && [shining.problem.code, !!shining.problem.wayOut]).toEqual(['glare', true]);
+    const desk = { w: 500, h: 400, data: new Uint8ClampedArray(500 * 400 * 4).fill(150) };
+    const none = readGround(cv, desk, CARD);
+    expect(!none.ok && none.problem.code).toBe('no-card');
+  });
+});
+
+describe('a patch read with a photo of the blank ground', () => {
+  const [plywood] = STARTER_SHELF.substrates;
+  const patch = () => {
+    const settings = exampleSettings({ substrate: plywood });
+    const piece = simulateProcess({
+      settings,
+      air: { tempC: 21, rh: 45 },
+      placedAfterMin: 0.8,
+      driedHours: 20,
+      rounds: 2,
+      patchMm: 40,
+      seed: 5,
+    });
+    return photograph(piece, target(40), CARD, plywood, settings.preparation, SHOT);
+  };
+
+  it('lands what is true of it', async () => {
+    const { photo, landed } = patch();
+    const read = readPhoto(cv, photo, CARD, target(40), { stage: 'dry', blank: await blank(plywood) });
+    if (!read.ok) throw new Error(read.problem.say);
+    expect(Math.abs(read.value.reading.landed! - landed)).toBeLessThan(5);
+  });
+
+  it('is refused with the blank’s own reason where that cannot be used', async () => {
+    const dark = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(40) };
+    const read = readPhoto(cv, patch().photo, CARD, target(40), { stage: 'dry', blank: dark });
+    expect(!read.ok && read.problem.code).toBe('blank');
+    expect(!read.ok && read.problem.say).toMatch(/^The photo of the blank cannot be used\. \S/);
+  });
+});
