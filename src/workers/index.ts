@@ -162,9 +162,12 @@ const sheetsWorker = () =>
 const cameraWorker = () =>
   new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' });
 
+/** Sheets as PDF files, one for each, by one worker. */
+export const makePdfs = (all: readonly Sheets[]): Promise<Blob[]> =>
+  once<SheetsApi, Blob[]>(sheetsWorker, api => api.pdfs(all));
+
 /** Sheets as a PDF. */
-export const makePdf = (sheets: Sheets): Promise<Blob> =>
-  once<SheetsApi, Blob>(sheetsWorker, api => api.pdf(sheets));
+export const makePdf = async (sheets: Sheets): Promise<Blob> => (await makePdfs([sheets]))[0];
 
 let artwork: Remote<ArtworkApi> | undefined;
 

@@ -8,9 +8,14 @@ const load = async (url: string) => new Uint8Array(await (await fetch(url)).arra
 const fonts = async () => ({ regular: await load(regular), bold: await load(bold) });
 
 const api = {
-  /** Sheets as a PDF file. */
-  pdf: async (sheets: Sheets): Promise<Blob> =>
-    new Blob([(await pdfOf(sheets, await fonts())) as BlobPart], { type: 'application/pdf' }),
+  /** Sheets as PDF files, one for each. */
+  pdfs: async (all: readonly Sheets[]): Promise<Blob[]> => {
+    const embedded = await fonts();
+    const files: Blob[] = [];
+    for (const sheets of all)
+      files.push(new Blob([(await pdfOf(sheets, embedded)) as BlobPart], { type: 'application/pdf' }));
+    return files;
+  },
 };
 export type SheetsApi = typeof api;
 

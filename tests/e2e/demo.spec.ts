@@ -47,6 +47,33 @@ test('every view of the demo is free of serious faults, by day and by lamp, wide
   }
 });
 
+test('in inches no measure is left in millimetres, °C or mL, on any page', async ({ page }) => {
+  await page.goto('/w/demo');
+  await page.getByRole('button', { name: /Switch to inches/ }).click();
+  await page.getByRole('link', { name: /Berth plates/ }).click();
+  await expect(page.locator('.patch').first()).toBeVisible();
+  const berth = page.url().match(/\/t\/[^/]+/)![0];
+  for (const path of [
+    ...['plan', 'print', 'make', 'read', 'explain', 'keep'].map(s => `${berth}/${s}`),
+    '/new/plan?from=plain:thick-coat',
+    '/shelf?kind=mediums&item=soft-gel',
+    '/methods?method=thick-coat',
+  ]) {
+    await page.goto(`/w/demo${path}`);
+    await expect(page.locator('h1').first()).toBeVisible();
+    if (path.startsWith('/t/')) await page.locator('.patch').nth(2).click();
+    if (path.startsWith('/new')) await expect(page.locator('.patch').first()).toBeVisible();
+    const metric = (await page.locator('body').innerText()).match(/.{0,40}\d (mm|cm|dm|mL|°C).{0,20}/g);
+    expect.soft(metric, path).toBeNull();
+  }
+  // What is typed in inches is kept as it was meant, and too small a board says so in inches.
+  await page.goto('/w/demo/new/plan?from=plain:wet-rub');
+  await page.getByLabel('Coat thickness, in').fill('0.02');
+  await expect(page.getByText('0.020 in coat')).toBeVisible();
+  await page.getByLabel('Board width, inches').fill('2');
+  await expect(page.getByRole('alert')).toContainText(/A board of 2\.00 × [\d.]+ in is too small/);
+});
+
 test('the simulated camera makes a photo that says so, and reading can be cancelled', async ({ page }) => {
   await page.goto('/w/demo');
   await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();

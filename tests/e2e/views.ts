@@ -17,7 +17,7 @@ export async function sound(page: Page) {
 /** Presses a button and gives the file it hands out. */
 export async function download(page: Page, button: string | RegExp): Promise<Buffer> {
   const [file] = await Promise.all([
-    page.waitForEvent('download'),
+    page.waitForEvent('download', { timeout: 120_000 }),
     page.getByRole('button', { name: button }).click(),
   ]);
   return readFileSync(await file.path());

@@ -6,6 +6,7 @@ import { seedOf } from '../../core/random/index.ts';
 import type { Link } from '../../core/schedule/index.ts';
 import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
+import { Said } from '../shell/settings.tsx';
 
 export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh';
 
@@ -274,9 +275,11 @@ function Weigh({ plan, patch, keep, close }: AsideProps) {
         Keep weight
       </Big>
       <Text w="100%" aria-live="polite">
-        {known
-          ? `${coatThicknessMm(weight, medium.densityGPerMl, area).toFixed(2)} mm thick; the plan says ${coatMm} mm.`
-          : `Weigh the piece before and after coating; the difference is the coat. ${coatMm} mm would be ${((coatMm * area * medium.densityGPerMl) / 1000).toFixed(2)} g.`}
+        <Said>
+          {known
+            ? `${coatThicknessMm(weight, medium.densityGPerMl, area).toFixed(2)} mm thick; the plan says ${coatMm} mm.`
+            : `Weigh the piece before and after coating; the difference is the coat. ${coatMm} mm would be ${((coatMm * area * medium.densityGPerMl) / 1000).toFixed(2)} g.`}
+        </Said>
         {simulated ? ' From the simulated scale.' : ''}
       </Text>
     </Frame>

@@ -11,7 +11,7 @@ import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/t
 import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
-import { useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { Cautions } from './cautions.tsx';
 import { ClockWords, Figures } from './clock.tsx';
 import { StepDrawing } from './step-drawing.tsx';
@@ -77,7 +77,7 @@ export function Instruction({
               Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
             </>
           ) : (
-            step.instruction
+            <Said>{step.instruction}</Said>
           )}
         </Text>
         {action.kind === 'do' && first.length > 0 && (
@@ -92,7 +92,7 @@ export function Instruction({
           </Text>
         )}
         <Text color="fg.muted" fontSize="1.1rem" mt="1">
-          {[...names, ...(time ? [time] : [])].join(' · ')}
+          <Said>{[...names, ...(time ? [time] : [])].join(' · ')}</Said>
         </Text>
         {action.kind === 'do' && (
           <Box mt={{ base: '2', md: '3' }}>

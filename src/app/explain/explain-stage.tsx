@@ -3,6 +3,7 @@ import { type Explained, explain, isTroubled, signalsOf } from '../../core/diagn
 import { deviationsOf, skippedOf } from '../../core/schedule/index.ts';
 import { levelNames, readingOf, verdictOf } from '../../core/trial/index.ts';
 import { outsideWords, stepName } from '../make/outside.ts';
+import { Said } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 
 const likelyWords = (p: number) =>
@@ -20,7 +21,7 @@ export function ExplainStage() {
         {selected.code}
       </Heading>
       <Text color="fg.muted" mb="3">
-        {levelNames(plan, selected).join(', ')}
+        <Said>{levelNames(plan, selected).join(', ')}</Said>
       </Text>
       <Deviations code={selected.code} />
       {!known && (
@@ -80,21 +81,21 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
         <Text color="fg.muted">{Math.round(e.likely * 100)} % of the odds</Text>
       </Flex>
       <Text mt="1">
-        <b>For:</b> {e.for.map(x => x.say).join(' ')}
+        <b>For:</b> <Said>{e.for.map(x => x.say).join(' ')}</Said>
       </Text>
       {e.against.length > 0 && (
         <Text mt="1">
-          <b>Against:</b> {e.against.map(x => x.say).join(' ')}
+          <b>Against:</b> <Said>{e.against.map(x => x.say).join(' ')}</Said>
         </Text>
       )}
       <Text mt="1">
-        <b>To be sure:</b> {e.cause.check}
+        <b>To be sure:</b> <Said>{e.cause.check}</Said>
       </Text>
       <Text mt="1">
-        <b>This patch, now:</b> {e.cause.rescue}
+        <b>This patch, now:</b> <Said>{e.cause.rescue}</Said>
       </Text>
       <Text mt="1">
-        <b>Next time:</b> {e.cause.prevent}
+        <b>Next time:</b> <Said>{e.cause.prevent}</Said>
       </Text>
     </Box>
   );
@@ -119,7 +120,9 @@ function Overview() {
           <Text fontFamily="heading" fontWeight="700" fontSize="1.25rem">
             {g[0].top.cause.name}
           </Text>
-          <Text>{g[0].top.cause.prevent}</Text>
+          <Text>
+            <Said>{g[0].top.cause.prevent}</Said>
+          </Text>
           <Flex gap="2" mt="2" wrap="wrap">
             {g.map(({ code }) => (
               <Box

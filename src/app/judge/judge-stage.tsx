@@ -5,6 +5,7 @@ import { levelNames, type Patch, readingOf, verdictOf } from '../../core/trial/i
 import { useAppend, usePhotoUrl } from '../../store/index.ts';
 import { TargetPicture } from '../board/target-picture.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
+import { Said } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 
 const VERDICTS = [
@@ -72,7 +73,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
         {patch.code}
       </Heading>
       <Text color="fg.muted" mb="3">
-        {levelNames(plan, patch).join(', ')}
+        <Said>{levelNames(plan, patch).join(', ')}</Said>
       </Text>
       <Grid templateColumns="1fr 1fr" gap="4" maxW="40rem">
         <Box>

@@ -1,6 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import ApexChart from 'react-apexcharts';
 import type { Effect } from '../../core/findings/index.ts';
+import { measured } from '../../core/units/index.ts';
 import { useSettings } from '../shell/settings.tsx';
 
 /** The chart package is CommonJS: a bundler may hand over the module instead of its default export. */
@@ -23,7 +24,7 @@ export default function EffectChart({ effect }: { effect: Effect }) {
       aria-label={effect.levels
         .map(
           l =>
-            `${l.name}: ${l.mean.toFixed(digits)}, from ${l.lo.toFixed(digits)} to ${l.hi.toFixed(digits)}`,
+            `${measured(l.name, settings.system)}: ${l.mean.toFixed(digits)}, from ${l.lo.toFixed(digits)} to ${l.hi.toFixed(digits)}`,
         )
         .join('; ')}
     >
@@ -34,7 +35,7 @@ export default function EffectChart({ effect }: { effect: Effect }) {
           {
             name: effect.name,
             data: effect.levels.map(l => ({
-              x: l.name,
+              x: measured(l.name, settings.system),
               y: [clip(l.lo), Math.max(clip(l.hi), clip(l.lo) + most / 200)],
               goals: [
                 { name: 'Mean', value: clip(l.mean), strokeWidth: 5, strokeHeight: 16, strokeColor: ink },

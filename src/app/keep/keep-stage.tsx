@@ -6,6 +6,7 @@ import { type TrialPlan, type TrialRecord, verdictOf } from '../../core/trial/in
 import { workshopOf } from '../../store/index.ts';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
+import { Said, useMeasured } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { PiecesPanel } from './pieces-panel.tsx';
 
@@ -16,6 +17,7 @@ export function KeepStage() {
   const { plan, records } = useTrial();
   const findings = findingsOf(plan, records);
   const recipe = recipeOf(plan, records);
+  const said = useMeasured();
   return (
     <Box>
       {findings.why ? (
@@ -26,7 +28,7 @@ export function KeepStage() {
         <>
           {findings.leading && (
             <Text fontFamily="heading" fontWeight="700" fontSize="1.6rem" lineHeight="1.2" mb="2">
-              {findings.leading.sentence}
+              <Said>{findings.leading.sentence}</Said>
             </Text>
           )}
           <Text color="fg.muted" mb="4">
@@ -39,7 +41,9 @@ export function KeepStage() {
               <Heading as="h2" size="md">
                 {e.name}: {e.measure === 'landed' ? 'landed, %' : 'veil, 0 to 1'}
               </Heading>
-              <Text mb="1">{e.sentence}</Text>
+              <Text mb="1">
+                <Said>{e.sentence}</Said>
+              </Text>
               <Suspense fallback={<Text color="fg.muted">Drawing the chart…</Text>}>
                 <EffectChart effect={e} />
               </Suspense>
@@ -59,7 +63,9 @@ export function KeepStage() {
                       const d = e.measure === 'landed' ? 1 : 3;
                       return (
                         <Table.Row key={l.name} bg="transparent">
-                          <Table.Cell>{l.name}</Table.Cell>
+                          <Table.Cell>
+                            <Said>{l.name}</Said>
+                          </Table.Cell>
                           <Table.Cell>{l.mean.toFixed(d)}</Table.Cell>
                           <Table.Cell>
                             {l.lo.toFixed(d)} to {l.hi.toFixed(d)}
@@ -82,7 +88,7 @@ export function KeepStage() {
       {findings.leading && (
         <PiecesPanel
           {...seenOf(plan, records, findings.leading.patches)}
-          what={findings.leading.sentence.split(' leads')[0]}
+          what={said(findings.leading.sentence.split(' leads')[0])}
         />
       )}
       {recipe && <RecipeView recipe={recipe} />}
@@ -112,7 +118,9 @@ function RecipeView({ recipe }: { recipe: Recipe }) {
               <Table.Cell ps="0" fontWeight="600">
                 {c.what}
               </Table.Cell>
-              <Table.Cell>{c.choice}</Table.Cell>
+              <Table.Cell>
+                <Said>{c.choice}</Said>
+              </Table.Cell>
             </Table.Row>
           ))}
         </Table.Body>
@@ -120,7 +128,7 @@ function RecipeView({ recipe }: { recipe: Recipe }) {
       <List.Root as="ol" ps="6" mt="3" gap="1.5">
         {recipe.steps.map(s => (
           <List.Item key={s.action}>
-            <b>{s.action}.</b> {s.instruction} {s.window && <i>{s.window}.</i>}
+            <b>{s.action}.</b> <Said>{s.instruction}</Said> {s.window && <i>{s.window}.</i>}
             {s.cautions.map(c => (
               <Text key={c} fontSize="0.95rem" color="warn.fg">
                 {c}
@@ -133,7 +141,9 @@ function RecipeView({ recipe }: { recipe: Recipe }) {
         Why we believe it
       </Text>
       {recipe.evidence.map(e => (
-        <Text key={e}>{e}</Text>
+        <Text key={e}>
+          <Said>{e}</Said>
+        </Text>
       ))}
     </Box>
   );

@@ -5,6 +5,8 @@ import { FACTORS, type FactorKey, timeUnit } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { type Rule, rulesAbout } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
+import type { System } from '../../core/units/index.ts';
+import { Said, useMeasured } from '../shell/settings.tsx';
 
 /** One thing that can be chosen for a factor. */
 export interface Option {
@@ -90,6 +92,7 @@ export function ItemChoice({
   quiet?: boolean;
   onChange: (id: string) => void;
 }) {
+  const said = useMeasured();
   return (
     <Field.Root>
       <Field.Label>{label}</Field.Label>
@@ -107,7 +110,7 @@ export function ItemChoice({
                 disabled={o.id !== value && without.includes(o.id)}
                 title={worst?.why}
               >
-                {o.name}
+                {said(o.name)}
                 {mark && ` (${mark})`}
               </option>
             );
@@ -132,7 +135,7 @@ export function Reasons({ rules }: { rules: readonly Rule[] }) {
           mt="1"
           color={r.severity === 'stop' ? 'buoy.fg' : r.severity === 'warn' ? 'warn.fg' : 'fg.muted'}
         >
-          <b>{WORD[r.severity]}</b> {r.why} {r.instead}
+          <b>{WORD[r.severity]}</b> <Said>{`${r.why} ${r.instead ?? ''}`}</Said>
         </Text>
       ))}
     </Box>
@@ -140,15 +143,23 @@ export function Reasons({ rules }: { rules: readonly Rule[] }) {
 }
 
 /** How a factor's numbers are shown: hours in seconds, minutes or days where that is what a maker would say. */
-export function unitFor(key: FactorKey, method: Method): { unit: string; factor: number; step: number } {
+export function unitFor(
+  key: FactorKey,
+  method: Method,
+  system: System,
+): { unit: string; factor: number; step: number } {
   const kind = FACTORS[key];
   if (kind.levels !== 'numbers') return { unit: '', factor: 1, step: 1 };
   if (key === 'dryHours') {
     const { unit, hours } = timeUnit(method.usual.dryHours);
     return { unit, factor: hours, step: { s: 5, min: 1, h: 0.5, days: 0.5 }[unit] };
   }
+  if (kind.unit === 'mm' && system === 'imperial') return { unit: 'in', factor: INCH, step: 0.002 };
   return { unit: kind.unit, factor: 1, step: kind.step };
 }
+
+/** Millimetres of an inch. A length typed in inches is kept to a thousandth of a millimetre and shown with four figures. */
+const INCH = 25.4;
 
 /** A number in the unit a maker would say; an empty field is kept as "not filled in". */
 export function NumberChoice({
@@ -170,7 +181,9 @@ export function NumberChoice({
   onChange: (value: number) => void;
 }) {
   const tidy = (v: number) =>
-    Number.isFinite(v) && (zero || v !== 0) ? String(Number((v / factor).toPrecision(6))) : '';
+    Number.isFinite(v) && (zero || v !== 0)
+      ? String(Number((v / factor).toPrecision(factor === INCH ? 4 : 6)))
+      : '';
   const [text, setText] = useState(tidy(value));
   const [last, setLast] = useState(value);
   if (!Object.is(last, value)) {
@@ -187,7 +200,8 @@ export function NumberChoice({
         value={text}
         onChange={e => {
           setText(e.target.value);
-          const next = e.target.value === '' ? 0 : Number(e.target.value) * factor;
+          const typed = Number(e.target.value) * factor;
+          const next = factor === INCH ? Math.round(typed * 1000) / 1000 : typed;
           setLast(next);
           onChange(next);
         }}

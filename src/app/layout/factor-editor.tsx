@@ -5,6 +5,7 @@ import type { Method } from '../../core/methods/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { FACTOR_LETTERS, type Factor } from '../../core/trial/index.ts';
+import { useSettings } from '../shell/settings.tsx';
 import { ItemChoice, NumberChoice, optionsFor, Reasons, type Speak, unitFor } from './choice.tsx';
 
 interface Props {
@@ -135,7 +136,8 @@ function Levels(
   props: Props & { factor: Factor; letter: string; onLevels: (levels: Factor['levels']) => void },
 ) {
   const { shelf, method, speak, factor, letter, onLevels } = props;
-  const { unit, factor: scale, step } = unitFor(factor.key, method);
+  const { system } = useSettings().settings;
+  const { unit, factor: scale, step } = unitFor(factor.key, method, system);
   const isNumber = FACTORS[factor.key].levels === 'numbers';
   const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
   const reasons = new Map<Rule, string[]>();

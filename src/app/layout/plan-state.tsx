@@ -68,7 +68,7 @@ export function InOneLine({ plan }: { plan: TrialPlan }) {
     <Text mt="2" fontSize="1.05rem">
       <b>{plan.patches.length} patches</b>
       {plan.board.count > 1 && ` on ${plan.board.count} ${plan.board.onePiece ? 'pieces' : 'boards'}`},{' '}
-      {cost.total.toFixed(2)} in material, {span(ahead.handsOnMin)} of work, done about{' '}
+      material for {cost.total.toFixed(2)}, {span(ahead.handsOnMin)} of work, done about{' '}
       {moment(ahead.endsAt, start)}. Drag a patch to move it, or onto another to swap them.
     </Text>
   );

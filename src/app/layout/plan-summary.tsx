@@ -11,7 +11,7 @@ import {
   type TrialRecord,
 } from '../../core/trial/index.ts';
 import { length, span, temperature, volume } from '../../core/units/index.ts';
-import { useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { moment } from '../shell/time.ts';
 import { nameOf } from './factor-editor.tsx';
 
@@ -61,14 +61,18 @@ export function PlanSummary({
               <Table.Cell fontWeight="700" ps="0">
                 {FACTOR_LETTERS[i]}. {nameOf(f.key, method)}
               </Table.Cell>
-              <Table.Cell>{f.levels.map(l => levelName(namesOf(plan), f.key, l)).join(' · ')}</Table.Cell>
+              <Table.Cell>
+                <Said>{f.levels.map(l => levelName(namesOf(plan), f.key, l)).join(' · ')}</Said>
+              </Table.Cell>
             </Table.Row>
           ))}
           <Table.Row bg="transparent">
             <Table.Cell fontWeight="700" ps="0">
               Same for all
             </Table.Cell>
-            <Table.Cell>{sameForAll(plan)}</Table.Cell>
+            <Table.Cell>
+              <Said>{sameForAll(plan)}</Said>
+            </Table.Cell>
           </Table.Row>
         </Table.Body>
       </Table.Root>
@@ -84,7 +88,9 @@ export function PlanSummary({
           {cost.lines.map(line => (
             <Table.Row key={line.what} bg="transparent">
               <Table.Cell ps="0">{line.what}</Table.Cell>
-              <Table.Cell>{mlOf(line.amount, settings.system)}</Table.Cell>
+              <Table.Cell>
+                <Said>{line.amount}</Said>
+              </Table.Cell>
               <Table.Cell textAlign="end">{line.price.toFixed(2)}</Table.Cell>
             </Table.Row>
           ))}
@@ -103,16 +109,13 @@ export function PlanSummary({
       </Table.Root>
       {cost.buy.length > 0 && (
         <Text mt="2">
-          <b>To buy:</b> {cost.buy.map(b => `${b.amount} ${b.what.toLowerCase()}`).join('; ')}. The rest is on
-          your shelf.
+          <b>To buy:</b> <Said>{cost.buy.map(b => `${b.amount} ${b.what.toLowerCase()}`).join('; ')}</Said>.
+          The rest is on your shelf.
         </Text>
       )}
     </Box>
   );
 }
-
-const mlOf = (amount: string, system: 'metric' | 'imperial') =>
-  amount.endsWith('mL') ? volume(Number.parseFloat(amount), system) : amount;
 
 function sameForAll(plan: TrialPlan): string {
   const varied = new Set(plan.factors.map(f => f.key));

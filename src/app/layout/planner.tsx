@@ -11,6 +11,7 @@ import type { TrialPlan } from '../../core/trial/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
+import { Said } from '../shell/settings.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { stageMarks } from '../trial/stage-marks.tsx';
 import { BoardEditor } from './board-editor.tsx';
@@ -147,7 +148,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
                 low
               />
               <Text color="fg.muted" fontSize="0.95rem" mt="1" lineClamp="4">
-                {marks.legend}
+                <Said>{marks.legend}</Said>
               </Text>
             </>
           )}
@@ -155,9 +156,13 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
           {result && !result.ok && (
             <Box borderWidth="1px" borderStyle="dashed" p="5" role="alert">
               <Text fontWeight="700" fontSize="1.15rem">
-                {result.problem.say}
+                <Said>{result.problem.say}</Said>
               </Text>
-              {result.problem.wayOut && <Text mt="1">{result.problem.wayOut}</Text>}
+              {result.problem.wayOut && (
+                <Text mt="1">
+                  <Said>{result.problem.wayOut}</Said>
+                </Text>
+              )}
               <SeeItFail say={result.problem.say} overrides={request.overrides} onChange={change} />
             </Box>
           )}

@@ -38,7 +38,7 @@ export function UsualEditor({ shelf, method, request, speak, onChange }: Props) 
         {ordered.map(key => {
           const label = key === 'substrate' ? 'Onto' : nameOf(key, method);
           if (FACTORS[key].levels === 'numbers') {
-            const { unit, factor, step } = unitFor(key, method);
+            const { unit, factor, step } = unitFor(key, method, settings.system);
             return (
               <NumberChoice
                 key={key}

@@ -17,7 +17,7 @@ import { useAppend } from '../../store/index.ts';
 import { Cautions } from '../bench/cautions.tsx';
 import { useTrialled } from '../bench/use-trialled.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
-import { useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { moment, useNow } from '../shell/time.ts';
 import { useTrial } from '../trial/frame.tsx';
 import { PHASE_WORDS } from '../trial/stage-marks.tsx';
@@ -128,7 +128,7 @@ function Chain({ now }: { now: number }) {
         {patch.code}: {PHASE_WORDS[status.phase]}
       </Heading>
       <Text color="fg.muted" mb="2">
-        {levelNames(plan, patch).join(', ')} · {s.coatMm} mm coat · {s.donor.name}
+        <Said>{`${levelNames(plan, patch).join(', ')} · ${s.coatMm} mm coat · ${s.donor.name}`}</Said>
       </Text>
       {chain.map((link, i) => {
         const at = line.doneAt[i];

@@ -6,6 +6,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Cautions } from '../bench/cautions.tsx';
+import { Said } from '../shell/settings.tsx';
 
 interface Minutes {
   readonly min: number;
@@ -139,10 +140,12 @@ function Knot({
             </Text>
           )}
         </Text>
-        <Text>{step.instruction}</Text>
+        <Text>
+          <Said>{step.instruction}</Said>
+        </Text>
         {step.variants.map(v => (
           <Text key={v.instruction} color="fg.muted">
-            Or: {v.instruction}
+            Or: <Said>{v.instruction}</Said>
           </Text>
         ))}
         {step.check && <Text fontWeight="600">Check: {step.check}</Text>}

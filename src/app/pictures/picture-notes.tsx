@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { type Edit, nearestCoats, type PictureFacts, type PictureNote } from '../../core/artwork/index.ts';
 import { hexOf, type Medium } from '../../core/shelf/index.ts';
+import { Said } from '../shell/settings.tsx';
 
 /** Whether a picture is fit, finding by finding, with what mends it. */
 export function FitNotes({ notes, onFix }: { notes: readonly PictureNote[]; onFix: (edit: Edit) => void }) {
@@ -21,7 +22,7 @@ export function FitNotes({ notes, onFix }: { notes: readonly PictureNote[]; onFi
             {{ stop: 'Stop', warn: 'Careful', advise: 'Advice', good: 'Good' }[n.severity]}
           </Text>
           <Text flex="1" minW="12rem">
-            {n.say}
+            <Said>{n.say}</Said>
           </Text>
           {n.fix && (
             <Button size="sm" minH="40px" variant="outline" onClick={() => onFix(n.fix!.edit)}>

@@ -5,6 +5,7 @@ import type { Printer } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { NumberChoice } from '../layout/choice.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 
 const TRUE = 100;
@@ -14,6 +15,7 @@ export function Bars({ printer }: { printer: Printer }) {
   const { workshop } = useTrial();
   const { saveItems } = useWorkshopActions(workshop);
   const tell = useNotice();
+  const [unit, inch] = useSettings().settings.system === 'metric' ? ['mm', 1] : ['in', 25.4];
   const [across, setAcross] = useState(TRUE);
   const [down, setDown] = useState(TRUE);
   const save = async (next: { barAcross: number; barDown: number }, say: string) => {
@@ -37,14 +39,20 @@ export function Bars({ printer }: { printer: Printer }) {
   return (
     <Box>
       <Text fontSize="0.95rem" fontWeight="500" mb="1">
-        {printer.name}: on its last sheet the 100 mm bars measured
+        {printer.name}: on its last sheet the bars of <Said>100 mm</Said> measured
       </Text>
       <HStack gap="2" align="end" wrap="wrap">
         <Box w="7.5rem">
-          <NumberChoice label="across, mm" value={across} factor={1} step={0.1} onChange={setAcross} />
+          <NumberChoice
+            label={`across, ${unit}`}
+            value={across}
+            factor={inch}
+            step={0.01}
+            onChange={setAcross}
+          />
         </Box>
         <Box w="7.5rem">
-          <NumberChoice label="down, mm" value={down} factor={1} step={0.1} onChange={setDown} />
+          <NumberChoice label={`down, ${unit}`} value={down} factor={inch} step={0.01} onChange={setDown} />
         </Box>
         <Button
           variant="outline"

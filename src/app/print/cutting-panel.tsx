@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { type CuttingAsk, cuttingFor } from '../../core/print/index.ts';
 import { length } from '../../core/units/index.ts';
 import { NumberChoice } from '../layout/choice.tsx';
-import { useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 
 /** What to cut for a number of pieces: substrate, tape, mask, boards and waste. */
 export function CuttingPanel({
@@ -79,9 +79,7 @@ export function CuttingPanel({
             {mm(cut.value.stripLength)}. Doubled mask round it: {mm(cut.value.maskLength)} of tape.
           </>
         ) : (
-          <>
-            {cut.problem.say} {cut.problem.wayOut}
-          </>
+          <Said>{`${cut.problem.say} ${cut.problem.wayOut ?? ''}`}</Said>
         )}
       </Text>
       <Text color="fg.muted" mt="1">

@@ -1,5 +1,6 @@
 import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
+import { Said } from '../shell/settings.tsx';
 import { PagePreview } from './page-preview.tsx';
 import type { Paper } from './papers.ts';
 
@@ -22,7 +23,7 @@ export function PaperRow({
       <Box flex="1" minW="12rem">
         <Text fontWeight="700">{paper.name}</Text>
         <Text color="fg.muted" fontSize="0.95rem">
-          {paper.says}
+          <Said>{paper.says}</Said>
         </Text>
       </Box>
       <Button

@@ -7,12 +7,13 @@ import { donorSets, type OwnPicture, type SheetOptions } from '../../core/sheets
 import type { Printer } from '../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
 import { presentMs, useShelf } from '../../store/index.ts';
-import { makePdf } from '../../workers/index.ts';
+import { makePdf, makePdfs } from '../../workers/index.ts';
 import { Choose } from '../layout/design-editor.tsx';
 import { useWorking } from '../make/use-working.ts';
 import { PictureAdder } from '../pictures/picture-adder.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
+import { Said } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
@@ -61,9 +62,10 @@ export function PrintStage() {
       if (donorPapers.length === 1) {
         saveFile(await makePdf(donorPapers[0].make()), `${plan.code}-donor-sheets.pdf`);
       } else {
+        const made = await makePdfs(donorPapers.map(p => p.make()));
         const files: Record<string, Uint8Array> = {};
-        for (const p of donorPapers)
-          files[p.file] = new Uint8Array(await (await makePdf(p.make())).arrayBuffer());
+        for (const [i, p] of donorPapers.entries())
+          files[p.file] = new Uint8Array(await made[i].arrayBuffer());
         saveFile(
           new Blob([zipSync(files, { level: 0 }) as BlobPart], { type: 'application/zip' }),
           `${plan.code}-donor-sheets.zip`,
@@ -104,8 +106,8 @@ export function PrintStage() {
       {donorPapers.map(row)}
       {look && donorPapers.includes(look) && <Looking paper={look} />}
       <Text color="fg.muted" mt="2">
-        Each print has its code on a tab below it, outside the picture, cut marks, and bars of 100 mm both
-        ways. Cut away from your hand, along a metal ruler.
+        Each print has its code on a tab below it, outside the picture, cut marks, and bars of{' '}
+        <Said>100 mm</Said> both ways. Cut away from your hand, along a metal ruler.
       </Text>
       <HStack gap="4" mt="3" wrap="wrap" align="start">
         <Choose
@@ -136,7 +138,7 @@ export function PrintStage() {
       />
       {selected && (
         <Text mt="6">
-          <b>{selected.code}</b>: {levelNames(plan, selected).join(', ')}, printed on{' '}
+          <b>{selected.code}</b>: <Said>{levelNames(plan, selected).join(', ')}</Said>, printed on{' '}
           {settingsOf(plan, selected).donor.name}.
         </Text>
       )}

@@ -2,6 +2,7 @@ import { Box, Button, Flex, Heading, HStack, NativeSelect, Progress, Text } from
 import { useEffect, useRef, useState } from 'react';
 import { levelNames, readingOf } from '../../core/trial/index.ts';
 import { warmUpReader } from '../../workers/index.ts';
+import { Said } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { ReadingPanel } from './reading-panel.tsx';
 import { useReader } from './use-reader.ts';
@@ -48,7 +49,7 @@ export function ReadStage() {
         {read} of {plan.patches.length} patches read.{' '}
         {selected ? (
           <>
-            Photos now go to <b>{selected.code}</b> ({levelNames(plan, selected).join(', ')}).
+            Photos now go to <b>{selected.code}</b> (<Said>{levelNames(plan, selected).join(', ')}</Said>).
           </>
         ) : (
           'Choose a patch on the board, or drop photos whose names hold the patch codes.'

@@ -2,7 +2,7 @@ import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react';
 import { about, type Patch, readingOf } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
-import { useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { moment } from '../shell/time.ts';
 import { useTrial } from '../trial/frame.tsx';
 import { MapView, type Overlay } from './map-view.tsx';
@@ -99,9 +99,11 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
                 <Table.Row key={what} bg="transparent">
                   <Table.Cell ps="0">{what}</Table.Cell>
                   <Table.Cell fontWeight="700" whiteSpace="nowrap">
-                    {value}
+                    <Said>{value}</Said>
                   </Table.Cell>
-                  <Table.Cell color="fg.muted">{note}</Table.Cell>
+                  <Table.Cell color="fg.muted">
+                    <Said>{note}</Said>
+                  </Table.Cell>
                 </Table.Row>
               ))}
             </Table.Body>
@@ -118,13 +120,14 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
           ))}
           {reading.bare.slice(0, 4).map(b => (
             <Text key={`${b.x} ${b.y}`} mt="1" fontSize="0.95rem">
-              {b.area.toFixed(1)} mm² {b.shape}, at {length(Math.round(b.x), settings.system)} from the left,{' '}
+              <Said>{`${b.area.toFixed(1)} mm²`}</Said> {b.shape}, at{' '}
+              {length(Math.round(b.x), settings.system)} from the left,{' '}
               {length(Math.round(b.y), settings.system)} from the top
             </Text>
           ))}
           <Text mt="3" color="fg.muted" fontSize="0.9rem">
-            Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt, blur{' '}
-            {reading.quality.blurMm} mm, lined up to {reading.quality.residualMm} mm
+            Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt,{' '}
+            <Said>{`blur ${reading.quality.blurMm} mm, lined up to ${reading.quality.residualMm} mm`}</Said>
           </Text>
           {all.length > 1 && (
             <Box mt="3">

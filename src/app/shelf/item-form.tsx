@@ -22,7 +22,7 @@ import {
   type ShelfItem,
   type ShelfKind,
 } from '../../core/shelf/index.ts';
-import { useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { ColourField } from './colour-field.tsx';
 
 interface Props {
@@ -146,7 +146,7 @@ function FieldFor({
         </Checkbox.Root>
         {field.help && (
           <Text color="fg.muted" fontSize="0.9rem">
-            {field.help}
+            <Said>{field.help}</Said>
           </Text>
         )}
       </Box>
@@ -158,7 +158,7 @@ function FieldFor({
           {field.label}: say which
         </Button>
         <Text color="fg.muted" fontSize="0.9rem">
-          {field.help}
+          <Said>{field.help}</Said>
         </Text>
       </Box>
     );
@@ -240,7 +240,11 @@ function FieldFor({
       ) : (
         <Num value={value as number} factor={factor} step={field.step ?? 1} onChange={onChange} />
       )}
-      {field.help && <Field.HelperText>{field.help}</Field.HelperText>}
+      {field.help && (
+        <Field.HelperText>
+          <Said>{field.help}</Said>
+        </Field.HelperText>
+      )}
     </Field.Root>
   );
 }

@@ -2,6 +2,7 @@ import { Box, Button, Text } from '@chakra-ui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import { hexOf, SHELF_NAMES, type ShelfItem, type ShelfKind } from '../../core/shelf/index.ts';
+import { Said } from '../shell/settings.tsx';
 
 const ROW = 58;
 
@@ -76,7 +77,7 @@ export function ItemList({
                   {item.name}
                 </Text>
                 <Text truncate color="fg.muted" fontSize="0.9rem" fontWeight="400">
-                  {about(item)}
+                  <Said>{about(item)}</Said>
                 </Text>
               </Box>
             </Button>

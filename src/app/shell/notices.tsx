@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Problem } from '../../core/outcome/index.ts';
+import { Said } from './settings.tsx';
 
 interface Notice {
   readonly say: string;
@@ -64,7 +65,7 @@ export function Notices({ children }: { children: ReactNode }) {
           >
             <Text flex="1" minW="12rem">
               <b>{notice.wrong ? 'Not done. ' : ''}</b>
-              {notice.say} {notice.wayOut}
+              <Said>{`${notice.say} ${notice.wayOut ?? ''}`}</Said>
             </Text>
             {notice.undo && (
               <Button

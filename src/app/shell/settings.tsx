@@ -1,4 +1,5 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
+import { measured } from '../../core/units/index.ts';
 import { loadSettings, type Settings, saveSettings } from '../../store/index.ts';
 
 interface SettingsApi {
@@ -33,4 +34,16 @@ export function useSettings(): SettingsApi {
   const api = useContext(Context);
   if (!api) throw new Error('SettingsProvider is missing');
   return api;
+}
+
+/** Puts the measures in a text of the core's, which are metric, into the ones this maker reads. */
+export function useMeasured(): (text: string) => string {
+  const { system } = useSettings().settings;
+  return useCallback((text: string) => measured(text, system), [system]);
+}
+
+/** A text of the core's with its measures as this maker reads them. */
+export function Said({ children }: { children: string | readonly (string | undefined)[] | undefined }) {
+  const said = useMeasured();
+  return said([children].flat().join(''));
 }

@@ -17,6 +17,7 @@ import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
 import { useRecords, useTrials, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
+import { Said } from '../shell/settings.tsx';
 import { useWorkshop } from '../shell/shell.tsx';
 import { stageMarks } from './stage-marks.tsx';
 
@@ -167,7 +168,7 @@ function Framed({ view }: { view: TrialView }) {
               onSwap={loose ? (a, b) => void arrange(swapPatches(plan, a, b)) : undefined}
             />
             <Text color="fg.muted" fontSize="0.95rem" mt="1">
-              {marks.legend}
+              <Said>{marks.legend}</Said>
             </Text>
           </Box>
           <Box as="main" minW="0">

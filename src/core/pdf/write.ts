@@ -64,7 +64,8 @@ export async function pdfOf(sheets: Sheets, fonts: SheetFonts): Promise<Uint8Arr
     images,
   };
   for (const page of sheets.pages) drawPage(doc.addPage([page.w * PT, page.h * PT]), page, pen);
-  return doc.save();
+  // It is written off the page's own thread, so it need not stop for breath.
+  return doc.save({ objectsPerTick: Number.POSITIVE_INFINITY });
 }
 
 function drawPage(paper: PDFPage, page: Page, pen: Pen) {

@@ -35,6 +35,33 @@ export const volume = (ml: number, system: System, locale?: string): string =>
     ? `${number(ml, ml < 10 ? 1 : 0, locale)} mL`
     : `${number(ml / 29.5735, 2, locale)} fl oz`;
 
+const MEASURE =
+  /(?<![\d.])(\d+(?:\.\d+)?)(?:( × |–| to )(\d+(?:\.\d+)?))? (mm²|cm²|dm²|mm|cm|mL|°C)(?![\w²])/g;
+
+/** What a measure becomes: value, places after the point, unit. Thin things are said in thousandths of an inch. */
+const TO_IMPERIAL: Record<string, (v: number) => readonly [value: number, places: number, unit: string]> = {
+  mm: v => [v / 25.4, v < 2.54 ? 3 : 2, 'in'],
+  cm: v => [v / 2.54, 2, 'in'],
+  'mm²': v => [v / 645.16, v < 64 ? 3 : 2, 'in²'],
+  'cm²': v => [v / 6.4516, 2, 'in²'],
+  'dm²': v => [v / 0.064516, 1, 'in²'],
+  mL: v => [v / 29.5735, 2, 'fl oz'],
+  '°C': v => [v * 1.8 + 32, 0, '°F'],
+};
+
+/** A text with every measure in it (`60 × 40 mm`, `1–2 mm`, `4.1 dm²`, `15 mL`, `21 °C`) in the maker's own. */
+export function measured(text: string, system: System, locale?: string): string {
+  if (system === 'metric') return text;
+  return text.replace(MEASURE, (_, first: string, between = '', second: string | undefined, unit: string) => {
+    const into = (figure: string) => {
+      const [value, places, name] = TO_IMPERIAL[unit](Number(figure));
+      return { said: number(value, places, locale), name };
+    };
+    const { said, name } = into(first);
+    return `${said}${between}${second === undefined ? '' : into(second).said} ${name}`;
+  });
+}
+
 /** A time span given in minutes, in the unit a maker would say: `45 s`, `12 min`, `6 h`, `2 days`. */
 export function span(minutes: number): string {
   const m = Math.abs(minutes);

@@ -4,6 +4,7 @@ import {
   dryingFactor,
   dryingRange,
   length,
+  measured,
   REFERENCE_AIR,
   saturationPressure,
   span,
@@ -48,6 +49,25 @@ describe('measures', () => {
     expect(volume(29.5735, 'imperial', 'en')).toBe('1.00 fl oz');
     expect(volume(3.85, 'metric', 'en')).toBe('3.9 mL');
   });
+  it.each([
+    [
+      'A board of 60 × 40 mm is too small for 12 patches of 40 mm.',
+      'A board of 2.36 × 1.57 in is too small for 12 patches of 1.57 in.',
+    ],
+    ['Coat the cloth 1–2 mm thick.', 'Coat the cloth 0.039–0.079 in thick.'],
+    ['It would come closer than 12 mm to the edge.', 'It would come closer than 0.47 in to the edge.'],
+    ['4.1 dm²', '63.6 in²'],
+    ['One large clean piece is missing (129 mm²).', 'One large clean piece is missing (0.20 in²).'],
+    ['2 jars of 250 mL', '2 jars of 8.45 fl oz'],
+    ['0.3 mm coat at 21 °C and 45 % humidity.', '0.012 in coat at 70 °F and 45 % humidity.'],
+  ])('are put into inches where a sentence says “%s”', (metric, imperial) => {
+    expect(measured(metric, 'imperial', 'en')).toBe(imperial);
+    expect(measured(metric, 'metric', 'en')).toBe(metric);
+  });
+  it.each(['80 g copy paper', '12 patches, 45 s, 6 h', 'K7-3AF in 2 rounds', '4 mmol, 3 mms, 12 min'])(
+    'leave alone what is none: %s',
+    text => expect(measured(text, 'imperial', 'en')).toBe(text),
+  );
   it('say spans as a maker does', () => {
     expect(span(0.75)).toBe('45 s');
     expect(span(12)).toBe('12 min');
