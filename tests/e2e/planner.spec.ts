@@ -79,6 +79,17 @@ test('a ready-made question becomes a laid-out board, and patches change places 
   await expect.poll(async () => (await places(page))[a]).toBe(kept[b]);
 });
 
+test('a board that is too small says which would do, and is one press from it', async ({ page }) => {
+  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await page.getByLabel('Outline').selectOption('ellipse');
+  await page.getByLabel('Board width, mm').fill('60');
+  await page.getByLabel('Board height, mm').fill('60');
+  await expect(page.getByRole('alert')).toContainText('An oval board of 60 × 60 mm is too small');
+  await page.getByRole('button', { name: /^Take one of \d+ × \d+ mm$/ }).click();
+  await expect(page.getByRole('alert')).toBeHidden();
+  await expect(page.locator('.patch')).toHaveCount(12);
+});
+
 test('hard stops are shown before they are chosen, leave combinations out, and only harmless ones can be set aside', async ({
   page,
 }) => {

@@ -95,7 +95,7 @@ export function BoardEditor({
         <Button size="sm" minH="40px" variant="outline" onClick={onShuffle}>
           Shuffle again
         </Button>
-        {patches && !board.onePiece && board.outline === 'rectangle' && request.design !== 'strips' && (
+        {patches && !board.onePiece && request.design !== 'strips' && (
           <Button
             size="sm"
             minH="40px"
@@ -103,7 +103,9 @@ export function BoardEditor({
             onClick={() => {
               const room = Math.max(request.gutterMm, method.aroundMm);
               const rim = Math.max(request.marginMm, method.aroundMm);
-              onChange({ board: { ...board, ...smallestBoard(patches, request.patchMm, room, rim) } });
+              onChange({
+                board: { ...board, ...smallestBoard(patches, request.patchMm, room, rim, board.outline) },
+              });
             }}
           >
             One board that just holds them

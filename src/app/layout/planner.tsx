@@ -163,6 +163,16 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
                   <Said>{result.problem.wayOut}</Said>
                 </Text>
               )}
+              {result.problem.board && (
+                <Button
+                  mt="3"
+                  minH="48px"
+                  variant="outline"
+                  onClick={() => change({ board: { ...request.board, ...result.problem.board } })}
+                >
+                  Take one of <Said>{`${result.problem.board.w} × ${result.problem.board.h} mm`}</Said>
+                </Button>
+              )}
               <SeeItFail say={result.problem.say} overrides={request.overrides} onChange={change} />
             </Box>
           )}

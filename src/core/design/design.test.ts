@@ -144,9 +144,28 @@ describe('what cannot be planned', () => {
     expect(result.ok).toBe(false);
     if (!result.ok) expect(result.problem.say).toMatch(words);
   });
-  it('says which board would do, and that board does', () => {
-    const size = smallestBoard(12, 40, 10, 12);
-    expect(boardGrid(size, 40, 10, 12).places.length).toBeGreaterThanOrEqual(12);
+  it.each(['rectangle', 'ellipse'] as const)('says which %s would do, and that one does', outline => {
+    for (const count of [1, 2, 7, 12, 48]) {
+      const size = smallestBoard(count, 40, 10, 12, outline);
+      expect(boardGrid({ ...size, outline }, 40, 10, 12).places.length).toBeGreaterThanOrEqual(count);
+      // Not much of it is given away: an oval of nine tenths the size holds fewer.
+      const less = { w: size.w * 0.9, h: size.h * 0.9, outline };
+      expect(boardGrid(less, 40, 10, 12).places.length).toBeLessThan(count);
+    }
+  });
+  it.each([
+    ['a board', {}],
+    ['an oval board', { outline: 'ellipse' }],
+    ['a piece', { onePiece: true }],
+    ['a round piece', { onePiece: true, outline: 'ellipse' }],
+  ] as const)('gives the size that %s should have, and with that it is planned', (_, part) => {
+    const board = { ...EXAMPLE_REQUEST.board, ...part, w: 50, h: 50 };
+    const small = ask({ board });
+    if (small.ok) throw new Error('was planned');
+    expect(small.problem.wayOut).toContain(`${small.problem.board!.w} × ${small.problem.board!.h} mm`);
+    const large = ask({ board: { ...board, ...small.problem.board } });
+    expect(large.ok && large.value.patches).toHaveLength(12);
+    expect(large.ok && large.value.board.count).toBe(part && 'onePiece' in part ? 12 : 1);
   });
 });
 

@@ -71,10 +71,33 @@ export function boardGrid(
 
 const tenth = (v: number) => Math.round(v * 10) / 10;
 
-/** The nearest-to-square rectangle that holds `count` patches, in whole mm. */
-export function smallestBoard(count: number, patchMm: number, gutterMm: number, marginMm: number) {
-  const cols = Math.ceil(Math.sqrt(count * 1.3));
-  const rows = Math.ceil(count / cols);
-  const side = (n: number) => Math.ceil(n * (patchMm + gutterMm) - gutterMm + 2 * marginMm);
-  return { w: side(cols), h: side(rows) };
+/** How long a side is that `count` patches lie along, in whole mm. */
+export const sideFor = (count: number, patchMm: number, gutterMm: number, marginMm: number): number =>
+  Math.ceil(count * (patchMm + gutterMm) - gutterMm + 2 * marginMm);
+
+/** The nearest-to-square board of an outline that holds `count` patches, in whole mm. */
+export function smallestBoard(
+  count: number,
+  patchMm: number,
+  gutterMm: number,
+  marginMm: number,
+  outline: Outline = 'rectangle',
+) {
+  const rows = Math.ceil(count / Math.ceil(Math.sqrt(count * 1.3)));
+  const cols = Math.ceil(count / rows);
+  const board = {
+    w: sideFor(cols, patchMm, gutterMm, marginMm),
+    h: sideFor(rows, patchMm, gutterMm, marginMm),
+  };
+  if (outline === 'rectangle') return board;
+  const holds = (grown: number) => {
+    const oval = { w: Math.ceil(board.w * grown), h: Math.ceil(board.h * grown), outline };
+    return boardGrid(oval, patchMm, gutterMm, marginMm).places.length >= count ? oval : undefined;
+  };
+  // An oval three times as long each way holds the rectangle itself.
+  for (let grown = 1; grown < 3; grown += 0.02) {
+    const oval = holds(grown);
+    if (oval) return { w: oval.w, h: oval.h };
+  }
+  return { w: board.w * 3, h: board.h * 3 };
 }

@@ -183,7 +183,17 @@ describe('strips', () => {
     const once = ask({ ...strips, repeats: 1 });
     expect(!once.ok && once.problem.say).toMatch(/at least twice/);
     const small = ask({ ...strips, board: { ...LARGE, w: 70, h: 70 } });
-    expect(!small.ok && small.problem.say).toMatch(/A strip has to hold 2 patches/);
+    if (small.ok) throw new Error('was planned');
+    expect(small.problem.say).toMatch(/A strip has to hold 2 patches/);
+    expect(small.problem.wayOut).toMatch(/Take a board of \d+ × \d+ mm/);
+    expect(plan({ ...strips, board: { ...LARGE, ...small.problem.board } }).patches).toHaveLength(
+      plan(strips).patches.length,
+    );
+    const oval = ask({ ...strips, board: { ...LARGE, w: 70, h: 70, outline: 'ellipse' } });
+    expect(!oval.ok && [oval.problem.wayOut, oval.problem.board]).toEqual([
+      'Take a larger board, or vary fewer things inside a strip.',
+      undefined,
+    ]);
     const none = ask({ ...strips, stripKey: null });
     expect(!none.ok && none.problem.say).toMatch(/whole strips/);
     const tiles = ask({ ...strips, board: { ...LARGE, onePiece: true } });

@@ -14,7 +14,7 @@ import { type BoardGrid, boardGrid, smallestBoard } from './grid.ts';
 import { dealToLoads } from './loads.ts';
 import { dEfficiency, effectCount } from './model.ts';
 import { type PlacedRun, placeRuns, type Run } from './randomise.ts';
-import type { PlanRequest } from './request.ts';
+import { MOST_SIDE_MM, type PlanRequest } from './request.ts';
 import { layStrips } from './strips.ts';
 
 const MOST_PATCHES = 400;
@@ -267,7 +267,7 @@ function layOutStrips(frame: Frame, feasible: Feasible): Outcome<Laid> {
       'Every kind of strip is needed at least twice.',
       'With one of each nobody can tell the strip from its place: set the repeats to 2.',
     );
-  const laid = layStrips({ ask, factor: f, grid, feasible: feasible.runs, chance });
+  const laid = layStrips({ ...frame, factor: f, feasible: feasible.runs });
   if (!laid.ok) return laid;
   if (laid.value.boards > MOST_BOARDS)
     return bad('board-too-small', `That takes ${laid.value.boards} boards.`, 'Take a larger board.');
@@ -287,11 +287,14 @@ function tooSmall(
 ): Outcome<never> | undefined {
   const most = ask.board.onePiece ? MOST_PATCHES : MOST_BOARDS;
   if (room > 0 && Math.ceil(count / room) <= most) return undefined;
-  const needed = smallestBoard(ask.board.onePiece ? 1 : count, ask.patchMm, gutterMm, marginMm);
+  const held = ask.board.onePiece ? 1 : count;
+  const needed = smallestBoard(held, ask.patchMm, gutterMm, marginMm, ask.board.outline);
   const what = ask.board.onePiece ? 'A piece' : ask.board.outline === 'ellipse' ? 'An oval board' : 'A board';
+  const isUsual = Math.max(needed.w, needed.h) <= MOST_SIDE_MM;
   return bad(
     'board-too-small',
     `${what} of ${ask.board.w} × ${ask.board.h} mm is too small for ${ask.board.onePiece ? 'a patch' : `${count} patches`} of ${ask.patchMm} mm.`,
     `${needed.w} × ${needed.h} mm would hold ${ask.board.onePiece ? 'one' : 'them all'}.`,
+    isUsual ? needed : undefined,
   );
 }

@@ -9,6 +9,9 @@ const size = (name: string, lo: number, hi: number) =>
   );
 const index = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7));
 
+/** The longest side a board may have, mm. */
+export const MOST_SIDE_MM = 3000;
+
 /** What the maker asks for; {@link planTrial} turns it into a plan. */
 export const PlanRequest = v.object({
   name: v.pipe(
@@ -25,8 +28,8 @@ export const PlanRequest = v.object({
   gutterMm: size('the gutter', 8, 100),
   marginMm: size('the margin', 3, 200),
   board: v.object({
-    w: size('the board’s width', 30, 3000),
-    h: size('the board’s height', 30, 3000),
+    w: size('the board’s width', 30, MOST_SIDE_MM),
+    h: size('the board’s height', 30, MOST_SIDE_MM),
     outline: v.picklist(OUTLINES),
     onePiece: v.boolean(),
   }),

@@ -1,14 +1,16 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import type { Chance } from '../random/index.ts';
-import type { BoardGrid } from './grid.ts';
+import { type BoardGrid, sideFor } from './grid.ts';
 import type { Run } from './randomise.ts';
-import type { PlanRequest } from './request.ts';
+import { MOST_SIDE_MM, type PlanRequest } from './request.ts';
 
 interface StripAsk {
   readonly ask: PlanRequest;
   /** The place of the factor that whole strips get. */
   readonly factor: number;
   readonly grid: BoardGrid;
+  readonly gutterMm: number;
+  readonly marginMm: number;
   readonly feasible: readonly (readonly number[])[];
   readonly chance: Chance;
 }
@@ -19,7 +21,7 @@ interface StripAsk {
  * to strips so that each comes once before any comes again, in random order. Returns runs with their strips and
  * the places each strip of a board has.
  */
-export function layStrips({ ask, factor, grid, feasible, chance }: StripAsk): Outcome<{
+export function layStrips({ ask, factor, grid, gutterMm, marginMm, feasible, chance }: StripAsk): Outcome<{
   readonly runs: readonly Run[];
   readonly stripPlaces: readonly (readonly number[])[];
   readonly boards: number;
@@ -36,12 +38,20 @@ export function layStrips({ ask, factor, grid, feasible, chance }: StripAsk): Ou
     while (col < columns.length && places.length < needed) places.push(...columns[col++]);
     if (places.length >= needed) stripPlaces.push(places);
   }
-  if (!stripPlaces.length)
+  if (!stripPlaces.length) {
+    // A strip as high as the board, one for every kind of it.
+    const side = (count: number) => sideFor(count, ask.patchMm, gutterMm, marginMm);
+    const board = { w: Math.max(ask.board.w, side(levels.length)), h: side(needed) };
+    const would = ask.board.outline === 'rectangle' && Math.max(board.w, board.h) <= MOST_SIDE_MM;
     return bad(
       'strip-too-small',
       `A strip has to hold ${needed} patches, and the whole board holds ${grid.places.length}.`,
-      'Take a larger board, or vary fewer things inside a strip.',
+      would
+        ? `Take a board of ${board.w} × ${board.h} mm, or vary fewer things inside a strip.`
+        : 'Take a larger board, or vary fewer things inside a strip.',
+      would ? board : undefined,
     );
+  }
   const order = Array.from({ length: ask.repeats }, (_, repeat) =>
     chance.shuffle(levels.map((_, level) => ({ level, repeat }))),
   ).flat();

@@ -5,6 +5,8 @@ export interface Problem {
   readonly say: string;
   /** One plain sentence: the way out. */
   readonly wayOut?: string;
+  /** A board that would do, mm, where the size of the board is what is wrong. */
+  readonly board?: { readonly w: number; readonly h: number };
 }
 
 /** Either a value or a {@link Problem}; nothing that a user can cause is thrown. */
@@ -16,9 +18,14 @@ export type Outcome<T> =
 export const good = <T>(value: T): Outcome<T> => ({ ok: true, value });
 
 /** Wraps a problem as a failure. */
-export const bad = (code: string, say: string, wayOut?: string): Outcome<never> => ({
+export const bad = (
+  code: string,
+  say: string,
+  wayOut?: string,
+  board?: Problem['board'],
+): Outcome<never> => ({
   ok: false,
-  problem: wayOut ? { code, say, wayOut } : { code, say },
+  problem: { code, say, ...(wayOut ? { wayOut } : {}), ...(board ? { board } : {}) },
 });
 
 /** Long work tells how far it is (0–1) and is asked whether to go on; it throws {@link Cancelled} when told to stop. */
