@@ -85,6 +85,8 @@ test('a board that is too small says which would do, and is one press from it', 
   await page.getByLabel('Board width, mm').fill('60');
   await page.getByLabel('Board height, mm').fill('60');
   await expect(page.getByRole('alert')).toContainText('An oval board of 60 × 60 mm is too small');
+  await page.getByRole('button', { name: 'Save the plan and print' }).click();
+  await expect(page.getByRole('status').last()).toContainText('An oval board of 60 × 60 mm is too small');
   await page.getByRole('button', { name: /^Take one of \d+ × \d+ mm$/ }).click();
   await expect(page.getByRole('alert')).toBeHidden();
   await expect(page.locator('.patch')).toHaveCount(12);

@@ -98,7 +98,9 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
   };
   const keep = async () => {
     setTried(true);
-    if (!request.name.trim() || !result?.ok || !plan) return;
+    // On a phone the reason stands a long way up from the button.
+    if (result && !result.ok) return tell(asNotice(result.problem));
+    if (!request.name.trim() || !result || !plan) return;
     try {
       await save({ ...plan, name: request.name.trim(), question: request.question });
       await navigate(`/w/${workshop}/t/${plan.id}/print${patch ? `?patch=${patch}` : ''}`);
