@@ -82,6 +82,18 @@ describe('a film that was pulled', () => {
   it('after half its wait was taken off too early', () => {
     expect(causes(plan, made(plan, { place: 0.5 }), torn)[0]).toBe('too-early');
   });
+  it('was kept to its wait, whether it is told at the moment of the pull or when the film is off', () => {
+    const [line] = benchOf(plan, []).lines.filter(l => l.patch.code === patchOf(plan).code);
+    const aim = line.settings.dryHours * 3_600_000;
+    const [done, hands] = [made(plan), 0.2 * 60_000];
+    const placed = Date.parse(done.find(r => r.kind === 'step' && r.step === 'place')!.at);
+    for (const after of [aim, aim + hands / 2, aim + hands]) {
+      const told = done.map(r =>
+        r.kind === 'step' && r.step === 'pull' ? { ...r, at: new Date(placed + after).toISOString() } : r,
+      );
+      expect(signalsOf(plan, patchOf(plan), told).waitRatio).toBeCloseTo(1, 6);
+    }
+  });
   it('is not blamed on its pigment ink, on water or on paper', () => {
     const found = causes(plan, made(plan), { ...torn, veil: 0.3 });
     for (const id of ['wrong-colourant', 'too-much-water', 'wrong-paper', 'not-enough-rounds'])

@@ -141,14 +141,17 @@ function fromWaits(line: BenchLine, air: Air, withPlanned: boolean): Signals {
     const [from, to] = [doneAt[i], doneAt[i + 1]];
     const wait = waitAfter(step, settings, air, plannedMin);
     if (from === undefined || to === undefined || !wait) return;
-    // What is kept is when the next step was done; it was begun as much earlier as it usually takes.
-    const waited = Math.max(0, (to - from) / MIN - handsOnMin(chain[i + 1].step, line));
+    // What is kept is when the next step was done; it was begun up to as much earlier as it usually takes.
+    const most = (to - from) / MIN;
+    const waited = Math.max(0, most - handsOnMin(chain[i + 1].step, line));
+    // Pressed at the moment the clock counts down to, or when the work was over: both kept that wait.
+    const nearest = Math.min(most, Math.max(waited, wait.aim));
     if (step.wait.kind === 'open-time') out.lateRatio = waited / openMinutes(settings, air);
-    if (step.wait.kind === 'planned' && withPlanned) out.waitRatio = waited / wait.aim;
+    if (step.wait.kind === 'planned' && withPlanned) out.waitRatio = nearest / wait.aim;
     if (step.wait.kind === 'fixed' && wait.max <= AT_ONCE)
       out.shortLate = Math.max(out.shortLate ?? 0, waited / wait.max);
     if (step.wait.kind === 'finish' && chain[i + 1].step.id === step.id)
-      out.recoatRatio = Math.min(out.recoatRatio ?? Number.POSITIVE_INFINITY, waited / wait.aim);
+      out.recoatRatio = Math.min(out.recoatRatio ?? Number.POSITIVE_INFINITY, nearest / wait.aim);
   });
   const wash = chain.findIndex(l => l.step.id === 'wear-wash');
   const made = chain.findIndex(l => l.step.id.startsWith('wear-')) - 1;
