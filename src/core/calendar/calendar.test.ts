@@ -61,6 +61,26 @@ describe('the calendar of a trial', () => {
     expect(new Set(uids(sessions())).size).toBe(sessions().length);
   });
 
+  it('names the same events whatever order the pieces were made in', () => {
+    const made = (order: readonly string[]): TrialRecord[] =>
+      ['mark', 'coat', 'place'].flatMap((step, s) =>
+        order.map((patch, i) => ({
+          id: `${step}${patch}`,
+          at: new Date(T0 + (s * 12 + i) * 60_000).toISOString(),
+          kind: 'step',
+          patch,
+          step,
+          round: 1,
+        })),
+      );
+    const codes = [...plan.patches].sort((a, b) => a.order - b.order).map(p => p.code);
+    const uids = (order: readonly string[]) => sessions(made(order), T0 + 40 * 60_000).map(s => s.uid);
+    const usual = uids(codes);
+    expect(usual.length).toBeGreaterThan(1);
+    expect(uids([...codes].reverse()).sort()).toEqual([...usual].sort());
+    expect(uids([...codes.slice(5), ...codes.slice(0, 5)]).sort()).toEqual([...usual].sort());
+  });
+
   it('is not written when nothing is left to do', () => {
     const made = calendarOf([], 1, T0);
     expect(made.ok ? '' : made.problem.say).toMatch(/Nothing is left to do/);

@@ -20,8 +20,24 @@ export interface Session {
 }
 
 /**
- * An agenda as stretches of work. A stretch is known by the trial and the first piece of work in it that waits for
- * nothing else than its own time, so that moving it moves the event instead of making another.
+ * Where a piece of work stands in all there is: trial by trial, round by round, step by step, in the plan's own order.
+ * It does not depend on when the work comes, and so not on what was done late or in another order.
+ */
+function standsAt(plans: readonly TrialPlan[]): (task: Appointment) => number {
+  const places = new Map<string, number>();
+  for (const plan of plans)
+    for (const patch of [...plan.patches].sort((a, b) => a.order - b.order))
+      places.set(`${plan.id} ${patch.code}`, places.size);
+  return ({ trial, patch, link }) => {
+    const of = plans.findIndex(p => p.id === trial);
+    const step = plans[of]?.used.method.steps.findIndex(s => s.id === link.step.id) ?? 0;
+    return ((of * 50 + link.round) * 50 + step + 1) * 10_000 + (places.get(`${trial} ${patch}`) ?? 0);
+  };
+}
+
+/**
+ * An agenda as stretches of work. A stretch is known by the piece of work in it that stands first in the plan, so that
+ * moving it, or doing its pieces in another order, moves the event instead of making another.
  */
 export function sessionsOf(plans: readonly TrialPlan[], agenda: Agenda): Session[] {
   const nameOf = new Map(plans.map(p => [p.id, p.name]));
@@ -33,10 +49,12 @@ export function sessionsOf(plans: readonly TrialPlan[], agenda: Agenda): Session
     else groups.push([task]);
   }
   const names = new Set<string>();
+  const at = standsAt(plans);
   return groups.map(tasks => {
     const steps = [...new Set(tasks.map(t => t.link.step.action.toLowerCase()))];
     const patches = new Set(tasks.map(t => t.patch)).size;
-    const first = tasks.find(t => t.link.step.id !== 'mark') ?? tasks[0];
+    const worked = tasks.filter(t => t.link.step.id !== 'mark');
+    const first = (worked.length ? worked : tasks).reduce((a, b) => (at(b) < at(a) ? b : a));
     let uid = `${first.trial}-${first.link.step.id}-${first.link.round}-${first.patch.toLowerCase()}`;
     if (names.has(uid)) uid = `${uid}-${names.size}`;
     names.add(uid);
