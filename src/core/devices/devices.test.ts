@@ -24,6 +24,40 @@ describe('a logger’s file', () => {
     });
   });
 
+  it.each([
+    ['the day first, with points', (d: number, h: string) => `${String(d).padStart(2, '0')}.05.2026 ${h}`],
+    ['the day first, with strokes', (d: number, h: string) => `${d}/5/2026 ${h}`],
+    ['the month first', (d: number, h: string) => `5/${d}/2026 ${h}`],
+    ['a year of two figures', (d: number, h: string) => `${d}.5.26 ${h}`],
+    ['the year first', (d: number, h: string) => `2026-05-${String(d).padStart(2, '0')} ${h}`],
+    ['day and time of day in two columns', (d: number, h: string) => `${d}.05.2026,${h}`],
+  ])('may write its times with %s', (_, write) => {
+    // Over the turn from the 9th to the 10th, dry at last after a damp day.
+    const rows = [...Array(24).keys()].map(k => `${write(9, `${k}:30`)},15,80`);
+    rows.push(`${write(10, '0:05')},21,45`, `${write(10, '0:25')},22,47`);
+    const head = write(1, '0:00').includes(',') ? 'Date,Time' : 'Date/Time';
+    const found = log(`${head},Temperature °C,Humidity %\n${rows.join('\n')}`);
+    expect(new Date(found.until!).toString()).toContain('May 10 2026 00:25');
+    // The hour before it: 23:30 of the day before, and both of the new day.
+    expect(found.air).toEqual({ tempC: 19.3, rh: 57 });
+  });
+
+  it('whose times cannot all be read is taken by its last rows', () => {
+    const rows = [...Array(20).keys()].map(
+      k => `${k === 3 ? 'battery low' : `2026-05-02 10:${10 + k}`},${k},50`,
+    );
+    const found = log(`Time,Temperature °C,Humidity %\n${rows.join('\n')}`);
+    expect(found.until).toBeUndefined();
+    expect(found.air.tempC).toBe(16.5);
+  });
+
+  it('with times of the morning and the evening tells them apart', () => {
+    const rows = ['5/2/2026 11:50 AM,12,70', '5/2/2026 12:10 PM,14,66', '5/2/2026 1:05:30 pm,16,60'];
+    const found = log(`Time,Temperature °C,Humidity %\n${rows.join('\n')}`);
+    expect(new Date(found.until!).getHours()).toBe(13);
+    expect(found.air).toEqual({ tempC: 15, rh: 63 });
+  });
+
   it('may be in °F', () => {
     expect(log('Date\tTemperature °F\tRel. humidity\n2026-05-02 10:00\t68\t40').air).toEqual({
       tempC: 20,
