@@ -170,7 +170,7 @@ function Bar({
   return (
     <Box borderTopWidth="1px" py="2" role="group" aria-label={`${patches}, ${state}`}>
       <Flex gap="3" wrap="wrap" align="baseline">
-        <Text fontWeight="700" minW={{ base: '4rem', md: '6.5rem' }}>
+        <Text fontWeight="700" minW={{ base: '4rem', md: '11.5rem' }}>
           {moment(bar.aim, now)}
         </Text>
         <Text flex="1" minW="12rem">

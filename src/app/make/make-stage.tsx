@@ -11,7 +11,16 @@ import {
   skippedOf,
   whichTime,
 } from '../../core/schedule/index.ts';
-import { about, airOf, isSpoilt, levelNames, settingsOf, standing } from '../../core/trial/index.ts';
+import {
+  about,
+  airOf,
+  isSpoilt,
+  levelNames,
+  type PatchSettings,
+  settingsOf,
+  standing,
+  type TrialPlan,
+} from '../../core/trial/index.ts';
 import { temperature } from '../../core/units/index.ts';
 import { useAppend } from '../../store/index.ts';
 import { Cautions } from '../bench/cautions.tsx';
@@ -46,11 +55,11 @@ export function MakeStage() {
         ) : action.kind === 'wait' ? (
           <>
             Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
-            {action.link.step.action.toLowerCase()}, {action.patch.code}.
+            {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>.
           </>
         ) : (
           <>
-            Next: <b>{action.link.step.action}</b>, {action.patch.code}. {action.why}
+            Next: <b>{action.link.step.action}</b>, <Unbroken>{action.patch.code}</Unbroken>. {action.why}
           </>
         )}
       </Text>
@@ -100,6 +109,22 @@ export function MakeStage() {
   );
 }
 
+/** A code in running text: its dash is no place to break a line at. */
+const Unbroken = ({ children }: { children: string }) => (
+  <Box as="span" whiteSpace="nowrap">
+    {children}
+  </Box>
+);
+
+/** Coat and paper of a patch, where they are not among what is varied and named already. */
+function alsoOf(plan: TrialPlan, s: PatchSettings): string[] {
+  const varied = new Set(plan.factors.map(f => f.key));
+  return [
+    ...(varied.has('coatMm') || s.medium.kind === 'none' ? [] : [`${s.coatMm} mm coat`]),
+    ...(varied.has('donor') ? [] : [s.donor.name]),
+  ];
+}
+
 function Chain({ now }: { now: number }) {
   const { plan, records, selected, workshop } = useTrial();
   const patch = selected!;
@@ -128,7 +153,7 @@ function Chain({ now }: { now: number }) {
         {patch.code}: {PHASE_WORDS[status.phase]}
       </Heading>
       <Text color="fg.muted" mb="2">
-        <Said>{`${levelNames(plan, patch).join(', ')} · ${s.coatMm} mm coat · ${s.donor.name}`}</Said>
+        <Said>{[levelNames(plan, patch).join(', '), ...alsoOf(plan, s)].join(' · ')}</Said>
       </Text>
       {chain.map((link, i) => {
         const at = line.doneAt[i];
@@ -142,7 +167,7 @@ function Chain({ now }: { now: number }) {
             align="baseline"
             fontWeight={isNext ? '700' : '400'}
           >
-            <Text minW="8.5rem" color={at ? 'fg' : 'fg.muted'}>
+            <Text minW={{ base: '8.5rem', md: '12.5rem' }} color={at ? 'fg' : 'fg.muted'}>
               {at
                 ? moment(at, now)
                 : isNext && status.window

@@ -49,7 +49,7 @@ export function Sessions({
     <>
       {sessions.slice(0, most).map(session => (
         <Flex key={session.uid} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
-          <Text fontWeight="700" minW={{ base: '5.6rem', md: '9.5rem' }}>
+          <Text fontWeight="700" minW={{ base: '5.6rem', md: '11.5rem' }}>
             {moment(session.from, now)}
           </Text>
           <Text flex="1" minW={{ base: '9rem', md: '12rem' }}>
