@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
 import type { Method } from '../../core/methods/index.ts';
-import { type DonorSet, pictureSet } from '../../core/sheets/index.ts';
+import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.ts';
 import type { Donor, Printer } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
 import { makePdf } from '../../workers/index.ts';
@@ -35,13 +35,24 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
   const make = async (): Promise<DonorSet> => {
     const own = await onSheet(workshop, picture, size, method.mirror);
     const bars = { [printer.id]: { x: printer.barAcross, y: printer.barDown } };
-    return pictureSet({ code: 'Picture', name: picture.name, method }, donor, printer, {
+    const set = pictureSet({ code: 'Picture', name: picture.name, method }, donor, printer, {
       pictures: [own],
       bars,
     });
+    return inMeasures(set, settings.system);
   };
   const sheet = useQuery({
-    queryKey: ['picture sheet', workshop, picture, size, method.id, method.mirror, printer, donor],
+    queryKey: [
+      'picture sheet',
+      workshop,
+      picture,
+      size,
+      method.id,
+      method.mirror,
+      printer,
+      donor,
+      settings.system,
+    ],
     queryFn: make,
     enabled: shown && !stopped,
     gcTime: 0,

@@ -3,7 +3,7 @@ import { zipSync } from 'fflate';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { agendaOf } from '../../core/schedule/index.ts';
-import { donorSets, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
+import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
 import type { Printer } from '../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../core/trial/index.ts';
 import { presentMs, useShelf } from '../../store/index.ts';
@@ -13,7 +13,7 @@ import { useWorking } from '../make/use-working.ts';
 import { PictureAdder } from '../pictures/picture-adder.tsx';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { saveFile } from '../shell/save-file.ts';
-import { Said } from '../shell/settings.tsx';
+import { Said, useSettings } from '../shell/settings.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
@@ -36,11 +36,15 @@ export function PrintStage() {
   const barKey = JSON.stringify(bars);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
   const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
-  const donorPapers = sets.map(set => donorPaper(plan, set));
+  const { system } = useSettings().settings;
+  const donorPapers = sets.map(set => donorPaper(plan, inMeasures(set, system)));
   const others = useMemo(() => {
     const found = agendaOf(plan, records, working, presentMs());
-    return otherPapers(plan, found.ok ? found.value : undefined);
-  }, [plan, records, working]);
+    return otherPapers(plan, found.ok ? found.value : undefined).map(p => ({
+      ...p,
+      make: () => inMeasures(p.make(), system),
+    }));
+  }, [plan, records, working, system]);
   const look = [...donorPapers, ...others].find(p => p.id === shown);
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);

@@ -2,4 +2,4 @@ export { benchSheets, ladderCard } from './bench-sheet.ts';
 export { cardOnPage, cardSheet, cornersSheet, targetSheet } from './cards.ts';
 export { type DonorSet, donorSets, type OwnPicture, pictureSet, type SheetOptions } from './donor-sheets.ts';
 export { labelSheets, mapSheets, qrWords } from './labels.ts';
-export type { Mark, Page, Sheets } from './page.ts';
+export { inMeasures, type Mark, type Page, type Sheets } from './page.ts';

@@ -1,5 +1,6 @@
 import type { VectorPath } from '../artwork/index.ts';
 import type { Scene } from '../print/index.ts';
+import { measured, type System } from '../units/index.ts';
 
 /** One thing on a page; lengths in mm from the page's top left, y down; greys are sRGB 0–255. */
 export type Mark =
@@ -56,6 +57,17 @@ export interface Sheets {
   readonly title: string;
   readonly pages: readonly Page[];
   readonly images?: Readonly<Record<string, Uint8Array>>;
+}
+
+/** Sheets with the measures in their words as a maker reads them; where words get longer they are set that much smaller. */
+export function inMeasures<T extends Sheets>(sheets: T, system: System): T {
+  if (system === 'metric') return sheets;
+  const say = (mark: Mark): Mark => {
+    if (mark.kind !== 'text') return mark;
+    const words = measured(mark.words, system);
+    return { ...mark, words, mm: mark.mm * Math.min(1, mark.words.length / words.length) };
+  };
+  return { ...sheets, pages: sheets.pages.map(page => ({ ...page, marks: page.marks.map(say) })) };
 }
 
 export const TRUE_SIZE = { x: 1, y: 1 } as const;
@@ -136,7 +148,7 @@ const barLength = (room: number) => (room >= 100 ? 100 : 50);
 /** A bar across that must measure 100 mm on paper (50 on a sheet with less `room`), with the words that say so. */
 export function barAcross(x: number, y: number, room = Number.POSITIVE_INFINITY): Mark[] {
   const long = barLength(room);
-  const words = `${long} mm: measure it. If it is not ${long}, print again at 100 %, without "fit to page".`;
+  const words = `${long} mm: measure it. If it is not ${long} mm, print again at 100 %, without "fit to page".`;
   const beside = room - long - 2;
   return [
     line(x, y, x + long, y, 0.3),

@@ -10,6 +10,7 @@ import { levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
 import {
   benchSheets,
   donorSets,
+  inMeasures,
   labelSheets,
   mapSheets,
   type OwnPicture,
@@ -246,6 +247,35 @@ describe('own pictures on a sheet', () => {
         },
       ),
       { numRuns: 60 },
+    );
+  });
+});
+
+describe('papers for a maker who measures in inches', () => {
+  const words = (pages: readonly Page[]) =>
+    pages.flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [m] : [])));
+  it.each([
+    ['donor sheets', (plan: TrialPlan) => donorSets(plan)],
+    ['the bench sheet', (plan: TrialPlan) => [benchSheets(plan)]],
+    ['maps', (plan: TrialPlan) => [mapSheets(plan)]],
+    ['labels', (plan: TrialPlan) => [labelSheets(plan)]],
+  ] as const)('%s name no millimetres, take no more room, and stay true to size', (_, make) => {
+    const plan = examplePlan({ factors: [{ key: 'coatMm', levels: [0.2, 0.5] }] });
+    for (const sheets of make(plan)) {
+      const inches = inMeasures(sheets, 'imperial');
+      expect(inMeasures(sheets, 'metric')).toBe(sheets);
+      const [before, after] = [words(sheets.pages), words(inches.pages)];
+      expect(after.map(m => m.words).join('\n')).not.toMatch(/\d (mm|mL|°C)/);
+      for (const [i, mark] of after.entries())
+        expect(mark.words.length * mark.mm).toBeLessThanOrEqual(before[i].words.length * before[i].mm + 1e-9);
+      const shapes = (pages: readonly Page[]) => pages.map(p => p.marks.filter(m => m.kind !== 'text'));
+      expect(shapes(inches.pages)).toEqual(shapes(sheets.pages));
+    }
+  });
+  it('have bars that say in inches what they must measure', () => {
+    const [set] = donorSets(examplePlan());
+    expect(words(inMeasures(set, 'imperial').pages).map(m => m.words)).toContain(
+      '3.94 in: measure it. If it is not 3.94 in, print again at 100 %, without "fit to page".',
     );
   });
 });
