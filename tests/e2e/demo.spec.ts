@@ -63,7 +63,7 @@ test('in inches no measure is left in millimetres, °C or mL, on any page', asyn
     await expect(page.locator('h1').first()).toBeVisible();
     if (path.startsWith('/t/')) await page.locator('.patch').nth(2).click();
     if (path.startsWith('/new')) await expect(page.locator('.patch').first()).toBeVisible();
-    const metric = (await page.locator('body').innerText()).match(/.{0,40}\d (mm|cm|dm|mL|°C).{0,20}/g);
+    const metric = (await page.locator('#root').textContent())!.match(/.{0,40}\d (mm|cm|dm|mL|°C).{0,20}/g);
     expect.soft(metric, path).toBeNull();
   }
   // What is typed in inches is kept as it was meant, and too small a board says so in inches.

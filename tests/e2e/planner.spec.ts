@@ -79,6 +79,19 @@ test('a ready-made question becomes a laid-out board, and patches change places 
   await expect.poll(async () => (await places(page))[a]).toBe(kept[b]);
 });
 
+test('where a wait is chosen it says when the mediums are likely dry in that air', async ({ page }) => {
+  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  const hint = page.getByText(/Likely dry in this air, [\d.]+ mm thick: .* as its jar says/);
+  await expect(hint).toHaveCount(1);
+  const inRoom = await hint.textContent();
+  await page.getByLabel('Humidity, %').fill('85');
+  await expect(hint).not.toHaveText(inRoom!);
+  // A film is pulled after seconds: nothing has to dry before that.
+  await page.goto('/w/mine/new/plan?from=plain:film-pull');
+  await expect(page.locator('.patch').first()).toBeVisible();
+  await expect(page.getByText(/Likely dry in this air/)).toBeHidden();
+});
+
 test('a board that is too small says which would do, and is one press from it', async ({ page }) => {
   await page.goto('/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Outline').selectOption('ellipse');

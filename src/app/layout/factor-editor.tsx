@@ -14,6 +14,8 @@ interface Props {
   readonly factors: readonly Factor[];
   readonly usual: PlanRequest['usual'];
   readonly speak: Speak;
+  /** What is known of the wait, shown where it is chosen. */
+  readonly hint?: React.ReactNode;
   readonly onChange: (factors: Factor[]) => void;
 }
 
@@ -207,6 +209,7 @@ function Levels(
           <Reasons rules={[rule]} />
         </Flex>
       ))}
+      {factor.key === 'dryHours' && props.hint}
     </>
   );
 }

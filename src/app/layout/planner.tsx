@@ -2,7 +2,7 @@ import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
-import { findMethod, METHODS, type Method } from '../../core/methods/index.ts';
+import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import { WEAR } from '../../core/schedule/index.ts';
@@ -17,6 +17,7 @@ import { stageMarks } from '../trial/stage-marks.tsx';
 import { BoardEditor } from './board-editor.tsx';
 import { useSpeak } from './choice.tsx';
 import { DesignEditor } from './design-editor.tsx';
+import { DryingHint } from './drying-hint.tsx';
 import { FactorEditor } from './factor-editor.tsx';
 import { requestFrom } from './from.ts';
 import { InOneLine, SaveIt, State } from './plan-state.tsx';
@@ -25,6 +26,7 @@ import { QuestionFields } from './question-fields.tsx';
 import { LeftOut, SeeItFail, TellsPanel } from './tells-panel.tsx';
 import { trimmed } from './trimmed.ts';
 import { useKnownNoise } from './use-known-noise.ts';
+import { useLearnt } from './use-learnt.ts';
 import { usePlan } from './use-plan.ts';
 import { UsualEditor } from './usual-editor.tsx';
 
@@ -77,7 +79,11 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
   const [arranged, setArranged] = useState<{ readonly of: TrialPlan; readonly plan: TrialPlan }>();
   const method = findMethod(request.method, own) ?? METHODS[0];
   const planning = usePlan({ request, shelf, own });
-  const speak = useSpeak(request, method, shelf);
+  const learnt = useLearnt(shelf);
+  const speak = useSpeak(request, method, learnt.shelf);
+  const hint = waitsForDrying(method) ? (
+    <DryingHint {...{ request, shelf }} learnt={learnt.mediums} />
+  ) : undefined;
   const known = useKnownNoise();
   // The maker's own scatter takes the place of the guess as soon as it is known, unless the guess was changed.
   const [took, setTook] = useState(false);
@@ -190,7 +196,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
             method={method}
             factors={request.factors}
             usual={request.usual}
-            speak={speak}
+            {...{ speak, hint }}
             onChange={factors => change(trimmed(request, factors))}
           />
           <DesignEditor method={method} request={request} known={known} onChange={change} />
@@ -201,7 +207,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
             onShuffle={() => change({ seed: seedNow() })}
             patches={plan?.patches.length}
           />
-          <UsualEditor shelf={shelf} method={method} request={request} speak={speak} onChange={change} />
+          <UsualEditor {...{ shelf, method, request, speak, hint }} onChange={change} />
           {request.wear.length > 0 && (
             <Text mt="4">
               When they are finished, they are worn:{' '}

@@ -12,13 +12,15 @@ interface Props {
   readonly method: Method;
   readonly request: PlanRequest;
   readonly speak: Speak;
+  /** What is known of the wait, shown where it is chosen. */
+  readonly hint?: React.ReactNode;
   readonly onChange: (part: Partial<PlanRequest>) => void;
 }
 
 const ALWAYS = ['substrate', 'printer', 'donor', 'medium', 'preparation'] as const;
 
 /** What is the same for every patch, and the air of the room. A control, if there is one, gets all of it. */
-export function UsualEditor({ shelf, method, request, speak, onChange }: Props) {
+export function UsualEditor({ shelf, method, request, speak, hint, onChange }: Props) {
   const { settings } = useSettings();
   const { usual, air } = request;
   const varied = new Set(request.factors.map(f => f.key));
@@ -40,15 +42,17 @@ export function UsualEditor({ shelf, method, request, speak, onChange }: Props) 
           if (FACTORS[key].levels === 'numbers') {
             const { unit, factor, step } = unitFor(key, method, settings.system);
             return (
-              <NumberChoice
-                key={key}
-                label={unit ? `${label}, ${unit}` : label}
-                value={Number(usual[key])}
-                factor={factor}
-                step={step}
-                rules={speak(key, usual[key])}
-                onChange={value => set({ [key]: value })}
-              />
+              <Box key={key}>
+                <NumberChoice
+                  label={unit ? `${label}, ${unit}` : label}
+                  value={Number(usual[key])}
+                  factor={factor}
+                  step={step}
+                  rules={speak(key, usual[key])}
+                  onChange={value => set({ [key]: value })}
+                />
+                {key === 'dryHours' && hint}
+              </Box>
             );
           }
           const options = optionsFor(key, shelf, method);

@@ -11,7 +11,7 @@ import {
   type TrialRecord,
   verdictOf,
 } from '../trial/index.ts';
-import { type Air, dryingFactor } from '../units/index.ts';
+import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 
 /** Everything that can speak for or against a cause, as numbers; a signal that is not known is absent. */
 export type Signals = Readonly<Partial<Record<SignalKey, number>>>;
@@ -118,7 +118,7 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   const air = airOf(plan, records);
   const s = line.settings;
   if (place !== undefined && wet !== undefined && waitsForDrying(plan.used.method)) {
-    const need = s.medium.dryHours * dryingFactor(air) * (s.coatMm / 0.3) ** 0.7;
+    const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
     out.dryRatio = (wet - place) / (60 * MIN) / need;
   }
   if (wet !== undefined && rub !== undefined) out.wetMin = (rub - wet) / MIN;

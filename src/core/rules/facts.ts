@@ -1,7 +1,7 @@
 import { type Method, waitsForDrying } from '../methods/index.ts';
 import { labOf } from '../shelf/index.ts';
 import type { PatchSettings, WearTest } from '../trial/index.ts';
-import { type Air, dryingFactor } from '../units/index.ts';
+import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 
 /** What a rule looks at: one patch's settings with its method, the air and what will be done to it later. */
 export interface RuleContext {
@@ -17,7 +17,7 @@ const HOT = ['iron', 'heat gun', 'oven', 'torch'];
 
 /** How many of the hours it needs the coat gets: 1 is just dry (HANDBOOK §5; thicker coats take longer). */
 export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number {
-  const need = s.medium.dryHours * dryingFactor(air) * (s.coatMm / 0.3) ** 0.7;
+  const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
   return s.dryHours / need;
 }
 

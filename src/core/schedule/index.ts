@@ -4,7 +4,7 @@ export { type Call, callsBetween } from './calls.ts';
 export { cautionsAt } from './cautions-at.ts';
 export { dryingLine, type Waiting } from './drying.ts';
 export { type Forecast, forecast } from './forecast.ts';
-export { type Drying, learntDrying, type Trialled } from './learn.ts';
+export { type Drying, learntDrying, learntMediums, shelfAsLearnt, type Trialled } from './learn.ts';
 export { problemOf, type Task, type TrialProblem } from './problem-of.ts';
 export { learntShortWait, type ShortWait } from './short-wait.ts';
 export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working, workingWith } from './sittings.ts';

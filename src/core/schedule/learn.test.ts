@@ -3,11 +3,20 @@ import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { howLong, requestFor } from '../questions/index.ts';
+import { rulesAbout } from '../rules/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_READING } from '../trial/example.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { dryingFactor, REFERENCE_AIR } from '../units/index.ts';
-import { benchOf, dryingLine, learntDrying, learntShortWait, patchStatus } from './index.ts';
+import {
+  benchOf,
+  dryingLine,
+  learntDrying,
+  learntMediums,
+  learntShortWait,
+  patchStatus,
+  shelfAsLearnt,
+} from './index.ts';
 
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
 const HOUR = 3_600_000;
@@ -81,6 +90,29 @@ describe('how long a medium takes to dry', () => {
     expect(far(all) / truth).toBeLessThan(0.12);
     expect(all.hi / all.lo).toBeLessThan(one.hi / one.lo);
     expect(all.answers).toBe(withMedium.length);
+  });
+
+  it('is warned by in the next plan: what the jar calls dry the maker knows to be wet', () => {
+    const slow = [{ plan, records: dried(medium.dryHours * 2.5) }];
+    const learnt = learntMediums(STARTER_SHELF.mediums, slow);
+    expect(learnt.has('none')).toBe(false);
+    const shelf = shelfAsLearnt(STARTER_SHELF, learnt);
+    const own = shelf.mediums.find(m => m.id === medium.id)!;
+    expect(own.dryHours).toBeCloseTo(learnt.get(medium.id)!.mid, 10);
+    expect(own.dryHours).toBeGreaterThan(1.6 * medium.dryHours);
+    // What nobody was asked about stays as its jar says.
+    for (const m of shelf.mediums.filter(x => x.id !== medium.id)) expect(STARTER_SHELF.mediums).toContain(m);
+    const settings = { ...settingsOf(plan, withMedium[0]), dryHours: medium.dryHours, coatMm: 0.3 };
+    const warned = (of: typeof own) =>
+      rulesAbout('dryHours', {
+        settings: { ...settings, medium: of },
+        method: plan.used.method,
+        air: REFERENCE_AIR,
+        patchMm: 40,
+        wear: [],
+      }).map(r => r.id);
+    expect(warned(medium)).not.toContain('too-early');
+    expect(warned(own)).toContain('too-early');
   });
 
   it('counts a piece that is still wet as longer than so far', () => {

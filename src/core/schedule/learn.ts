@@ -1,5 +1,6 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import type { Step } from '../methods/index.ts';
+import type { Medium, Shelf } from '../shelf/index.ts';
 import {
   type PatchSettings,
   settingsOf,
@@ -7,7 +8,7 @@ import {
   type TrialPlan,
   type TrialRecord,
 } from '../trial/index.ts';
-import { type Air, dryingFactor } from '../units/index.ts';
+import { type Air, dryingFactor, REFERENCE_AIR } from '../units/index.ts';
 import { benchOf } from './status.ts';
 
 export interface Trialled {
@@ -73,6 +74,22 @@ export function learntDrying(
     hi: Math.exp(mean + SURE * spread) * factor,
     answers: seen.length,
   };
+}
+
+/** How long each medium takes to dry in the reference air, by its id; {@link learntDrying} for a whole shelf. */
+export const learntMediums = (
+  mediums: readonly Medium[],
+  trials: readonly Trialled[],
+): ReadonlyMap<string, Drying> =>
+  new Map(mediums.flatMap(m => (m.kind === 'none' ? [] : [[m.id, learntDrying(m, trials, REFERENCE_AIR)]])));
+
+/** The shelf with the drying times that the maker's own answers tell; the jar's where there are none. */
+export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>): Shelf {
+  const mediums = shelf.mediums.map(medium => {
+    const drying = learnt.get(medium.id);
+    return drying?.answers ? { ...medium, dryHours: drying.mid } : medium;
+  });
+  return { ...shelf, mediums };
 }
 
 /** Whether the wait after a step is the medium's drying: planned, and with no sign of its own to wait for. */

@@ -30,3 +30,6 @@ export function dryingRange(referenceHours: number, air: Air): { lo: number; mid
   const mid = referenceHours * dryingFactor(air);
   return { lo: mid * 0.75, mid, hi: mid * 1.4 };
 }
+
+/** How many times as long as a coat of 0.3 mm another takes to dry; an estimate, less than in proportion to its thickness. */
+export const coatFactor = (coatMm: number): number => (coatMm / 0.3) ** 0.7;

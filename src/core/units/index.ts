@@ -1,5 +1,6 @@
 export {
   type Air,
+  coatFactor,
   dryingFactor,
   dryingRange,
   REFERENCE_AIR,

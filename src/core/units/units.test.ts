@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
   clock,
+  coatFactor,
   dryingFactor,
   dryingRange,
   length,
@@ -24,6 +25,11 @@ describe('the air', () => {
   it('has a deficit of 1.364 kPa at 21 °C and 45 %', () => {
     expect(vapourPressureDeficit(REFERENCE_AIR)).toBeCloseTo(1.3645, 4);
     expect(dryingFactor(REFERENCE_AIR)).toBe(1);
+  });
+  it('is not all: a coat twice as thick takes longer, but not twice as long', () => {
+    expect(coatFactor(0.3)).toBe(1);
+    expect(coatFactor(0.6)).toBeGreaterThan(1.5);
+    expect(coatFactor(0.6)).toBeLessThan(2);
   });
   it('slows drying when damp or cold, within limits', () => {
     expect(dryingFactor({ tempC: 21, rh: 80 })).toBeCloseTo(55 / 20, 5);
