@@ -35,7 +35,7 @@ export function dryingLine(trials: readonly Trialled[], now: number): Waiting[] 
       const since = Math.max(...line.doneAt.filter(t => t !== undefined));
       if (window.aim - since < LONG_MIN * 60_000) continue;
       const range = driesMedium(last.step, line.settings)
-        ? learntDrying(line.settings.medium, trials, bench.air)
+        ? learntDrying(line.settings.medium, trials, bench.air, line.settings.coatMm)
         : undefined;
       const question = questionFor(line, last);
       const bar: Waiting = {

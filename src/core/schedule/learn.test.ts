@@ -6,8 +6,8 @@ import { howLong, requestFor } from '../questions/index.ts';
 import { rulesAbout } from '../rules/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_READING } from '../trial/example.ts';
-import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { dryingFactor, REFERENCE_AIR } from '../units/index.ts';
+import { type Factor, settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { coatFactor, dryingFactor, REFERENCE_AIR } from '../units/index.ts';
 import {
   benchOf,
   dryingLine,
@@ -43,16 +43,21 @@ const placed = (patch: string): TrialRecord[] => [
   step(patch, 'coat', T0),
   step(patch, 'place', T0),
 ];
-const dried = (hours: number, n = withMedium.length): TrialRecord[] =>
-  withMedium
+/** Answers of pieces that dried in so many hours at the thickness the shelf speaks of. */
+const dried = (atReference: number, n = withMedium.length): TrialRecord[] => {
+  const hours = atReference * coatFactor(plan.usual.coatMm);
+  return withMedium
     .slice(0, n)
     .flatMap(p => [
       ...placed(p.code),
       answer(p.code, false, T0 + (hours - 1) * HOUR),
       answer(p.code, true, T0 + (hours + 1) * HOUR),
     ]);
+};
 
-/** A plan of a method that ends with a finish, with a medium of its own where one is named. */
+const FINISHES: Factor[] = [{ key: 'finish', levels: ['clear-wax', 'water-varnish'] }];
+
+/** A plan of a method that ends with a finish where it has one, with a medium of its own where one is named. */
 function finished(method: string, medium?: string): TrialPlan {
   const asks = requestFor(METHODS.find(m => m.id === method)!, STARTER_SHELF);
   if (!asks.ok) throw new Error(asks.problem.say);
@@ -62,7 +67,7 @@ function finished(method: string, medium?: string): TrialPlan {
       ...asks.value,
       usual,
       name: 'Hook plates',
-      factors: [{ key: 'finish', levels: ['clear-wax', 'water-varnish'] }],
+      factors: method === 'thick-coat' ? [{ key: 'dryHours', levels: [24, 48] }] : FINISHES,
     },
     STARTER_SHELF,
     { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 },
@@ -113,6 +118,23 @@ describe('how long a medium takes to dry', () => {
       }).map(r => r.id);
     expect(warned(medium)).not.toContain('too-early');
     expect(warned(own)).toContain('too-early');
+  });
+
+  it('follows the thickness of the coat: what was learnt of thin ones counts for thick ones', () => {
+    const slow = [{ plan, records: dried(medium.dryHours * 1.5) }];
+    for (const trials of [[], slow]) {
+      const [thin, thick] = [0.3, 1.5].map(mm => learntDrying(medium, trials, REFERENCE_AIR, mm).mid);
+      expect(thick / thin).toBeCloseTo(coatFactor(1.5), 10);
+    }
+    // Under 1.5 mm on cloth the drying line expects what the rule of a dry coat does.
+    const cloth = finished('thick-coat');
+    const [{ patch, chain, settings }] = benchOf(cloth, []).lines;
+    const done = chain
+      .slice(0, chain.findIndex(l => l.step.id === 'place') + 1)
+      .map(l => step(patch.code, l.step.id, T0, l.round));
+    const [bar] = dryingLine([{ plan: cloth, records: done }], T0 + HOUR);
+    const middle = Math.sqrt((bar.dry!.lo - T0) * (bar.dry!.hi - T0)) / HOUR;
+    expect(middle / (settings.medium.dryHours * coatFactor(settings.coatMm))).toBeCloseTo(1, 1);
   });
 
   it('counts a piece that is still wet as longer than so far', () => {

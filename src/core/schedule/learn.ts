@@ -8,7 +8,7 @@ import {
   type TrialPlan,
   type TrialRecord,
 } from '../trial/index.ts';
-import { type Air, dryingFactor, REFERENCE_AIR } from '../units/index.ts';
+import { type Air, coatFactor, dryingFactor, REFERENCE_AIR, REFERENCE_COAT_MM } from '../units/index.ts';
 import { benchOf } from './status.ts';
 
 export interface Trialled {
@@ -16,7 +16,7 @@ export interface Trialled {
   readonly records: readonly TrialRecord[];
 }
 
-/** How long a medium takes to dry, hours, in the air asked for: a range that nine in ten lie in. */
+/** How long a medium takes to dry, hours, in the air and at the thickness asked for: a range that nine in ten lie in. */
 export interface Drying {
   readonly lo: number;
   readonly mid: number;
@@ -40,15 +40,17 @@ interface Seen {
 /**
  * Drying time of a medium in an air, from the jar and the maker's own answers to "is it ready?". Each piece is an
  * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time; the jar is the
- * prior; the posterior is summed on a grid. Times are brought to the reference air by the drying factor.
+ * prior; the posterior is summed on a grid. Times are brought to the reference air and a coat of 0.3 mm, for which jars
+ * state them, by their factors.
  */
 export function learntDrying(
   medium: { readonly id: string; readonly dryHours: number },
   trials: readonly Trialled[],
   air: Air,
+  coatMm = REFERENCE_COAT_MM,
 ): Drying {
   const seen = trials.flatMap(t => answersOf(t, medium.id));
-  const factor = dryingFactor(air);
+  const factor = dryingFactor(air) * coatFactor(coatMm);
   const centre = Math.log(medium.dryHours);
   let mass = 0;
   let mean = 0;
@@ -96,7 +98,7 @@ export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>)
 export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
   step.wait.kind === 'planned' && !step.ready && medium.kind !== 'none';
 
-/** What each piece with this medium told, in hours of the reference air. */
+/** What each piece with this medium told, in hours of the reference air and coat. */
 function answersOf({ plan, records }: Trialled, medium: string): Seen[] {
   const kept = standing(records);
   const bench = benchOf(plan, records);
@@ -109,7 +111,7 @@ function answersOf({ plan, records }: Trialled, medium: string): Seen[] {
     const start = line.doneAt[at];
     const next = line.chain[at + 1];
     if (start === undefined || !next) return [];
-    const factor = dryingFactor(bench.air);
+    const factor = dryingFactor(bench.air) * coatFactor(settings.coatMm);
     const hours = (r: { at: string }) => (Date.parse(r.at) - start) / 3_600_000 / factor;
     const same = kept.flatMap(r =>
       r.kind === 'ready' && r.patch === patch.code && r.step === next.step.id && r.round === next.round

@@ -31,5 +31,8 @@ export function dryingRange(referenceHours: number, air: Air): { lo: number; mid
   return { lo: mid * 0.75, mid, hi: mid * 1.4 };
 }
 
-/** How many times as long as a coat of 0.3 mm another takes to dry; an estimate, less than in proportion to its thickness. */
-export const coatFactor = (coatMm: number): number => (coatMm / 0.3) ** 0.7;
+/** The coat that drying times on the shelf are stated for, mm. */
+export const REFERENCE_COAT_MM = 0.3;
+
+/** How many times as long as the reference coat another takes to dry; an estimate, less than in proportion to its thickness. */
+export const coatFactor = (coatMm: number): number => (coatMm / REFERENCE_COAT_MM) ** 0.7;

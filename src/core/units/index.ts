@@ -4,6 +4,7 @@ export {
   dryingFactor,
   dryingRange,
   REFERENCE_AIR,
+  REFERENCE_COAT_MM,
   saturationPressure,
   vapourPressureDeficit,
 } from './air.ts';
