@@ -39,6 +39,7 @@ export function Instruction({
       flex="1"
       direction={{ base: 'column', md: 'row' }}
       px={{ base: '4', md: '6' }}
+      pt={{ base: '1.5', md: '0' }}
       pb="3"
       gap={{ base: '3', md: '8' }}
     >

@@ -35,7 +35,10 @@ export function DryingLine({
       </Text>
     );
   const from = Math.min(now, ...bars.map(b => b.since));
-  const to = Math.max(now + 3_600_000, ...bars.map(b => Math.min(b.closes, b.aim + 1.3 * (b.aim - b.since))));
+  const to = Math.max(
+    now + 3_600_000,
+    ...bars.flatMap(b => [Math.min(b.closes, b.aim + 1.3 * (b.aim - b.since)), b.dry?.hi ?? 0]),
+  );
   return (
     <Box>
       <Axis {...{ from, to, now }} sittings={sittings} />
@@ -170,7 +173,7 @@ function Bar({
   return (
     <Box borderTopWidth="1px" py="2" role="group" aria-label={`${patches}, ${state}`}>
       <Flex gap="3" wrap="wrap" align="baseline">
-        <Text fontWeight="700" minW={{ base: '4rem', md: '11.5rem' }}>
+        <Text fontWeight="700" minW={{ base: '4rem', md: '9.5rem' }}>
           {moment(bar.aim, now)}
         </Text>
         <Text flex="1" minW="12rem">
