@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { card, target } from '../core/print/index.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
-import { exampleSettings } from '../core/simulator/example.ts';
+import { exampleHistory } from '../core/simulator/example.ts';
 import { photograph, simulateProcess } from '../core/simulator/index.ts';
 import { encodeJpeg } from './node-image.ts';
 
@@ -20,15 +20,7 @@ beforeAll(async () => {
   execFileSync(process.execPath, ['--import', 'tsx', 'src/cli/kit.ts', kit, '--size', '40']);
   const [substrate] = STARTER_SHELF.substrates;
   const [preparation] = STARTER_SHELF.preparations;
-  const piece = simulateProcess({
-    settings: exampleSettings(),
-    air: { tempC: 21, rh: 45 },
-    placedAfterMin: 0.8,
-    driedHours: 24,
-    rounds: 2,
-    patchMm: 40,
-    seed: 44,
-  });
+  const piece = simulateProcess(exampleHistory({ driedHours: 24, seed: 44 }));
   const shot = photograph(piece, target(40), card(40), substrate, preparation, {
     seed: 9,
     stage: 'dry',

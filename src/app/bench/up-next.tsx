@@ -2,6 +2,7 @@ import { Box, Flex, Text } from '@chakra-ui/react';
 import type { AtBench } from '../../core/schedule/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { moment } from '../shell/time.ts';
+import { Unbroken } from '../shell/unbroken.tsx';
 
 const AN_HOUR = 3_600_000;
 
@@ -17,7 +18,7 @@ export function UpNext({ next, waiting, now }: Pick<AtBench, 'next' | 'waiting'>
           <Text color="fg.muted">After that</Text>
           {next.map(t => (
             <Text key={`${t.patch}${t.link.step.id}${t.link.round}`}>
-              <b>{when(t.from)}</b> {t.link.step.action}, {t.patch}
+              <b>{when(t.from)}</b> {t.link.step.action}, <Unbroken>{t.patch}</Unbroken>
             </Text>
           ))}
         </Box>
@@ -29,7 +30,7 @@ export function UpNext({ next, waiting, now }: Pick<AtBench, 'next' | 'waiting'>
           </Text>
           {soon.map(w => (
             <Text key={w.patch}>
-              <b>{w.aim <= now ? 'due' : when(w.aim)}</b> {w.what}, {w.patch}
+              <b>{w.aim <= now ? 'due' : when(w.aim)}</b> {w.what}, <Unbroken>{w.patch}</Unbroken>
             </Text>
           ))}
         </Box>

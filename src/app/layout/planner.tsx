@@ -9,6 +9,7 @@ import { WEAR } from '../../core/schedule/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
+import { useTrialled } from '../bench/use-trialled.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useNotice } from '../shell/notices.tsx';
 import { Said } from '../shell/settings.tsx';
@@ -79,12 +80,13 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
   const [arranged, setArranged] = useState<{ readonly of: TrialPlan; readonly plan: TrialPlan }>();
   const method = findMethod(request.method, own) ?? METHODS[0];
   const planning = usePlan({ request, shelf, own });
-  const learnt = useLearnt(shelf);
+  const trials = useTrialled(workshop);
+  const learnt = useLearnt(shelf, trials);
   const speak = useSpeak(request, method, learnt.shelf);
   const hint = waitsForDrying(method) ? (
     <DryingHint {...{ request, shelf }} learnt={learnt.mediums} />
   ) : undefined;
-  const known = useKnownNoise();
+  const known = useKnownNoise(trials);
   // The maker's own scatter takes the place of the guess as soon as it is known, unless the guess was changed.
   const [took, setTook] = useState(false);
   if (known && !took) {

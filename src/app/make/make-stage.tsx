@@ -28,6 +28,7 @@ import { useTrialled } from '../bench/use-trialled.ts';
 import { failure, useNotice } from '../shell/notices.tsx';
 import { Said, useSettings } from '../shell/settings.tsx';
 import { moment, useNow } from '../shell/time.ts';
+import { Unbroken } from '../shell/unbroken.tsx';
 import { useTrial } from '../trial/frame.tsx';
 import { PHASE_WORDS } from '../trial/stage-marks.tsx';
 import { DayPlan } from './day-plan.tsx';
@@ -108,13 +109,6 @@ export function MakeStage() {
     </Box>
   );
 }
-
-/** A code in running text: its dash is no place to break a line at. */
-const Unbroken = ({ children }: { children: string }) => (
-  <Box as="span" whiteSpace="nowrap">
-    {children}
-  </Box>
-);
 
 /** Coat and paper of a patch, where they are not among what is varied and named already. */
 function alsoOf(plan: TrialPlan, s: PatchSettings): string[] {

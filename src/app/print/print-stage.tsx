@@ -1,6 +1,6 @@
 import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
-import { useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { agendaOf } from '../../core/schedule/index.ts';
 import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../core/sheets/index.ts';
@@ -45,7 +45,6 @@ export function PrintStage() {
       make: () => inMeasures(p.make(), system),
     }));
   }, [plan, records, working, system]);
-  const look = [...donorPapers, ...others].find(p => p.id === shown);
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
     try {
@@ -78,14 +77,16 @@ export function PrintStage() {
       tell({ say: 'The donor sheets are in your downloads. Print them at 100 %, not fitted to the page.' });
     });
   const row = (p: Paper) => (
-    <PaperRow
-      key={p.id}
-      paper={p}
-      isShown={shown === p.id}
-      busy={busy === p.id}
-      onShow={() => setShown(shown === p.id ? undefined : p.id)}
-      onSave={() => void save(p)}
-    />
+    <Fragment key={p.id}>
+      <PaperRow
+        paper={p}
+        isShown={shown === p.id}
+        busy={busy === p.id}
+        onShow={() => setShown(shown === p.id ? undefined : p.id)}
+        onSave={() => void save(p)}
+      />
+      {shown === p.id && <Looking paper={p} />}
+    </Fragment>
   );
   return (
     <Box>
@@ -108,7 +109,6 @@ export function PrintStage() {
         Save the donor sheets ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
       </Button>
       {donorPapers.map(row)}
-      {look && donorPapers.includes(look) && <Looking paper={look} />}
       <Text color="fg.muted" mt="2">
         Each print has its code on a tab below it, outside the picture, cut marks, and bars of{' '}
         <Said>100 mm</Said> both ways. Cut away from your hand, along a metal ruler.
@@ -134,7 +134,6 @@ export function PrintStage() {
         2. Cards, labels and maps
       </Heading>
       {others.map(row)}
-      {look && others.includes(look) && <Looking paper={look} />}
       <CuttingPanel
         picture={{ w: plan.patchMm, h: plan.patchMm }}
         margin={Math.max(method.aroundMm, 5)}

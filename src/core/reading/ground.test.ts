@@ -4,7 +4,7 @@ import { decode, encodeJpeg } from '../../cli/node-image.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF, type Substrate } from '../shelf/index.ts';
 import { ground } from '../simulator/camera.ts';
-import { exampleSettings } from '../simulator/example.ts';
+import { exampleHistory } from '../simulator/example.ts';
 import { type PatchOutcome, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
 import { type Cv, type Pixels, readGround, readPhoto } from './index.ts';
 
@@ -76,17 +76,15 @@ describe('the colour of a ground photographed through the card', () => {
 describe('a patch read with a photo of the blank ground', () => {
   const [plywood] = STARTER_SHELF.substrates;
   const patch = () => {
-    const settings = exampleSettings({ substrate: plywood });
-    const piece = simulateProcess({
-      settings,
-      air: { tempC: 21, rh: 45 },
-      placedAfterMin: 0.8,
-      driedHours: 20,
-      rounds: 2,
-      patchMm: 40,
-      seed: 5,
-    });
-    return photograph(piece, target(40), CARD, plywood, settings.preparation, SHOT);
+    const history = exampleHistory();
+    return photograph(
+      simulateProcess(history),
+      target(40),
+      CARD,
+      plywood,
+      history.settings.preparation,
+      SHOT,
+    );
   };
 
   it('lands what is true of it', async () => {

@@ -3,7 +3,7 @@ import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { exampleSettings } from '../simulator/example.ts';
+import { exampleHistory, exampleSettings } from '../simulator/example.ts';
 import { type PatchHistory, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
 import { type Cv, readPhoto, shapeOf } from './index.ts';
 
@@ -13,16 +13,8 @@ beforeAll(async () => {
 });
 
 const shelf = STARTER_SHELF;
-const history = (part: Partial<PatchHistory> = {}, substrate = shelf.substrates[0]): PatchHistory => ({
-  settings: exampleSettings({ substrate }),
-  air: { tempC: 21, rh: 45 },
-  placedAfterMin: 0.8,
-  driedHours: 20,
-  rounds: 2,
-  patchMm: 40,
-  seed: 5,
-  ...part,
-});
+const history = (part: Partial<PatchHistory> = {}, substrate = shelf.substrates[0]): PatchHistory =>
+  exampleHistory({ settings: exampleSettings({ substrate }), ...part });
 const SHOT: Shot = {
   seed: 8,
   stage: 'dry',

@@ -1,6 +1,6 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
 import { type Agenda, cautionsAt, chainOf, stepsFor, waitAfter, whichTime } from '../schedule/index.ts';
-import { levelMarks, levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
+import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';
 
@@ -76,8 +76,8 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
         line(LEFT, y, WIDE.w - LEFT, y, 0.1, 120),
         text(`${patch.order + 1}.`, LEFT, y + 6.5, 2.8, { most: 8 }),
         text(patch.code, LEFT + 9, y + 6.5, 3.2, { bold: true, most: 24 }),
-        text(levelMarks(patch).join(' '), LEFT + 34, y + 4.6, 2.1, { bold: true, most: 22 }),
-        text(levelNames(plan, patch).join(', '), LEFT + 34, y + 8.4, 1.6, { most: 23 }),
+        text(levelMarks(patch).join(' '), LEFT + 34, y + 3.4, 2.1, { bold: true, most: 22 }),
+        ...namesOf(plan, patch, y),
       );
       longest.forEach((link, i) => {
         const has = chain.some(l => l.step.id === link.step.id && l.round === link.round);
@@ -105,6 +105,18 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
         },
       ];
   return { title: `${plan.name}: bench sheet`, pages: [...first, ...pages] };
+}
+
+const NAME_LINES = 3;
+
+/** The levels of a patch in up to three lines, the last set smaller where more has to go on it. */
+function namesOf(plan: TrialPlan, patch: Patch, y: number): Mark[] {
+  const lines = wrapped(levelNames(plan, patch).join(', '), 1.5, 23);
+  const shown = lines.slice(0, NAME_LINES - 1);
+  const last = lines.slice(NAME_LINES - 1).join(' ');
+  return [...shown, ...(last ? [last] : [])].map((words, i) =>
+    text(words, LEFT + 34, y + 5.8 + 2.2 * i, 1.5, { most: 23 }),
+  );
 }
 
 /** Cautions in two columns of about the same height, whole and wrapped. `height` in mm; `columns` draws them from `top`. */

@@ -251,6 +251,31 @@ describe('own pictures on a sheet', () => {
   });
 });
 
+describe('the levels of a patch on the bench sheet', () => {
+  const plan = examplePlan({
+    factors: [
+      { key: 'removal', levels: ['rounds', 'once'] },
+      { key: 'rubTool', levels: ['fingers', 'sponge'] },
+    ],
+  });
+  const [page] = benchSheets(plan).pages.filter(p =>
+    p.marks.some(m => m.kind === 'text' && m.words === '1.'),
+  );
+  const texts = page.marks.flatMap(m => (m.kind === 'text' ? [m] : []));
+
+  it('are all there, in lines that can be read, inside their row', () => {
+    for (const patch of plan.patches) {
+      const at = texts.findIndex(m => m.words === patch.code);
+      const lines = texts.filter(m => m.mm === 1.5 && m.most === 23 && Math.abs(m.y - texts[at].y) < 6);
+      expect(lines.map(m => m.words).join(' ')).toBe(levelNames(plan, patch).join(', '));
+      for (const line of lines) {
+        expect(line.words.length * line.mm * 0.76).toBeLessThanOrEqual(line.most + 1e-6);
+        expect(line.y).toBeLessThan(texts[at].y - 6.5 + 11);
+      }
+    }
+  });
+});
+
 describe('papers for a maker who measures in inches', () => {
   const words = (pages: readonly Page[]) =>
     pages.flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [m] : [])));

@@ -1,5 +1,6 @@
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { type PatchSettings, PLAIN_SETTINGS } from '../trial/index.ts';
+import type { PatchHistory } from './process.ts';
 
 /** A plain patch from the first things of the starter shelf, for tests and benches. */
 export const exampleSettings = (part: Partial<PatchSettings> = {}): PatchSettings => ({
@@ -12,5 +13,17 @@ export const exampleSettings = (part: Partial<PatchSettings> = {}): PatchSetting
   dryHours: 20,
   rounds: 2,
   ...PLAIN_SETTINGS,
+  ...part,
+});
+
+/** What was done to that patch: placed in time, dried long enough, rubbed twice. */
+export const exampleHistory = (part: Partial<PatchHistory> = {}): PatchHistory => ({
+  settings: exampleSettings(),
+  air: { tempC: 21, rh: 45 },
+  placedAfterMin: 0.8,
+  driedHours: 20,
+  rounds: 2,
+  patchMm: 40,
+  seed: 5,
   ...part,
 });

@@ -38,7 +38,7 @@ export const volume = (ml: number, system: System, locale?: string): string =>
     : `${number(ml / 29.5735, 2, locale)} fl oz`;
 
 const MEASURE =
-  /(?<![\d.])(\d+(?:\.\d+)?)(?:( × |–| to )(\d+(?:\.\d+)?))? (mm²|cm²|dm²|mm|cm|mL|°C)(?![\w²])/g;
+  /(?<![\d.])(\d+(?:\.\d+)?|_+)(?:( × |–| to )(\d+(?:\.\d+)?))? (mm²|cm²|dm²|mm|cm|mL|°C)(?![\w²])/g;
 
 /** What a measure becomes: value, places after the point, unit. Thin things are said in thousandths of an inch. */
 const TO_IMPERIAL: Record<string, (v: number) => readonly [value: number, places: number, unit: string]> = {
@@ -56,6 +56,8 @@ export function measured(text: string, system: System, locale?: string): string 
   if (system === 'metric') return text;
   return text.replace(MEASURE, (_, first: string, between = '', second: string | undefined, unit: string) => {
     const into = (figure: string) => {
+      // A line to write on has a unit too.
+      if (figure.startsWith('_')) return { said: figure, name: TO_IMPERIAL[unit](0)[2] };
       const [value, places, name] = TO_IMPERIAL[unit](Number(figure));
       return { said: number(value, places, locale), name };
     };

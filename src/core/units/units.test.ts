@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   clock,
@@ -65,6 +66,9 @@ describe('measures', () => {
     ['4.1 dm²', '63.6 in²'],
     ['One large clean piece is missing (129 mm²).', 'One large clean piece is missing (0.20 in²).'],
     ['2 jars of 250 mL', '2 jars of 8.45 fl oz'],
+    ['Room: ____ °C, ____ % humidity.', 'Room: ____ °F, ____ % humidity.'],
+    ['Hold it 5 to 10 cm away.', 'Hold it 1.97 to 3.94 in away.'],
+    ['A tile of 12.5 cm² (no. 3)', 'A tile of 1.94 in² (no. 3)'],
     ['0.3 mm coat at 21 °C and 45 % humidity.', '0.012 in coat at 70 °F and 45 % humidity.'],
   ])('are put into inches where a sentence says “%s”', (metric, imperial) => {
     expect(measured(metric, 'imperial', 'en')).toBe(imperial);
@@ -74,6 +78,25 @@ describe('measures', () => {
     'leave alone what is none: %s',
     text => expect(measured(text, 'imperial', 'en')).toBe(text),
   );
+  it('say the same length, whatever the sentence round it', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 30_000 }),
+        fc.constantFrom('', 'Cut it to ', 'no. 4: '),
+        fc.constantFrom('', '.', ', then wait 12 min', ' × '),
+        (tenths, before, after) => {
+          const mm = tenths / 10;
+          const said = measured(`${before}${mm} mm${after}`, 'imperial', 'en-GB');
+          expect(said.startsWith(before) && said.endsWith(after)).toBe(true);
+          const [, figure, unit] = said.slice(before.length).match(/^([\d,.]+) (in)/)!;
+          expect(unit).toBe('in');
+          // Thousandths where it is thin, else hundredths of an inch.
+          const inches = Number(figure.replaceAll(',', ''));
+          expect(Math.abs(inches - mm / 25.4)).toBeLessThanOrEqual(mm < 2.54 ? 0.00051 : 0.0051);
+        },
+      ),
+    );
+  });
   it('say spans as a maker does', () => {
     expect(span(0.75)).toBe('45 s');
     expect(span(12)).toBe('12 min');
