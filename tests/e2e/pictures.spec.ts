@@ -217,7 +217,12 @@ test('six donors and two printers give twelve files, each looked at first, and t
     'Reading card',
   ]) {
     await page.getByRole('button', { name: `Look at: ${name}` }).click();
-    await expect(page.getByRole('img', { name: new RegExp(`^${name}, page 1`) })).toBeVisible();
+    const sheet = page.getByRole('img', { name: new RegExp(`^${name}, page 1`) });
+    await expect(sheet).toBeVisible();
+    // It stands right under its own row, not after all of them.
+    const [row, shown] = [page.getByRole('button', { name: `Hide: ${name}` }), sheet];
+    const [above, below] = [await row.boundingBox(), await shown.boundingBox()];
+    expect(below!.y - (above!.y + above!.height)).toBeLessThan(80);
   }
   await sound(page);
   // Bars no correction could mend are refused in words; likely ones are kept, and a second sheet that measures true changes nothing.

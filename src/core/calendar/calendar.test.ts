@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
-import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
+import { agendaOf, agendaOfAll, USUAL_WORKING } from '../schedule/index.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { sessionsOf } from './index.ts';
 import { calendarOf } from './write.ts';
@@ -79,6 +79,22 @@ describe('the calendar of a trial', () => {
     expect(usual.length).toBeGreaterThan(1);
     expect(uids([...codes].reverse()).sort()).toEqual([...usual].sort());
     expect(uids([...codes.slice(5), ...codes.slice(0, 5)]).sort()).toEqual([...usual].sort());
+  });
+
+  it('of two trials names each event once, and both trials where they are worked together', () => {
+    const other = { ...plan, id: 'OTHERTRIAL22', name: 'Hook plates' };
+    const found = agendaOfAll(
+      [plan, other].map(p => ({ plan: p, records: [] })),
+      USUAL_WORKING,
+      T0,
+    );
+    if (!found.ok) throw new Error(found.problem.say);
+    const all = sessionsOf([plan, other], found.value);
+    expect(new Set(all.map(s => s.uid)).size).toBe(all.length);
+    expect(all.flatMap(s => s.lines)).toHaveLength(2 * 12 * 6);
+    const both = all.filter(s => /Berth plates and Hook plates|Hook plates and Berth plates/.test(s.title));
+    expect(both.length).toBeGreaterThan(0);
+    for (let i = 1; i < all.length; i++) expect(all[i].from).toBeGreaterThan(all[i - 1].to);
   });
 
   it('is not written when nothing is left to do', () => {

@@ -283,6 +283,28 @@ describe('what cannot be planned', () => {
       { factors: [{ key: 'water', levels: ['damp', 'salted'] }] },
       /salted/,
     ],
+    [
+      'two pieces, one of them stopped',
+      {
+        factors: [{ key: 'printer', levels: ['office-laser', 'cabin-inkjet'] }],
+        repeats: 1,
+      },
+      /cannot be tried here|Only one patch is left/,
+    ],
+    [
+      'strips on more boards than anyone has',
+      {
+        factors: [
+          { key: 'preparation', levels: ['none', 'sanded', 'white-coat', 'gel-primer', 'gesso'] },
+          { key: 'dryHours', levels: [4, 20] },
+        ],
+        design: 'strips',
+        stripKey: 'preparation',
+        repeats: 10,
+        board: { w: 70, h: 114, outline: 'rectangle', onePiece: false },
+      },
+      /That takes \d+ boards|\d+ patches; \d+ is the most/,
+    ],
     ['a group that is not varied', { groupKey: 'donor' }, /made together but is not varied/],
   ] as [string, Partial<PlanRequest>, RegExp][])('%s has its own sentence', (_, part, words) => {
     const made = ask(part);

@@ -73,6 +73,43 @@ describe('the colour of a ground photographed through the card', () => {
   });
 });
 
+describe('what is in the window', () => {
+  const [plywood] = STARTER_SHELF.substrates;
+  const seen = async (outcome: PatchOutcome, picture = target(40), shot: Partial<Shot> = {}) => {
+    const { photo } = photograph(outcome, picture, CARD, plywood, NONE, { ...SHOT, ...shot });
+    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, target(40), { stage: 'dry' });
+  };
+
+  it('may be nothing of the picture: then all of it is bare, and where it was is assumed and said', async () => {
+    const read = await seen(NOTHING);
+    if (!read.ok) throw new Error(read.problem.say);
+    expect(read.value.reading.landed).toBeLessThan(6);
+    expect(read.value.reading.notes.join()).toMatch(/Almost nothing landed/);
+    // Grain that looks a little like a picture turned about is no maker's mistake.
+    expect([read.value.reading.mirrored, read.value.reading.turn]).toEqual([false, 0]);
+    expect(read.value.reading.notes.join()).not.toMatch(/backwards/);
+  });
+
+  it('may be another picture: no numbers are given for that', async () => {
+    const all = simulateProcess(exampleHistory());
+    const black = { x: 4, y: 17, w: 32, h: 6 };
+    const corners = [
+      [black.x, black.y],
+      [black.x + black.w, black.y],
+      [black.x + black.w, black.y + black.h],
+      [black.x, black.y + black.h],
+    ] as const;
+    const read = await seen(all, { ...target(40), shapes: [{ points: corners, grey: 0 }] });
+    expect(read.ok).toBe(false);
+    if (!read.ok) expect(read.problem.wayOut).toMatch(/\S/);
+  });
+
+  it('may be seen too steeply', async () => {
+    const read = await seen(simulateProcess(exampleHistory()), target(40), { tiltDeg: 52, pxPerMm: 12 });
+    expect(!read.ok && ['tilted', 'markers-hidden', 'no-card']).toContain(!read.ok && read.problem.code);
+  });
+});
+
 describe('a patch read with a photo of the blank ground', () => {
   const [plywood] = STARTER_SHELF.substrates;
   const patch = () => {

@@ -292,9 +292,10 @@ function addUp(cv: Cv, parts: Parts): Reading {
   const notes: string[] = [];
   if (stage === 'wet')
     notes.push('Veil is not given: paper is invisible while it is wet. Photograph it again dry.');
-  if (found.mirrored) notes.push('The picture is backwards.');
-  if (found.match < LEAST_MATCH)
-    notes.push('Almost nothing landed, so the picture’s place is assumed to be the middle of the window.');
+  // Grain reaches a little likeness in some turn or other; that is no maker's mistake.
+  const isKnown = found.match >= LEAST_MATCH;
+  if (isKnown && found.mirrored) notes.push('The picture is backwards.');
+  if (!isKnown) notes.push('Almost nothing landed, so where the picture lies is a guess.');
   return {
     landed: tidy(landed, 1),
     landedGive: tidy(0.8 + 100 * sorted.doubt * 1.2, 1),
@@ -311,8 +312,8 @@ function addUp(cv: Cv, parts: Parts): Reading {
       light: landedWhere(sorted, ink, 0.35, INKED_BELOW),
     },
     edges: edgesOf(sorted),
-    mirrored: found.mirrored,
-    turn: found.turn,
+    mirrored: isKnown && found.mirrored,
+    turn: isKnown ? found.turn : 0,
     quality,
     notes,
     maps: { state: stateMap(sorted), veil: veilMap(sorted) },
