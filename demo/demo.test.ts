@@ -4,8 +4,9 @@ import { loadCv } from '../src/cli/node-cv.ts';
 import { decode } from '../src/cli/node-image.ts';
 import { readBundle, type TrialBundle } from '../src/core/bundle/index.ts';
 import { card, target } from '../src/core/print/index.ts';
+import { progressOf } from '../src/core/progress/index.ts';
 import { readPhoto } from '../src/core/reading/index.ts';
-import { benchOf, nextAction } from '../src/core/schedule/index.ts';
+import { nextAction } from '../src/core/schedule/index.ts';
 import { readingOf } from '../src/core/trial/index.ts';
 
 const index = JSON.parse(readFileSync('public/demo/index.json', 'utf8')) as {
@@ -22,9 +23,9 @@ const [finished, drying, planned] = index.trials.map(open);
 describe('the demo workshop Gannet Slip', () => {
   it('has one trial finished, one in the middle of drying, one just planned', () => {
     const now = Date.parse(index.madeFor);
-    expect(nextAction(benchOf(finished.plan, finished.records), now).kind).toBe('finished');
+    expect(nextAction(progressOf(finished.plan, finished.records), now).kind).toBe('finished');
     expect(finished.plan.patches.every(p => readingOf(finished.records, p.code))).toBe(true);
-    expect(nextAction(benchOf(drying.plan, drying.records), now).kind).toBe('wait');
+    expect(nextAction(progressOf(drying.plan, drying.records), now).kind).toBe('wait');
     expect(planned.records).toEqual([]);
   });
 

@@ -7,11 +7,13 @@ import { writeBundle } from '../src/core/bundle/index.ts';
 import { type PlanRequest, planTrial, STARTING_REQUEST } from '../src/core/design/index.ts';
 import { explain } from '../src/core/diagnosis/index.ts';
 import { card, target } from '../src/core/print/index.ts';
+import { alsoNow, progressOf } from '../src/core/progress/index.ts';
 import { chanceFrom, seedOf } from '../src/core/random/index.ts';
 import { readPhoto } from '../src/core/reading/index.ts';
-import { alsoNow, benchOf, handsOnMin, nextAction } from '../src/core/schedule/index.ts';
+import { nextAction } from '../src/core/schedule/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { photograph, SIMULATED_WORDS, simulateProcess, withExif } from '../src/core/simulator/index.ts';
+import { handsOnMin } from '../src/core/steps/index.ts';
 import { type Patch, settingsOf, type TrialPlan, type TrialRecord } from '../src/core/trial/index.ts';
 
 const OUT = 'public/demo';
@@ -45,7 +47,7 @@ function work(trial: TrialPlan, start: number, end: number): TrialRecord[] {
     } as TrialRecord);
   add(start, { kind: 'air', patch: null, air: trial.air });
   for (let now = start; ; ) {
-    const bench = benchOf(trial, records);
+    const bench = progressOf(trial, records);
     const action = nextAction(bench, now);
     if (action.kind === 'finished') break;
     const slip =
@@ -69,7 +71,7 @@ function work(trial: TrialPlan, start: number, end: number): TrialRecord[] {
 }
 
 function historyOf(trial: TrialPlan, records: readonly TrialRecord[], patch: Patch, rounds: number) {
-  const line = benchOf(trial, records).lines.find(l => l.patch.code === patch.code)!;
+  const line = progressOf(trial, records).lines.find(l => l.patch.code === patch.code)!;
   const at = (step: string) => line.doneAt[line.chain.findIndex(l => l.step.id === step)]!;
   return {
     settings: settingsOf(trial, patch),

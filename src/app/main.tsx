@@ -7,8 +7,8 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { followOtherTabs, queryClient } from '../store/index.ts';
 import { routes } from './routes.tsx';
-import { SettingsProvider } from './shell/settings.tsx';
 import { system } from './theme/index.ts';
+import { SettingsProvider } from './ui/settings.tsx';
 
 followOtherTabs(queryClient);
 

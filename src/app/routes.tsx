@@ -1,7 +1,8 @@
 import type { RouteObject } from 'react-router';
-import { OpeningView } from './opening/opening.tsx';
+import { OpeningView } from './home/opening.tsx';
 import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
+import { STAGES } from './stages.tsx';
 import { TrialFrame } from './trial/frame.tsx';
 
 const Opening = () => <p style={{ padding: '2rem' }}>Opening…</p>;
@@ -17,11 +18,11 @@ export const routes: RouteObject[] = [
       { index: true, element: <OpeningView /> },
       {
         path: 'new',
-        lazy: async () => ({ Component: (await import('./layout/start-page.tsx')).StartPage }),
+        lazy: async () => ({ Component: (await import('./new-trial/start-page.tsx')).StartPage }),
       },
       {
         path: 'new/plan',
-        lazy: async () => ({ Component: (await import('./layout/planner.tsx')).Planner }),
+        lazy: async () => ({ Component: (await import('./new-trial/planner.tsx')).Planner }),
       },
       {
         path: 'shelf',
@@ -37,37 +38,11 @@ export const routes: RouteObject[] = [
       },
       {
         path: 't/:trial',
-        element: <TrialFrame />,
-        children: [
-          {
-            path: 'plan',
-            lazy: async () => ({ Component: (await import('./layout/plan-stage.tsx')).PlanStage }),
-          },
-          {
-            path: 'print',
-            lazy: async () => ({ Component: (await import('./print/print-stage.tsx')).PrintStage }),
-          },
-          {
-            path: 'make',
-            lazy: async () => ({ Component: (await import('./make/make-stage.tsx')).MakeStage }),
-          },
-          {
-            path: 'read',
-            lazy: async () => ({ Component: (await import('./read/read-stage.tsx')).ReadStage }),
-          },
-          {
-            path: 'judge',
-            lazy: async () => ({ Component: (await import('./judge/judge-stage.tsx')).JudgeStage }),
-          },
-          {
-            path: 'explain',
-            lazy: async () => ({ Component: (await import('./explain/explain-stage.tsx')).ExplainStage }),
-          },
-          {
-            path: 'keep',
-            lazy: async () => ({ Component: (await import('./keep/keep-stage.tsx')).KeepStage }),
-          },
-        ],
+        element: <TrialFrame stages={STAGES} />,
+        children: STAGES.map(({ id, load }) => ({
+          path: id,
+          lazy: async () => ({ Component: await load() }),
+        })),
       },
       {
         path: 't/:trial/bench',

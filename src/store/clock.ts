@@ -1,4 +1,4 @@
-import { SteadyClock } from '../core/schedule/index.ts';
+import { SteadyClock } from '../core/clock/index.ts';
 
 const KEY = 'wet-test-clock-behind';
 

@@ -3,10 +3,10 @@ import { useRef, useState } from 'react';
 import { freshId } from '../../core/codes/index.ts';
 import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
-import type { Link } from '../../core/schedule/index.ts';
+import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
-import { Said } from '../shell/settings.tsx';
+import { Said } from '../ui/settings.tsx';
 
 export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh';
 

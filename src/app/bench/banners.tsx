@@ -4,8 +4,8 @@ import type { Problem } from '../../core/outcome/index.ts';
 import type { dueElsewhere } from '../../core/schedule/index.ts';
 import { span } from '../../core/units/index.ts';
 import { clockBehind } from '../../store/index.ts';
-import { useWorkshop } from '../shell/shell.tsx';
-import { moment } from '../shell/time.ts';
+import { moment } from '../ui/time.ts';
+import { useWorkshop } from '../ui/workshop.ts';
 import type { useTurn } from './use-turn.ts';
 
 /** What has to be known beside the work: another tab acts, the clock was set back, not everything fits. */

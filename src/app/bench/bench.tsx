@@ -1,14 +1,16 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { atBench, benchOf, dueElsewhere } from '../../core/schedule/index.ts';
+import { progressOf } from '../../core/progress/index.ts';
+import { atBench, dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
-import { useWorking } from '../make/use-working.ts';
-import { failure, useNotice } from '../shell/notices.tsx';
-import { useSettings } from '../shell/settings.tsx';
-import { useNow } from '../shell/time.ts';
-import { type TrialView, WithTrial } from '../trial/frame.tsx';
+import { type TrialView, WithTrial } from '../trial/view.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { useSettings } from '../ui/settings.tsx';
+import { useNow } from '../ui/time.ts';
+import { useTrialled } from '../ui/use-trialled.ts';
+import { useWorking } from '../ui/use-working.ts';
 import { Aside, type AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
 import { Controls } from './controls.tsx';
@@ -17,7 +19,6 @@ import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
 import { useAgenda } from './use-agenda.ts';
-import { useTrialled } from './use-trialled.ts';
 import { useTurn } from './use-turn.ts';
 
 const HALF_DAY = 12 * 3_600_000;
@@ -136,7 +137,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Undo undo={undo} what={undoable && undoWords(undoable)} />
       </Flex>
     );
-  const line = benchOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
+  const line = progressOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
   const since = line.doneAt.reduce<number | undefined>(
     (max, t) => (t === undefined ? max : Math.max(max ?? t, t)),
     undefined,

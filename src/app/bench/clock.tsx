@@ -1,7 +1,8 @@
 import { Box, Text } from '@chakra-ui/react';
-import { type Action, laterIsFine } from '../../core/schedule/index.ts';
+import type { Action } from '../../core/schedule/index.ts';
+import { laterIsFine } from '../../core/steps/index.ts';
 import { clock } from '../../core/units/index.ts';
-import { moment } from '../shell/time.ts';
+import { moment } from '../ui/time.ts';
 
 type Doing = Exclude<Action, { kind: 'finished' }>;
 

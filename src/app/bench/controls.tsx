@@ -1,7 +1,7 @@
 import { Box, Button, Flex } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import type { Action } from '../../core/schedule/index.ts';
-import { moment } from '../shell/time.ts';
+import { moment } from '../ui/time.ts';
 import type { AsideName } from './asides.tsx';
 
 /** The one huge control at the foot of the bench, and above it what can happen beside the work. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../../core/design/example.ts';
-import { type Action, chainOf } from '../../core/schedule/index.ts';
+import type { Action } from '../../core/schedule/index.ts';
+import { chainOf } from '../../core/steps/index.ts';
 import { cuesOf } from './cues.ts';
 
 const plan = examplePlan();

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { Action } from '../../core/schedule/index.ts';
 import type { Settings } from '../../store/index.ts';
-import { notify } from '../shell/notify.ts';
+import { notify } from '../ui/notify.ts';
 
 /** Keeps the screen awake while the bench is open, where the browser can; quietly does without where it cannot. */
 export function useWakeLock(): void {

@@ -1,18 +1,12 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import {
-  type Action,
-  type AtBench,
-  cautionsAt,
-  chainOf,
-  whichTime,
-  withWhat,
-} from '../../core/schedule/index.ts';
+import type { Action, AtBench } from '../../core/schedule/index.ts';
+import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
 import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
 import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
-import { Said, useSettings } from '../shell/settings.tsx';
-import { Cautions } from './cautions.tsx';
+import { Cautions } from '../ui/cautions.tsx';
+import { Said, useSettings } from '../ui/settings.tsx';
 import { ClockWords, Figures } from './clock.tsx';
 import { StepDrawing } from './step-drawing.tsx';
 import { UpNext } from './up-next.tsx';

@@ -1,17 +1,17 @@
 import { Box, Button, Checkbox, Flex, Text } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { airFromLog, simulatedAir } from '../../core/devices/index.ts';
+import { learntShortWait } from '../../core/drying/index.ts';
 import { seedOf } from '../../core/random/index.ts';
-import { learntShortWait } from '../../core/schedule/index.ts';
 import { airOf } from '../../core/trial/index.ts';
 import { dryingFactor, span, temperature } from '../../core/units/index.ts';
 import { presentMs, useAppend } from '../../store/index.ts';
-import { asNotice, failure, useNotice } from '../shell/notices.tsx';
-import { useSettings } from '../shell/settings.tsx';
-import { moment } from '../shell/time.ts';
-import type { TrialView } from '../trial/frame.tsx';
-import { Cautions } from './cautions.tsx';
-import { useTrialled } from './use-trialled.ts';
+import type { TrialView } from '../trial/view.tsx';
+import { Cautions } from '../ui/cautions.tsx';
+import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { useSettings } from '../ui/settings.tsx';
+import { moment } from '../ui/time.ts';
+import { useTrialled } from '../ui/use-trialled.ts';
 
 /** Gloves, window, and the air of the room; big steps up and down, nothing to type. */
 export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {

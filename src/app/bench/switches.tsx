@@ -1,7 +1,7 @@
 import { Button, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
-import { useNotice } from '../shell/notices.tsx';
-import { useSettings } from '../shell/settings.tsx';
+import { useNotice } from '../ui/notices.tsx';
+import { useSettings } from '../ui/settings.tsx';
 
 /** What calls out at the bench: each has its switch and none is needed. */
 export function Switches() {

@@ -1,8 +1,8 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import type { AtBench } from '../../core/schedule/index.ts';
 import { clock } from '../../core/units/index.ts';
-import { moment } from '../shell/time.ts';
-import { Unbroken } from '../shell/unbroken.tsx';
+import { moment } from '../ui/time.ts';
+import { Unbroken } from '../ui/unbroken.tsx';
 
 const AN_HOUR = 3_600_000;
 

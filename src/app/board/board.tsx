@@ -2,7 +2,7 @@ import { Box } from '@chakra-ui/react';
 import type { KeyboardEvent, ReactNode } from 'react';
 import type { Patch, TrialPlan } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
-import { useSettings } from '../shell/settings.tsx';
+import { useSettings } from '../ui/settings.tsx';
 import { layoutOf, nearest } from './geometry.ts';
 import { type Place, useArranging } from './use-arranging.ts';
 

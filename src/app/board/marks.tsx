@@ -1,7 +1,16 @@
 import type { ReactNode } from 'react';
+import type { Patch } from '../../core/trial/index.ts';
 
 const INK = 'var(--chakra-colors-fg)';
 const QUIET = 'var(--chakra-colors-fg-muted)';
+
+/** What the board shows at a stage: the drawing and the words for every patch. */
+export interface BoardMarks {
+  readonly what: string;
+  readonly legend: string;
+  readonly draw: (patch: Patch) => ReactNode;
+  readonly say: (patch: Patch) => string;
+}
 
 /** Lines of writing on a patch: a heading and up to three lines below, sized for the patch. */
 export function PatchWriting({

@@ -14,7 +14,7 @@ import {
 import { useState } from 'react';
 import { checkMethod, type Method, type Step, type Wait } from '../../core/methods/index.ts';
 import { span } from '../../core/units/index.ts';
-import { Cautions } from '../bench/cautions.tsx';
+import { Cautions } from '../ui/cautions.tsx';
 
 const WAITS: readonly [Wait['kind'], string][] = [
   ['none', 'no wait'],

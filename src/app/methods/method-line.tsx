@@ -1,12 +1,12 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import type { Method, Step } from '../../core/methods/index.ts';
-import { cautionsAt, waitAfter } from '../../core/schedule/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
+import { cautionsAt, waitAfter } from '../../core/steps/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
-import { Cautions } from '../bench/cautions.tsx';
-import { Said } from '../shell/settings.tsx';
+import { Cautions } from '../ui/cautions.tsx';
+import { Said } from '../ui/settings.tsx';
 
 interface Minutes {
   readonly min: number;

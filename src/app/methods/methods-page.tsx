@@ -6,9 +6,9 @@ import { copyMethod, findMethod, METHODS, type Method } from '../../core/methods
 import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
-import { Cautions } from '../bench/cautions.tsx';
-import { failure, useNotice } from '../shell/notices.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
+import { Cautions } from '../ui/cautions.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { MethodEditor } from './method-editor.tsx';
 import { MethodLine } from './method-line.tsx';
 

@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Edit, Picture } from '../../core/artwork/index.ts';
-import { NumberChoice } from '../layout/choice.tsx';
+import { NumberChoice } from '../ui/number-choice.tsx';
 
 /** What is done to the picture: tools that add to the list, and the list, from which anything can be taken back. */
 export function EditTools({

@@ -6,9 +6,9 @@ import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
 import { artworkWorker } from '../../workers/index.ts';
-import { NumberChoice } from '../layout/choice.tsx';
-import { failure, useNotice } from '../shell/notices.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { NumberChoice } from '../ui/number-choice.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { onSheet } from './on-sheet.ts';
 
 /** Puts the maker's own pictures on the donor sheets beside the patches, so many of each. */

@@ -4,11 +4,11 @@ import { type Edit, type Picture, pictureNotes, printSize } from '../../core/art
 import type { Method } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
-import { NumberChoice } from '../layout/choice.tsx';
-import { Choose } from '../layout/design-editor.tsx';
-import { failure, useNotice } from '../shell/notices.tsx';
-import { useSettings } from '../shell/settings.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
+import { Choose } from '../ui/choose.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { NumberChoice } from '../ui/number-choice.tsx';
+import { useSettings } from '../ui/settings.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { EditTools } from './edit-tools.tsx';
 import { BaseCoat, FitNotes, Shown } from './picture-notes.tsx';
 import { PictureSheet } from './picture-sheet.tsx';

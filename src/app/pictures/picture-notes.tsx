@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { type Edit, nearestCoats, type PictureFacts, type PictureNote } from '../../core/artwork/index.ts';
 import { hexOf, type Medium } from '../../core/shelf/index.ts';
-import { Said } from '../shell/settings.tsx';
+import { Said } from '../ui/settings.tsx';
 
 /** Whether a picture is fit, finding by finding, with what mends it. */
 export function FitNotes({ notes, onFix }: { notes: readonly PictureNote[]; onFix: (edit: Edit) => void }) {

@@ -7,11 +7,11 @@ import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.t
 import type { Donor, Printer } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
 import { makePdf } from '../../workers/index.ts';
-import { PagePreview } from '../print/page-preview.tsx';
-import { failure, useNotice } from '../shell/notices.tsx';
-import { saveFile } from '../shell/save-file.ts';
-import { useSettings } from '../shell/settings.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { PagePreview } from '../ui/page-preview.tsx';
+import { saveFile } from '../ui/save-file.ts';
+import { useSettings } from '../ui/settings.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { onSheet } from './on-sheet.ts';
 
 interface Props {

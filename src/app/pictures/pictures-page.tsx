@@ -6,8 +6,8 @@ import { METHODS } from '../../core/methods/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, usePictures, useShelf, useWorkshopActions } from '../../store/index.ts';
-import { asNotice, failure, useNotice } from '../shell/notices.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
+import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { addPicture } from './add-picture.ts';
 import { PictureEditor } from './picture-editor.tsx';
 

@@ -1,6 +1,6 @@
 import { observations } from '../../core/findings/index.ts';
 import { useAllRecords, useTrials } from '../../store/index.ts';
-import { useWorkshop } from '../shell/shell.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 
 export interface Expected {
   readonly landedLo: number;

@@ -22,7 +22,7 @@ import {
   type ShelfItem,
   type ShelfKind,
 } from '../../core/shelf/index.ts';
-import { Said, useSettings } from '../shell/settings.tsx';
+import { Said, useSettings } from '../ui/settings.tsx';
 import { ColourField } from './colour-field.tsx';
 
 interface Props {

@@ -2,7 +2,7 @@ import { Box, Button, Text } from '@chakra-ui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import { hexOf, SHELF_NAMES, type ShelfItem, type ShelfKind } from '../../core/shelf/index.ts';
-import { Said } from '../shell/settings.tsx';
+import { Said } from '../ui/settings.tsx';
 
 const ROW = 58;
 

@@ -11,8 +11,8 @@ import {
   search,
 } from '../../core/shelf/index.ts';
 import { useShelf, useWorkshopActions } from '../../store/index.ts';
-import { failure, useNotice } from '../shell/notices.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { ItemForm } from './item-form.tsx';
 import { ItemList } from './item-list.tsx';
 import { useShelfFile } from './use-shelf-file.ts';

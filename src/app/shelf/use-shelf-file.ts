@@ -1,7 +1,7 @@
 import { readShelfCsv, type Shelf, type ShelfKind, shelfCsv } from '../../core/shelf/index.ts';
 import { useWorkshopActions, type WorkshopName } from '../../store/index.ts';
-import { asNotice, failure, useNotice } from '../shell/notices.tsx';
-import { saveFile } from '../shell/save-file.ts';
+import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { saveFile } from '../ui/save-file.ts';
 
 /** Taking a list of the shelf out as CSV, and taking one in: checked whole before anything is stored. */
 export function useShelfFile(workshop: WorkshopName, kind: ShelfKind, shelf: Shelf) {

@@ -1,10 +1,10 @@
 import { useEffect, useRef } from 'react';
 import { useLocation } from 'react-router';
-import { callsBetween } from '../../core/schedule/index.ts';
+import { callsBetween } from '../../core/drying/index.ts';
 import type { WorkshopName } from '../../store/index.ts';
-import { useTrialled } from '../bench/use-trialled.ts';
-import { notify } from './notify.ts';
-import { useNow } from './time.ts';
+import { notify } from '../ui/notify.ts';
+import { useNow } from '../ui/time.ts';
+import { useTrialled } from '../ui/use-trialled.ts';
 
 const EVERY_MS = 15_000;
 

@@ -1,17 +1,13 @@
 import { Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
-import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { useWorkshopActions, type WorkshopName } from '../../store/index.ts';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { useWorkshopActions } from '../../store/index.ts';
+import { Notices } from '../ui/notices.tsx';
+import { useSettings } from '../ui/settings.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
 import { KeyList } from './key-list.tsx';
 import { LongWaits } from './long-waits.tsx';
-import { Notices } from './notices.tsx';
 import { useOffline } from './offline.ts';
-import { useSettings } from './settings.tsx';
-
-/** Which workshop the address names. */
-export function useWorkshop(): WorkshopName {
-  return useParams().workshop === 'demo' ? 'demo' : 'mine';
-}
 
 const RouterLink = chakra(Link);
 const RouterNavLink = chakra(NavLink);

@@ -1,120 +1,32 @@
-import { Box, Button, chakra, Flex, Grid, Heading, Spinner, Text } from '@chakra-ui/react';
-import { createContext, type ReactNode, useContext, useState } from 'react';
-import {
-  Link,
-  Navigate,
-  NavLink,
-  Outlet,
-  useLocation,
-  useNavigate,
-  useNavigation,
-  useParams,
-  useSearchParams,
-} from 'react-router';
+import { Box, Button, chakra, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { movePatch, swapPatches } from '../../core/design/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
-import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
-import { useRecords, useTrials, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
+import { hasBegun } from '../../core/progress/index.ts';
+import type { TrialPlan } from '../../core/trial/index.ts';
+import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
-import { asNotice, failure, useNotice } from '../shell/notices.tsx';
-import { Said } from '../shell/settings.tsx';
-import { useWorkshop } from '../shell/shell.tsx';
-import { stageMarks } from './stage-marks.tsx';
-
-export interface TrialView {
-  readonly workshop: WorkshopName;
-  readonly plan: TrialPlan;
-  readonly records: readonly TrialRecord[];
-  readonly selected: Patch | undefined;
-  select(code: string): void;
-}
-
-const Context = createContext<TrialView | undefined>(undefined);
-
-/** The trial that is open, its records and the selected patch. */
-export function useTrial(): TrialView {
-  const view = useContext(Context);
-  if (!view) throw new Error('No trial is open');
-  return view;
-}
-
-const STAGES = [
-  ['plan', 'Lay out'],
-  ['print', 'Print'],
-  ['make', 'Make'],
-  ['read', 'Read'],
-  ['judge', 'Judge'],
-  ['explain', 'Explain'],
-  ['keep', 'Keep'],
-] as const;
-export type StageName = (typeof STAGES)[number][0];
-
-/** Loads the trial that the address names and hands it to `children`, or says that it is not there. */
-export function WithTrial({ children }: { children: (view: TrialView) => ReactNode }) {
-  const workshop = useWorkshop();
-  const { trial = '' } = useParams();
-  const trials = useTrials(workshop);
-  const records = useRecords(workshop, trial);
-  const [search] = useSearchParams();
-  const here = useLocation();
-  const going = useNavigation();
-  const navigate = useNavigate();
-  const [first, setFirst] = useState<string>();
-  if (trials.isPending || records.isPending) return <Waiting />;
-  const found = trials.data?.trials.find(t => t.plan.id === trial && !t.removedAt);
-  if (!found) return <Missing workshop={workshop} />;
-  const { plan } = found;
-  const code = search.get('patch') ?? first ?? undefined;
-  const selected = plan.patches.find(p => p.code === code);
-  const select = (next: string) => {
-    setFirst(next);
-    // A stage that is still being loaded stays where the maker wants to go.
-    const to = going.location ?? here;
-    const params = new URLSearchParams(to.search);
-    params.set('patch', next);
-    void navigate({ pathname: to.pathname, search: `?${params}` }, { replace: going.state === 'idle' });
-  };
-  return children({ workshop, plan, records: records.data?.records ?? [], selected, select });
-}
-
-function Waiting() {
-  return (
-    <Flex p="10" gap="3" align="center" role="status">
-      <Spinner /> Opening…
-    </Flex>
-  );
-}
-
-function Missing({ workshop }: { workshop: WorkshopName }) {
-  return (
-    <Box as="main" p="8" maxW="40rem">
-      <Heading as="h1" size="2xl" mb="3">
-        This trial is not in this workshop
-      </Heading>
-      <Text mb="4">It may have been removed, or it belongs to another browser.</Text>
-      <Link to={`/w/${workshop}`} style={{ textDecoration: 'underline' }}>
-        See all trials
-      </Link>
-    </Box>
-  );
-}
+import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { Said } from '../ui/settings.tsx';
+import type { Stage } from './stage.ts';
+import { TrialContext, type TrialView, WithTrial } from './view.tsx';
 
 const StageLink = chakra(NavLink);
 
 /** A trial's frame: name, stages, the board that stays where it is, and the stage beside it. */
-export function TrialFrame() {
-  return <WithTrial>{view => <Framed view={view} />}</WithTrial>;
+export function TrialFrame({ stages }: { stages: readonly Stage[] }) {
+  return <WithTrial>{view => <Framed {...{ view, stages }} />}</WithTrial>;
 }
 
-function Framed({ view }: { view: TrialView }) {
+function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] }) {
   const { plan, workshop, selected, select } = view;
-  const stage = useLocation().pathname.split('/').at(-1) as StageName;
+  const path = useLocation().pathname.split('/').at(-1);
+  const stage = stages.find(s => s.id === path);
   const { save } = useWorkshopActions(workshop);
   const tell = useNotice();
-  if (!STAGES.some(([id]) => id === stage))
-    return <Navigate replace to={`/w/${workshop}/t/${plan.id}/plan`} />;
-  const marks = stageMarks(stage, view);
-  const loose = stage === 'plan' && !view.records.some(r => r.kind === 'step');
+  if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
+  const marks = stage.marks(view);
+  const loose = stage.arranges && !hasBegun(view.records);
   const arrange = async (next: Outcome<TrialPlan>) => {
     if (!next.ok) return tell(asNotice(next.problem));
     try {
@@ -125,7 +37,7 @@ function Framed({ view }: { view: TrialView }) {
   };
   const query = selected ? `?patch=${selected.code}` : '';
   return (
-    <Context.Provider value={view}>
+    <TrialContext.Provider value={view}>
       <Box px={{ base: '4', md: '6' }} pt="3" pb="24">
         <Flex gap="3" align="baseline" wrap="wrap">
           <Heading as="h1" size="2xl">
@@ -136,7 +48,7 @@ function Framed({ view }: { view: TrialView }) {
           <RemoveTrial view={view} />
         </Flex>
         <Flex as="nav" aria-label="Stages" gap="0" my="3" borderBottomWidth="1px" wrap="wrap">
-          {STAGES.map(([id, label]) => (
+          {stages.map(({ id, label }) => (
             <StageLink
               key={id}
               to={`/w/${workshop}/t/${plan.id}/${id}${query}`}
@@ -176,7 +88,7 @@ function Framed({ view }: { view: TrialView }) {
           </Box>
         </Grid>
       </Box>
-    </Context.Provider>
+    </TrialContext.Provider>
   );
 }
 

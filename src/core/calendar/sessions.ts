@@ -1,4 +1,5 @@
 import type { Agenda, Appointment } from '../schedule/index.ts';
+import { isShortWindow } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 
 /** Work with no longer pause than this is one event. */
@@ -58,7 +59,7 @@ export function sessionsOf(plans: readonly TrialPlan[], agenda: Agenda): Session
     let uid = `${first.trial}-${first.link.step.id}-${first.link.round}-${first.patch.toLowerCase()}`;
     if (names.has(uid)) uid = `${uid}-${names.size}`;
     names.add(uid);
-    const isSharp = tasks.some(t => t.window && t.window.closes - t.window.opens < 20 * MIN);
+    const isSharp = tasks.some(t => t.window && isShortWindow(t.window));
     const what = `${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${patches} ${patches === 1 ? 'patch' : 'patches'}`;
     return {
       uid: `${uid}@wet-test`,

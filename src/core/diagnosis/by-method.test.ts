@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { progressOf } from '../progress/index.ts';
 import { requestFor } from '../questions/index.ts';
-import { benchOf, handsOnMin, waitAfter } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
+import { handsOnMin, waitAfter } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { BarePatch, Reading, TrialPlan, TrialRecord } from '../trial/index.ts';
 import { CAUSES, explain, inQuestion, signalsOf } from './index.ts';
@@ -37,7 +38,7 @@ const patchOf = (plan: TrialPlan) => plan.patches.find(p => p.levels[0] === 0)!;
 /** A patch made with every wait at its best, but for those named, which are that many times as long; kept when it was done. */
 function made(plan: TrialPlan, times: Record<string, number> = {}): TrialRecord[] {
   const patch = patchOf(plan);
-  const line = benchOf(plan, []).lines.find(l => l.patch.code === patch.code)!;
+  const line = progressOf(plan, []).lines.find(l => l.patch.code === patch.code)!;
   const { settings } = line;
   let at = T0;
   return line.chain.map(({ step, round }): TrialRecord => {
@@ -83,7 +84,7 @@ describe('a film that was pulled', () => {
     expect(causes(plan, made(plan, { place: 0.5 }), torn)[0]).toBe('too-early');
   });
   it('was kept to its wait, whether it is told at the moment of the pull or when the film is off', () => {
-    const [line] = benchOf(plan, []).lines.filter(l => l.patch.code === patchOf(plan).code);
+    const [line] = progressOf(plan, []).lines.filter(l => l.patch.code === patchOf(plan).code);
     const aim = line.settings.dryHours * 3_600_000;
     const [done, hands] = [made(plan), 0.2 * 60_000];
     const placed = Date.parse(done.find(r => r.kind === 'step' && r.step === 'place')!.at);

@@ -1,5 +1,6 @@
 import { waitsForDrying } from '../methods/index.ts';
-import { type BenchLine, benchOf, handsOnMin, openMinutes, waitAfter } from '../schedule/index.ts';
+import { type PatchProgress, progressOf } from '../progress/index.ts';
+import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import {
   about,
   airOf,
@@ -110,7 +111,7 @@ function fromSettings(plan: TrialPlan, patch: Patch): Signals {
 }
 
 function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
-  const line = benchOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
+  const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
   const at = (step: string, round = 1) =>
     line.doneAt[line.chain.findIndex(l => l.step.id === step && l.round === round)];
   const out: { -readonly [K in SignalKey]?: number } = {};
@@ -130,11 +131,8 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   return out;
 }
 
-/** A wait this short has to be kept with the next thing in the hand, minutes. */
-const AT_ONCE = 20;
-
 /** How the waits between steps were kept; the planned one only where no drying of a coat stands for it. */
-function fromWaits(line: BenchLine, air: Air, withPlanned: boolean): Signals {
+function fromWaits(line: PatchProgress, air: Air, withPlanned: boolean): Signals {
   const { chain, doneAt, settings, plannedMin } = line;
   const out: { -readonly [K in SignalKey]?: number } = {};
   chain.forEach(({ step }, i) => {
@@ -148,7 +146,7 @@ function fromWaits(line: BenchLine, air: Air, withPlanned: boolean): Signals {
     const nearest = Math.min(most, Math.max(waited, wait.aim));
     if (step.wait.kind === 'open-time') out.lateRatio = waited / openMinutes(settings, air);
     if (step.wait.kind === 'planned' && withPlanned) out.waitRatio = nearest / wait.aim;
-    if (step.wait.kind === 'fixed' && wait.max <= AT_ONCE)
+    if (step.wait.kind === 'fixed' && isShortWait(wait.max))
       out.shortLate = Math.max(out.shortLate ?? 0, waited / wait.max);
     if (step.wait.kind === 'finish' && chain[i + 1].step.id === step.id)
       out.recoatRatio = Math.min(out.recoatRatio ?? Number.POSITIVE_INFINITY, nearest / wait.aim);

@@ -1,7 +1,7 @@
 import { coatMl } from '../design/index.ts';
 import { findingsOf } from '../findings/index.ts';
 import { CAUTIONS, type Step } from '../methods/index.ts';
-import { cautionsAt, openMinutes, stepsFor } from '../schedule/index.ts';
+import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
 import {
   airOf,
   FACTOR_NAMES,

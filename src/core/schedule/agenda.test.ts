@@ -3,20 +3,19 @@ import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
+import { deviationsOf, skippedOf } from '../progress/index.ts';
 import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
+import { chainOf } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import {
   type Agenda,
   agendaOf,
   agendaOfAll,
   atBench,
-  chainOf,
-  deviationsOf,
   dueElsewhere,
   SITTINGS,
   sittingsFrom,
-  skippedOf,
   THOROUGH,
   USUAL_WORKING,
   type Working,

@@ -1,7 +1,7 @@
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
+import type { Trialled } from '../progress/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { span } from '../units/index.ts';
-import type { Trialled } from './learn.ts';
 import { problemOfAll, type Task, type TrialProblem } from './problem-of.ts';
 import type { Working } from './sittings.ts';
 import { type Problem, type Schedule, solve, whyNot } from './solver/index.ts';

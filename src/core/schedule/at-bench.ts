@@ -1,8 +1,9 @@
-import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import type { Trialled } from '../progress/index.ts';
+import { alsoNow, patchStatus, progressOf } from '../progress/index.ts';
+import { isShortWait, isShortWindow } from '../steps/index.ts';
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import type { Agenda, Appointment } from './agenda.ts';
-import type { Trialled } from './learn.ts';
-import { type Action, benchOf, nextAction, patchStatus } from './status.ts';
-import { alsoNow, handsOnMin } from './together.ts';
+import { type Action, nextAction } from './next-action.ts';
 
 /** What the bench shows: the one thing to do or wait for, what comes after it, and what is waiting meanwhile. */
 export interface AtBench {
@@ -16,8 +17,6 @@ export interface AtBench {
   readonly waiting: readonly { readonly patch: string; readonly what: string; readonly aim: number }[];
 }
 
-const LONG_WINDOW = 20 * 60_000;
-
 /**
  * The bench at a moment (ms): the agenda's first action that is not done, to be done when its time has come. Without
  * an agenda (nothing fits) what is most urgent.
@@ -28,7 +27,7 @@ export function atBench(
   agenda: Agenda | undefined,
   now: number,
 ): AtBench {
-  const bench = benchOf(plan, records);
+  const bench = progressOf(plan, records);
   const lineOf = new Map(bench.lines.map(line => [line.patch.code, line]));
   const open = (agenda?.tasks ?? []).filter(({ patch, link }) => {
     const line = lineOf.get(patch);
@@ -62,11 +61,11 @@ export function atBench(
     const line = lineOf.get(task.patch)!;
     const status = patchStatus(line, bench.air, now);
     const found = { patch: line.patch, status, link: status.next ?? task.link };
-    const isShort = status.window && status.window.closes - status.window.opens < LONG_WINDOW;
+    const isShort = status.window && isShortWindow(status.window);
     // A short wait is stood through with the next instruction in view and the clock running.
     const mayStart =
       now >= Math.min(task.from, status.window?.aim ?? task.from) - extraMs ||
-      (isShort && task.from - now < LONG_WINDOW);
+      (isShort && isShortWait((task.from - now) / 60_000));
     if (!mayStart) return { kind: 'wait', ...found, until: task.from };
     const why = isShort ? 'Its window is short.' : 'Next in the plan of the day.';
     return { kind: 'do', ...found, why, planned: task.from - extraMs };
@@ -82,7 +81,7 @@ export function dueElsewhere(
   return trials
     .filter(t => t.plan.id !== here)
     .flatMap(({ plan, records }) => {
-      const bench = benchOf(plan, records);
+      const bench = progressOf(plan, records);
       return bench.lines.flatMap(line => {
         const { window, next } = patchStatus(line, bench.air, now);
         return next && window && now >= window.aim
@@ -91,47 +90,4 @@ export function dueElsewhere(
       });
     })
     .sort((a, b) => a.closes - b.closes);
-}
-
-/** Steps that were left out on purpose, in order of time. */
-export const skippedOf = (
-  records: readonly TrialRecord[],
-): { patch: string; step: string; round: number }[] =>
-  standing(records).flatMap(r =>
-    r.kind === 'step' && r.skipped && r.patch
-      ? [r.patch, ...(r.also ?? [])].map(patch => ({ patch, step: r.step, round: r.round }))
-      : [],
-  );
-
-/**
- * Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. What is
- * kept is when a step was done; it was begun as much earlier as it usually takes, and only what was begun after the
- * window had closed, or done before it opened, is outside.
- */
-export function deviationsOf(
-  plan: TrialPlan,
-  records: readonly TrialRecord[],
-): {
-  readonly patch: string;
-  readonly step: string;
-  readonly round: number;
-  readonly at: number;
-  readonly byMin: number;
-}[] {
-  const bench = benchOf(plan, records);
-  return bench.lines
-    .flatMap(line =>
-      line.chain.flatMap((link, i) => {
-        const at = line.doneAt[i];
-        if (at === undefined || i === 0) return [];
-        const before = { ...line, spoilt: false, doneAt: line.doneAt.map((d, k) => (k < i ? d : undefined)) };
-        const { window } = patchStatus(before, bench.air, at);
-        const begun = at - handsOnMin(link.step, line) * 60_000;
-        const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, begun - window.closes);
-        return byMs
-          ? [{ patch: line.patch.code, step: link.step.id, round: link.round, at, byMin: byMs / 60_000 }]
-          : [];
-      }),
-    )
-    .sort((a, b) => a.at - b.at);
 }

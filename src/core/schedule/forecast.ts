@@ -1,6 +1,7 @@
+import { alsoNow, progressOf } from '../progress/index.ts';
+import { handsOnMin } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
-import { benchOf, nextAction } from './status.ts';
-import { alsoNow, handsOnMin } from './together.ts';
+import { nextAction } from './next-action.ts';
 
 /** When a plan would be finished, and the work it takes, if one person worked through it without a pause. */
 export interface Forecast {
@@ -13,7 +14,7 @@ export interface Forecast {
  * says, for as long as the step takes, and jumps over the waits. Records that exist already count.
  */
 export function forecast(plan: TrialPlan, records: readonly TrialRecord[], start: number): Forecast {
-  const bench = benchOf(plan, records);
+  const bench = progressOf(plan, records);
   let now = start;
   let work = 0;
   for (;;) {

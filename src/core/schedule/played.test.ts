@@ -2,19 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
+import { deviationsOf, progressOf } from '../progress/index.ts';
 import { DISAGREEMENTS, doesItLast, howLong, settle } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
+import { handsOnMin } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
-import {
-  agendaOf,
-  atBench,
-  benchOf,
-  deviationsOf,
-  handsOnMin,
-  sittingsFrom,
-  USUAL_WORKING,
-  type Working,
-} from './index.ts';
+import { agendaOf, atBench, sittingsFrom, USUAL_WORKING, type Working } from './index.ts';
 
 const MIN = 60_000;
 const T0 = new Date(2026, 4, 2, 9, 0).getTime();
@@ -36,7 +29,7 @@ function planned(request: ReturnType<typeof settle>): TrialPlan {
 function played(plan: TrialPlan, working: Working = USUAL_WORKING): TrialRecord[] {
   const records: TrialRecord[] = [];
   let now = T0;
-  const total = benchOf(plan, []).lines.reduce((n, line) => n + line.chain.length, 0);
+  const total = progressOf(plan, []).lines.reduce((n, line) => n + line.chain.length, 0);
   for (let presses = 0; presses <= total * 2; presses++) {
     const found = agendaOf(plan, records, working, now);
     if (!found.ok) throw new Error(`${found.problem.say} ${found.problem.wayOut}`);
@@ -48,7 +41,7 @@ function played(plan: TrialPlan, working: Working = USUAL_WORKING): TrialRecord[
       now = wanted;
       continue;
     }
-    const lines = benchOf(plan, records).lines.filter(l =>
+    const lines = progressOf(plan, records).lines.filter(l =>
       [action.patch.code, ...also].includes(l.patch.code),
     );
     const work = lines.reduce((sum, line) => sum + handsOnMin(action.link.step, line), 0);
@@ -68,7 +61,7 @@ function played(plan: TrialPlan, working: Working = USUAL_WORKING): TrialRecord[
 
 /** Every step of every patch was done once, in the order of its chain. */
 function whole(plan: TrialPlan, records: readonly TrialRecord[]) {
-  for (const { chain, doneAt } of benchOf(plan, records).lines) {
+  for (const { chain, doneAt } of progressOf(plan, records).lines) {
     expect(doneAt).not.toContain(undefined);
     expect([...doneAt].sort((a, b) => a! - b!)).toEqual(doneAt);
     expect(doneAt).toHaveLength(chain.length);

@@ -1,18 +1,10 @@
 import type { Step } from '../methods/index.ts';
+import type { Trialled } from '../progress/index.ts';
+import { type PatchProgress, patchStatus, progressOf, type TrialProgress } from '../progress/index.ts';
+import { handsOnMin, isShortWait, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
-import type { Trialled } from './learn.ts';
 import { sittingsFrom, type Working, workingWith } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, type Problem, tidySpans } from './solver/index.ts';
-import {
-  type Bench,
-  type BenchLine,
-  benchOf,
-  type Link,
-  laterIsFine,
-  patchStatus,
-  waitAfter,
-} from './status.ts';
-import { handsOnMin } from './together.ts';
 
 const MIN = 60_000;
 const ms = (minutes: number) => Math.round(minutes * MIN);
@@ -74,7 +66,7 @@ const WASHED_BY_NOW = 45 * MIN;
 
 /** Every action that was done, with its time, its step and its patch's line. */
 const doneOf = ({ plan, records }: Trialled) =>
-  benchOf(plan, records).lines.flatMap(line =>
+  progressOf(plan, records).lines.flatMap(line =>
     line.chain.flatMap((link, i) => {
       const at = line.doneAt[i];
       return at === undefined ? [] : [{ at, step: link.step, line }];
@@ -124,7 +116,7 @@ export function problemOf(
   now: number,
   hereUntil?: number,
 ): TrialProblem {
-  const bench = benchOf(plan, records);
+  const bench = progressOf(plan, records);
   const tasks = new Map<string, Task[]>();
   const lying: Record<string, string> = {};
   const late: string[] = [];
@@ -132,7 +124,7 @@ export function problemOf(
   const unmarked: Task[] = [];
   const trial = plan.id;
   const queue = `work ${trial}`;
-  const number = (line: BenchLine) =>
+  const number = (line: PatchProgress) =>
     working.order === 'plan'
       ? line.patch.order
       : line.patch.board * 1000 + (plan.board.onePiece ? -line.patch.board * 1000 : 0);
@@ -206,7 +198,7 @@ export function problemOf(
   };
 }
 
-function opOf(step: Step, line: BenchLine, bench: Bench, plan: TrialPlan, working: Working): Op {
+function opOf(step: Step, line: PatchProgress, bench: TrialProgress, plan: TrialPlan, working: Working): Op {
   const wait = waitAfter(step, line.settings, bench.air, line.plannedMin);
   const brush = brushOf(step, line);
   const place = placeOf(step, line, plan, working);
@@ -243,7 +235,7 @@ const DRY_MEDIUMS = new Set([
 const BRUSHED_ON = new Set(['white base coat', 'primer', 'matching base coat']);
 
 /** What a brush is dipped into at a step. */
-function brushOf(step: Step, { settings }: BenchLine): string | undefined {
+function brushOf(step: Step, { settings }: PatchProgress): string | undefined {
   if (step.onlyIfPrepared)
     return BRUSHED_ON.has(settings.preparation.kind) ? `preparation ${settings.preparation.id}` : undefined;
   if (step.onlyIfFinished)
@@ -252,14 +244,12 @@ function brushOf(step: Step, { settings }: BenchLine): string | undefined {
   return coats && !DRY_MEDIUMS.has(settings.medium.kind) ? settings.medium.id : undefined;
 }
 
-const LONG_WAIT_MIN = 60;
-
 /** What a piece lies in after a step until the next one. */
-function placeOf(step: Step, line: BenchLine, plan: TrialPlan, working: Working): string | undefined {
+function placeOf(step: Step, line: PatchProgress, plan: TrialPlan, working: Working): string | undefined {
   if (step.id === 'heat' && step.cautions.includes('oven')) return 'oven';
   if (working.rackHolds === null || !plan.board.onePiece) return undefined;
   const wait = waitAfter(step, line.settings, plan.air);
-  return wait && wait.aim >= LONG_WAIT_MIN ? 'rack' : undefined;
+  return wait && !isShortWait(wait.aim) ? 'rack' : undefined;
 }
 
 const MIXING = 3 * MIN;
@@ -267,7 +257,7 @@ const MIXING = 3 * MIN;
 const POURS = 20 * MIN;
 
 /** What has two parts is mixed for as many patches as can be coated while it lasts. */
-function batchOf(step: Step, { settings }: BenchLine): Batch | undefined {
+function batchOf(step: Step, { settings }: PatchProgress): Batch | undefined {
   const { medium, finish } = settings;
   if (step.onlyIfFinished && finish?.twoPart)
     return { key: `finish ${finish.id}`, make: MIXING, lasts: POURS, serves: 12 };

@@ -1,5 +1,6 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
-import { type Agenda, cautionsAt, chainOf, stepsFor, waitAfter, whichTime } from '../schedule/index.ts';
+import type { Agenda } from '../schedule/index.ts';
+import { cautionsAt, chainOf, stepsFor, waitAfter, whichTime } from '../steps/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';

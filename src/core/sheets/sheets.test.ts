@@ -4,8 +4,8 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { CAUTIONS, METHODS } from '../methods/index.ts';
 import { doesItLast, howLong } from '../questions/index.ts';
-import { cautionsAt, stepsFor } from '../schedule/index.ts';
 import { type Donor, STARTER_SHELF } from '../shelf/index.ts';
+import { cautionsAt, stepsFor } from '../steps/index.ts';
 import { levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
 import {
   benchSheets,

@@ -1,5 +1,5 @@
 import { type Chance, chanceFrom } from '../random/index.ts';
-import { openMinutes } from '../schedule/index.ts';
+import { openMinutes } from '../steps/index.ts';
 import type { PatchSettings } from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
 import { field, rough } from './noise.ts';

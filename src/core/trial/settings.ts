@@ -1,6 +1,7 @@
+import type { FactorKey } from '../factors/index.ts';
 import { FACTORS, levelName } from '../factors/index.ts';
 import type { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } from '../shelf/index.ts';
-import type { FactorKey, LevelValue, Patch, TrialPlan } from './index.ts';
+import type { LevelValue, Patch, TrialPlan } from './schema.ts';
 
 /** Everything that is set for one patch, looked up. */
 export interface PatchSettings {

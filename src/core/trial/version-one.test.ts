@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { strFromU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { parsePlan, readBundle } from '../bundle/index.ts';
-import { chainOf } from '../schedule/index.ts';
+import { chainOf } from '../steps/index.ts';
 import { levelNames, settingsOf } from './index.ts';
 
 /** A trial as version 1 wrote it. */

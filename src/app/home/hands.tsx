@@ -1,0 +1,136 @@
+import { Box, Button, Grid, Heading, Text } from '@chakra-ui/react';
+import { Link } from 'react-router';
+import { hasBegun, patchStatus, progressOf } from '../../core/progress/index.ts';
+import type { Action } from '../../core/schedule/index.ts';
+import { readingOf } from '../../core/trial/index.ts';
+import { span } from '../../core/units/index.ts';
+import { DryingLine } from '../trial/make/drying-line.tsx';
+import { useSettings } from '../ui/settings.tsx';
+import { moment } from '../ui/time.ts';
+import { useWorkshop } from '../ui/workshop.ts';
+import type { Running } from './running.ts';
+import { WorkAhead } from './work-ahead.tsx';
+
+/** What needs hands before anything else, when they are needed next, and what dries. */
+export function Hands({ running, now }: { running: readonly Running[]; now: number }) {
+  const workshop = useWorkshop();
+  const { settings } = useSettings();
+  const started = running.filter(r => hasBegun(r.records));
+  const ahead = started.filter(r => r.action.kind !== 'finished');
+  const doing = [...started]
+    .filter(r => r.action.kind === 'do')
+    .sort((a, b) => closes(a.action) - closes(b.action))[0];
+  const toRead = running.filter(
+    r => r.action.kind === 'finished' && r.plan.patches.some(p => !readingOf(r.records, p.code)),
+  );
+  const waiting = running
+    .flatMap(r => {
+      const bench = progressOf(r.plan, r.records);
+      return bench.lines.map(l => ({ plan: r.plan, patch: l.patch, s: patchStatus(l, bench.air, now) }));
+    })
+    .flatMap(w =>
+      w.s.window && w.s.last && w.s.next && now < w.s.window.aim
+        ? [{ ...w, until: w.s.window.aim, last: w.s.last, next: w.s.next }]
+        : [],
+    );
+  const groups = [
+    ...Map.groupBy(waiting, w => `${w.plan.id} ${w.last.step.id} ${Math.round(w.until / 900_000)}`).values(),
+  ].sort((a, b) => a[0].until - b[0].until);
+  const fresh = running.find(r => !hasBegun(r.records));
+  return (
+    <Grid
+      templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,6fr) minmax(0,5fr)' }}
+      gap={{ base: '7', lg: '12' }}
+    >
+      <Box>
+        <Heading as="h1" size="lg" color="fg.muted" fontWeight="600" mb="2">
+          Needs hands now
+        </Heading>
+        {doing && doing.action.kind === 'do' ? (
+          <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
+            <Text
+              fontFamily="heading"
+              fontWeight="700"
+              fontSize={{ base: '2rem', md: '2.6rem' }}
+              lineHeight="1.1"
+            >
+              {doing.action.link.step.action}
+            </Text>
+            <Text fontSize="1.2rem" mt="1">
+              <b>{doing.action.patch.code}</b> · {doing.plan.name}
+            </Text>
+            <Text color="fg.muted" mb="4">
+              {due(doing.action, now)}
+            </Text>
+            <Button asChild size="2xl" colorPalette="buoy" w={{ base: '100%', md: 'auto' }}>
+              <Link to={`/w/${workshop}/t/${doing.plan.id}/bench`}>Go to the bench</Link>
+            </Button>
+          </Box>
+        ) : toRead[0] ? (
+          <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
+            <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="1">
+              Photograph and read
+            </Text>
+            <Text mb="4">{toRead[0].plan.name}: every patch is done and dry.</Text>
+            <Button asChild size="2xl" colorPalette="buoy">
+              <Link to={`/w/${workshop}/t/${toRead[0].plan.id}/read`}>Read the patches</Link>
+            </Button>
+          </Box>
+        ) : groups[0] ? (
+          <Box borderLeftWidth="6px" borderColor="tide.solid" pl="4">
+            <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="1">
+              Nothing. Let it dry.
+            </Text>
+            <Text fontSize="1.15rem" mb="4">
+              Next at <b>{moment(groups[0][0].until, now)}</b>, in {span((groups[0][0].until - now) / 60_000)}
+              : {groups[0][0].next.step.action.toLowerCase()}, {groups[0][0].patch.code}.
+            </Text>
+            {fresh && (
+              <Button
+                asChild
+                size="xl"
+                variant="outline"
+                whiteSpace="normal"
+                h="auto"
+                py="2.5"
+                textAlign="start"
+              >
+                <Link to={`/w/${workshop}/t/${fresh.plan.id}/print`}>
+                  Meanwhile, print “{fresh.plan.name}”
+                </Link>
+              </Button>
+            )}
+          </Box>
+        ) : fresh ? (
+          <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
+            <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="3">
+              Print the sheets for “{fresh.plan.name}”
+            </Text>
+            <Button asChild size="2xl" colorPalette="buoy">
+              <Link to={`/w/${workshop}/t/${fresh.plan.id}/print`}>Print</Link>
+            </Button>
+          </Box>
+        ) : (
+          <Text fontSize="1.3rem">Nothing. Every trial is finished and read.</Text>
+        )}
+        {ahead.length > 0 && <WorkAhead trials={ahead} now={now} />}
+      </Box>
+      <Box>
+        <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="2">
+          Drying
+        </Heading>
+        <DryingLine trials={running} {...{ workshop, now }} sittings={settings.working.sittings} />
+      </Box>
+    </Grid>
+  );
+}
+
+const closes = (action: Action) =>
+  action.kind === 'do' ? (action.status.window?.closes ?? Number.MAX_SAFE_INTEGER) : Number.MAX_SAFE_INTEGER;
+
+function due(action: Action & { kind: 'do' }, now: number): string {
+  const w = action.status.window;
+  if (!w) return action.why;
+  if (action.status.phase === 'overdue') return `Overdue: its window closed at ${moment(w.closes, now)}.`;
+  return `Its time was ${moment(w.aim, now)}; the window closes at ${moment(w.closes, now)}.`;
+}

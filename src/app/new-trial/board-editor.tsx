@@ -1,0 +1,143 @@
+import { Box, Button, Field, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { type PlanRequest, smallestBoard } from '../../core/design/index.ts';
+import type { Method } from '../../core/methods/index.ts';
+import { length } from '../../core/units/index.ts';
+import { Choose } from '../ui/choose.tsx';
+import { useSettings } from '../ui/settings.tsx';
+
+/** The carrier: a board to cut or single pieces, its size and outline, and the room round the patches. */
+export function BoardEditor({
+  request,
+  method,
+  onChange,
+  onShuffle,
+  patches,
+}: {
+  request: PlanRequest;
+  method: Method;
+  onChange: (part: Partial<PlanRequest>) => void;
+  onShuffle: () => void;
+  /** How many patches the plan has, when there is one. */
+  patches?: number;
+}) {
+  const { settings } = useSettings();
+  const inch = settings.system === 'imperial' ? 25.4 : 1;
+  const { board } = request;
+  const what = board.onePiece ? 'Piece' : 'Board';
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg" mb="2">
+        The board
+      </Heading>
+      <HStack gap="3" wrap="wrap" align="end" mb="3">
+        <Choose
+          label="Carrier"
+          value={board.onePiece ? 'piece' : 'board'}
+          options={[
+            ['board', 'a board with many patches'],
+            ['piece', 'single pieces, such as tiles'],
+          ]}
+          onChange={v =>
+            onChange({
+              board: { ...board, onePiece: v === 'piece' },
+              design: v === 'piece' && request.design === 'strips' ? 'every combination' : request.design,
+            })
+          }
+        />
+        <Choose
+          label="Outline"
+          width="10rem"
+          value={board.outline}
+          options={[
+            ['rectangle', 'rectangle'],
+            ['ellipse', 'oval'],
+          ]}
+          onChange={v => onChange({ board: { ...board, outline: v as 'rectangle' | 'ellipse' } })}
+        />
+      </HStack>
+      <Grid templateColumns={{ base: '1fr 1fr', md: 'repeat(5, 1fr)' }} gap="3">
+        <Size
+          label={`${what} width`}
+          mm={board.w}
+          inch={inch}
+          onChange={w => onChange({ board: { ...board, w } })}
+        />
+        <Size
+          label={`${what} height`}
+          mm={board.h}
+          inch={inch}
+          onChange={h => onChange({ board: { ...board, h } })}
+        />
+        <Size label="Patch" mm={request.patchMm} inch={inch} onChange={patchMm => onChange({ patchMm })} />
+        <Size
+          label="Between"
+          mm={request.gutterMm}
+          inch={inch}
+          onChange={gutterMm => onChange({ gutterMm })}
+        />
+        <Size
+          label="Margin"
+          mm={request.marginMm}
+          inch={inch}
+          onChange={marginMm => onChange({ marginMm })}
+        />
+      </Grid>
+      {method.aroundMm > Math.min(request.gutterMm, request.marginMm) && (
+        <Text mt="2" color="fg.muted">
+          {method.name} needs {length(method.aroundMm, settings.system)} of bare ground all round each
+          picture; the plan keeps that free.
+        </Text>
+      )}
+      <HStack mt="3" gap="3" wrap="wrap">
+        <Text>
+          Shuffled from seed <b>{request.seed}</b>
+        </Text>
+        <Button size="sm" minH="40px" variant="outline" onClick={onShuffle}>
+          Shuffle again
+        </Button>
+        {patches && !board.onePiece && request.design !== 'strips' && (
+          <Button
+            size="sm"
+            minH="40px"
+            variant="outline"
+            onClick={() => {
+              const room = Math.max(request.gutterMm, method.aroundMm);
+              const rim = Math.max(request.marginMm, method.aroundMm);
+              onChange({
+                board: { ...board, ...smallestBoard(patches, request.patchMm, room, rim, board.outline) },
+              });
+            }}
+          >
+            One board that just holds them
+          </Button>
+        )}
+      </HStack>
+    </Box>
+  );
+}
+
+function Size({
+  label,
+  mm,
+  inch,
+  onChange,
+}: {
+  label: string;
+  mm: number;
+  inch: number;
+  onChange: (mm: number) => void;
+}) {
+  return (
+    <Field.Root>
+      <Field.Label>
+        {label}, {inch === 1 ? 'mm' : 'inches'}
+      </Field.Label>
+      <Input
+        type="number"
+        step={inch === 1 ? 1 : 0.25}
+        value={Number.isFinite(mm) && mm ? Math.round((mm / inch) * 100) / 100 : ''}
+        onChange={e => onChange(Math.round(Number(e.target.value) * inch * 10) / 10)}
+      />
+    </Field.Root>
+  );
+}

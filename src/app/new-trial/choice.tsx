@@ -1,0 +1,142 @@
+import { Field, NativeSelect } from '@chakra-ui/react';
+import { useMemo } from 'react';
+import { contextOf, type PlanRequest } from '../../core/design/index.ts';
+import { FACTORS, type FactorKey, timeUnit } from '../../core/factors/index.ts';
+import type { Method } from '../../core/methods/index.ts';
+import { type Rule, rulesAbout } from '../../core/rules/index.ts';
+import type { Shelf } from '../../core/shelf/index.ts';
+import type { System } from '../../core/units/index.ts';
+import { INCH } from '../ui/number-choice.tsx';
+import { Reasons } from '../ui/reasons.tsx';
+import { useMeasured } from '../ui/settings.tsx';
+
+/** One thing that can be chosen for a factor. */
+export interface Option {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** What can be chosen for a factor: items of the shelf, or the method's own choices. */
+export function optionsFor(key: FactorKey, shelf: Shelf, method: Method): readonly Option[] {
+  const factor = FACTORS[key];
+  if (factor.levels === 'items') return shelf[factor.shelf];
+  return factor.levels === 'options' ? method.options[factor.option] : [];
+}
+
+/** What rules say about choosing `value` for `key`, everything else as it is now. */
+export type Speak = (key: FactorKey, value: string | number) => readonly Rule[];
+
+/**
+ * Rules for every choice. Where another factor is varied, a rule is shown at this one only if it holds whatever that
+ * other's level: "too early" stands at the short time, not at every medium it is tried with.
+ */
+export function useSpeak(request: PlanRequest, method: Method, shelf: Shelf): Speak {
+  const { usual, factors, air, wear, patchMm } = request;
+  return useMemo(() => {
+    const first = { ...usual } as Record<FactorKey, string | number>;
+    for (const factor of factors) first[factor.key] = factor.levels[0];
+    const rulesOf = (key: FactorKey, chosen: Record<FactorKey, string | number>) => {
+      const asked = {
+        usual: chosen as PlanRequest['usual'],
+        factors: [],
+        air,
+        wear,
+        patchMm,
+        overrides: [],
+        seed: 0,
+      };
+      return rulesAbout(key, contextOf(asked, method, shelf, []));
+    };
+    const cache = new Map<string, readonly Rule[]>();
+    return (key, value) => {
+      const at = `${key} ${value}`;
+      const known = cache.get(at);
+      if (known) return known;
+      let rules: readonly Rule[] = [];
+      try {
+        const base = { ...first, [key]: value };
+        rules = rulesOf(key, base);
+        for (const other of factors)
+          for (const level of other.key === key ? [] : other.levels) {
+            if (!rules.length) break;
+            const still = rulesOf(key, { ...base, [other.key]: level });
+            rules = rules.filter(r => still.includes(r));
+          }
+      } catch {
+        // Something that is chosen is not on the shelf any more; the plan itself says so.
+      }
+      cache.set(at, rules);
+      return rules;
+    };
+  }, [usual, factors, air, wear, patchMm, method, shelf]);
+}
+
+const MARK = { stop: 'stopped', warn: 'careful', advise: '' } as const;
+
+/** A list to choose from; what a rule stops or warns of says so in the list, and the reason stands below once chosen. */
+export function ItemChoice({
+  label,
+  factor,
+  value,
+  options,
+  without = [],
+  speak,
+  quiet = false,
+  onChange,
+}: {
+  label: React.ReactNode;
+  factor: FactorKey;
+  value: string;
+  options: readonly Option[];
+  without?: readonly (string | number)[];
+  speak: Speak;
+  /** The reasons are shown elsewhere. */
+  quiet?: boolean;
+  onChange: (id: string) => void;
+}) {
+  const said = useMeasured();
+  return (
+    <Field.Root>
+      <Field.Label>{label}</Field.Label>
+      <NativeSelect.Root>
+        <NativeSelect.Field value={value} onChange={e => onChange(e.target.value)}>
+          {!options.some(o => o.id === value) && <option value={value}>{value || 'not said'}</option>}
+          {options.map(o => {
+            const rules = speak(factor, o.id);
+            const worst = rules.find(r => r.severity === 'stop') ?? rules.find(r => r.severity === 'warn');
+            const mark = worst ? MARK[worst.severity] : '';
+            return (
+              <option
+                key={o.id}
+                value={o.id}
+                disabled={o.id !== value && without.includes(o.id)}
+                title={worst?.why}
+              >
+                {said(o.name)}
+                {mark && ` (${mark})`}
+              </option>
+            );
+          })}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      {!quiet && <Reasons rules={speak(factor, value)} />}
+    </Field.Root>
+  );
+}
+
+/** How a factor's numbers are shown: hours in seconds, minutes or days where that is what a maker would say. */
+export function unitFor(
+  key: FactorKey,
+  method: Method,
+  system: System,
+): { unit: string; factor: number; step: number } {
+  const kind = FACTORS[key];
+  if (kind.levels !== 'numbers') return { unit: '', factor: 1, step: 1 };
+  if (key === 'dryHours') {
+    const { unit, hours } = timeUnit(method.usual.dryHours);
+    return { unit, factor: hours, step: { s: 5, min: 1, h: 0.5, days: 0.5 }[unit] };
+  }
+  if (kind.unit === 'mm' && system === 'imperial') return { unit: 'in', factor: INCH, step: 0.002 };
+  return { unit: kind.unit, factor: 1, step: kind.step };
+}

@@ -1,0 +1,217 @@
+import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-ui/react';
+import type { PlanRequest } from '../../core/design/index.ts';
+import { FACTOR_NAMES, FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import type { Method } from '../../core/methods/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import type { Shelf } from '../../core/shelf/index.ts';
+import { FACTOR_LETTERS, type Factor } from '../../core/trial/index.ts';
+import { NumberChoice } from '../ui/number-choice.tsx';
+import { Reasons } from '../ui/reasons.tsx';
+import { useSettings } from '../ui/settings.tsx';
+import { ItemChoice, optionsFor, type Speak, unitFor } from './choice.tsx';
+
+interface Props {
+  readonly shelf: Shelf;
+  readonly method: Method;
+  readonly factors: readonly Factor[];
+  readonly usual: PlanRequest['usual'];
+  readonly speak: Speak;
+  /** What is known of the wait, shown where it is chosen. */
+  readonly hint?: React.ReactNode;
+  readonly onChange: (factors: Factor[]) => void;
+}
+
+const MOST_LEVELS = 8;
+const MOST_FACTORS = 8;
+
+/** What a factor is called with this method. */
+export const nameOf = (key: FactorKey, method: Method) =>
+  key === 'dryHours' ? method.waitName : FACTOR_NAMES[key];
+
+/** What is most often asked comes first. */
+const FIRST: readonly FactorKey[] = [
+  'medium',
+  'dryHours',
+  'preparation',
+  'donor',
+  'coatMm',
+  'rounds',
+  'removal',
+  'coatWhere',
+  'finish',
+];
+const rank = (key: FactorKey) =>
+  FIRST.includes(key) ? FIRST.indexOf(key) : FIRST.length + (key === 'printer' ? 1 : 0);
+
+/** The level a factor gets next: something it does not have yet that no rule stops, if there is one. */
+function nextLevel({ shelf, method, speak }: Pick<Props, 'shelf' | 'method' | 'speak'>, factor: Factor) {
+  const kind = FACTORS[factor.key];
+  if (kind.levels === 'numbers') {
+    const top = Math.max(...factor.levels.map(Number));
+    const free = kind.start.find(n => !factor.levels.includes(n));
+    const next = factor.key === 'dryHours' ? Number((top * 2).toPrecision(3)) : free;
+    return next !== undefined && next <= kind.most ? next : undefined;
+  }
+  const rest = optionsFor(factor.key, shelf, method).filter(o => !factor.levels.includes(o.id));
+  const allowed = rest.find(o => !speak(factor.key, o.id).some(r => r.severity === 'stop'));
+  return (allowed ?? rest[0])?.id;
+}
+
+/** A factor to begin with: the usual choice and one other. */
+function fresh(props: Props, key: FactorKey): Factor {
+  const kind = FACTORS[key];
+  if (kind.levels === 'numbers') {
+    const usual = Number(props.usual[key]);
+    return { key, levels: key === 'dryHours' ? [usual, usual * 2] : [...kind.start.slice(0, 2)] };
+  }
+  const first: Factor = { key, levels: [props.usual[key]].filter(Boolean) };
+  if (!first.levels.length) first.levels.push(nextLevel(props, first) ?? '');
+  const second = nextLevel(props, first);
+  return { key, levels: second === undefined ? first.levels : [...first.levels, second] };
+}
+
+/** Chooses one to eight things to vary with two to eight levels each. */
+export function FactorEditor(props: Props) {
+  const { shelf, method, factors, onChange } = props;
+  const enough = (key: FactorKey) =>
+    FACTORS[key].levels === 'numbers' || optionsFor(key, shelf, method).length > 1;
+  const unused = method.vary
+    .filter(k => !factors.some(f => f.key === k) && enough(k))
+    .sort((a, b) => rank(a) - rank(b));
+  const replace = (i: number, factor: Factor) => onChange(factors.map((f, j) => (j === i ? factor : f)));
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg">
+        What changes from patch to patch
+      </Heading>
+      <Text color="fg.muted" mb="2">
+        Everything else stays the same, so that you know what made the difference.
+      </Text>
+      {factors.map((factor, i) => (
+        <Box key={factor.key} as="fieldset" borderTopWidth="1px" py="3">
+          <Flex gap="2" align="end" wrap="wrap">
+            <Field.Root w="15rem">
+              <Field.Label>{FACTOR_LETTERS[i]}. Change the</Field.Label>
+              <NativeSelect.Root>
+                <NativeSelect.Field
+                  value={factor.key}
+                  onChange={e => replace(i, fresh(props, e.target.value as FactorKey))}
+                >
+                  {[factor.key, ...unused].map(k => (
+                    <option key={k} value={k}>
+                      {nameOf(k, method)}
+                    </option>
+                  ))}
+                </NativeSelect.Field>
+                <NativeSelect.Indicator />
+              </NativeSelect.Root>
+            </Field.Root>
+            <Box flex="1" />
+            {factors.length > 1 && (
+              <Button
+                size="sm"
+                variant="ghost"
+                minH="40px"
+                onClick={() => onChange(factors.filter((_, j) => j !== i))}
+                aria-label={`Do not vary ${nameOf(factor.key, method)}`}
+              >
+                Leave out
+              </Button>
+            )}
+          </Flex>
+          <Levels
+            {...props}
+            factor={factor}
+            letter={FACTOR_LETTERS[i]}
+            onLevels={levels => replace(i, { ...factor, levels })}
+          />
+        </Box>
+      ))}
+      {factors.length < MOST_FACTORS && unused.length > 0 && (
+        <Button variant="outline" minH="44px" onClick={() => onChange([...factors, fresh(props, unused[0])])}>
+          Vary one thing more
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+function Levels(
+  props: Props & { factor: Factor; letter: string; onLevels: (levels: Factor['levels']) => void },
+) {
+  const { shelf, method, speak, factor, letter, onLevels } = props;
+  const { system } = useSettings().settings;
+  const { unit, factor: scale, step } = unitFor(factor.key, method, system);
+  const isNumber = FACTORS[factor.key].levels === 'numbers';
+  const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
+  const reasons = new Map<Rule, string[]>();
+  factor.levels.forEach((level, l) => {
+    for (const rule of speak(factor.key, level))
+      reasons.set(rule, [...(reasons.get(rule) ?? []), `${letter}${l + 1}`]);
+  });
+  return (
+    <>
+      <Flex gap="3" mt="2" wrap="wrap" align="start">
+        {factor.levels.map((level, l) => {
+          const name = `${letter}${l + 1}`;
+          const set = (value: string | number) =>
+            onLevels(factor.levels.map((old, j) => (j === l ? value : old)));
+          const label = isNumber && unit ? `${name}, ${unit}` : name;
+          return (
+            <Box key={l} position="relative" w={isNumber ? '8.5rem' : '15rem'}>
+              {factor.levels.length > 2 && (
+                <Button
+                  size="2xs"
+                  variant="plain"
+                  minH="26px"
+                  position="absolute"
+                  top="0"
+                  right="0"
+                  onClick={() => onLevels(factor.levels.filter((_, j) => j !== l))}
+                  aria-label={`Remove level ${name}`}
+                >
+                  remove
+                </Button>
+              )}
+              {isNumber ? (
+                <NumberChoice label={label} value={Number(level)} factor={scale} step={step} onChange={set} />
+              ) : (
+                <ItemChoice
+                  label={label}
+                  factor={factor.key}
+                  value={String(level)}
+                  options={optionsFor(factor.key, shelf, method)}
+                  without={factor.levels}
+                  quiet
+                  speak={speak}
+                  onChange={set}
+                />
+              )}
+            </Box>
+          );
+        })}
+        {next !== undefined && (
+          <Button
+            size="sm"
+            minH="40px"
+            mt="26px"
+            variant="outline"
+            onClick={() => onLevels([...factor.levels, next])}
+            aria-label={`Add a level to ${nameOf(factor.key, method)}`}
+          >
+            Add a level
+          </Button>
+        )}
+      </Flex>
+      {[...reasons].map(([rule, names]) => (
+        <Flex key={rule.id} gap="2" mt="1" align="baseline">
+          <Text fontWeight="700" flex="none">
+            {names.join(', ')}
+          </Text>
+          <Reasons rules={[rule]} />
+        </Flex>
+      ))}
+      {factor.key === 'dryHours' && props.hint}
+    </>
+  );
+}

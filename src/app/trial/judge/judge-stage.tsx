@@ -1,0 +1,178 @@
+import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { SYMPTOMS } from '../../../core/diagnosis/index.ts';
+import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
+import { useAppend, usePhotoUrl } from '../../../store/index.ts';
+import { TargetPicture } from '../../board/target-picture.tsx';
+import { failure, useNotice } from '../../ui/notices.tsx';
+import { Said } from '../../ui/settings.tsx';
+import { useTrial } from '../view.tsx';
+
+const VERDICTS = [
+  ['keep', 'Keep', 'good as it is'],
+  ['fix', 'Fix', 'worth another round'],
+  ['scrap', 'Scrap', 'beyond help'],
+] as const;
+const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
+
+/** Stage "Judge": the patch beside what it should be; verdict, grade and what you see wrong. */
+export function JudgeStage() {
+  const { plan, records, selected, select } = useTrial();
+  const next = plan.patches.find(p => !verdictOf(records, p.code));
+  if (!selected)
+    return (
+      <Box>
+        <Text fontSize="1.15rem" mb="3">
+          Judge each patch with your own eyes, beside what it should look like. You wanted it{' '}
+          <b>{plan.intent}</b>.
+        </Text>
+        {next ? (
+          <Button size="xl" colorPalette="buoy" onClick={() => select(next.code)}>
+            Judge {next.code}
+          </Button>
+        ) : (
+          <Text>Every patch is judged.</Text>
+        )}
+      </Box>
+    );
+  return (
+    <Judged
+      key={selected.code}
+      patch={selected}
+      next={plan.patches.find(p => p !== selected && !verdictOf(records, p.code))}
+    />
+  );
+}
+
+function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
+  const { plan, records, workshop, select } = useTrial();
+  const append = useAppend(workshop, plan.id);
+  const tell = useNotice();
+  const old = verdictOf(records, patch.code);
+  const [verdict, setVerdict] = useState(old?.verdict);
+  const [grade, setGrade] = useState(old?.grade ?? 0);
+  const [symptoms, setSymptoms] = useState<readonly string[]>(old?.symptoms ?? []);
+  const [asked, setAsked] = useState(false);
+  const photo = readingOf(records, patch.code)?.reading.straight;
+  const { data: url } = usePhotoUrl(workshop, photo);
+  const keep = () => {
+    setAsked(true);
+    if (!verdict || !grade) return;
+    append.mutate([{ kind: 'verdict', patch: patch.code, verdict, grade, symptoms: [...symptoms] }], {
+      onSuccess: () => {
+        tell({ say: `${patch.code} is judged: ${verdict}.` });
+        if (next) select(next.code);
+      },
+      onError: e => tell(failure(e)),
+    });
+  };
+  const size = plan.patchMm;
+  return (
+    <Box>
+      <Heading as="h2" size="lg">
+        {patch.code}
+      </Heading>
+      <Text color="fg.muted" mb="3">
+        <Said>{levelNames(plan, patch).join(', ')}</Said>
+      </Text>
+      <Grid templateColumns="1fr 1fr" gap="4" maxW="40rem">
+        <Box>
+          <Box borderWidth="1px" aspectRatio="1">
+            {url ? (
+              <img src={url} alt={`${patch.code} as it is`} style={{ width: '100%' }} />
+            ) : (
+              <Text p="4" color="fg.muted">
+                No photo yet. Look at the piece itself, or read a photo first.
+              </Text>
+            )}
+          </Box>
+          <Text fontSize="0.95rem">As it is</Text>
+        </Box>
+        <Box>
+          <Box borderWidth="1px" aspectRatio="1">
+            <svg viewBox={`0 0 ${size} ${size}`} width="100%" role="img" aria-label="As it should be">
+              <TargetPicture size={size} />
+            </svg>
+          </Box>
+          <Text fontSize="0.95rem">As it should be</Text>
+        </Box>
+      </Grid>
+      <Flex gap="3" mt="5" wrap="wrap" role="group" aria-label="Verdict">
+        {VERDICTS.map(([id, word, why]) => (
+          <Button
+            key={id}
+            size="2xl"
+            minH="5rem"
+            flex="1"
+            minW="8rem"
+            flexDirection="column"
+            gap="0"
+            variant={verdict === id ? 'solid' : 'outline'}
+            colorPalette="buoy"
+            aria-pressed={verdict === id}
+            onClick={() => setVerdict(id)}
+          >
+            {word}
+            <Text as="span" fontSize="0.85rem" fontWeight="400">
+              {why}
+            </Text>
+          </Button>
+        ))}
+      </Flex>
+      <Flex gap="2" mt="4" wrap="wrap" role="group" aria-label="Grade" align="center">
+        <Text fontWeight="600" w="4.5rem">
+          Grade
+        </Text>
+        {GRADES.map((word, i) => (
+          <Button
+            key={word}
+            minH="48px"
+            variant={grade === i + 1 ? 'solid' : 'outline'}
+            colorPalette="tide"
+            aria-pressed={grade === i + 1}
+            onClick={() => setGrade(i + 1)}
+          >
+            {i + 1} {word}
+          </Button>
+        ))}
+      </Flex>
+      <Text fontWeight="600" mt="5" mb="2">
+        What do you see wrong?
+      </Text>
+      <Flex gap="2" wrap="wrap" role="group" aria-label="Symptoms">
+        {SYMPTOMS.map(s => {
+          const on = symptoms.includes(s.id);
+          return (
+            <Button
+              key={s.id}
+              size="sm"
+              minH="44px"
+              variant={on ? 'solid' : 'outline'}
+              colorPalette="tide"
+              aria-pressed={on}
+              onClick={() => setSymptoms(on ? symptoms.filter(x => x !== s.id) : [...symptoms, s.id])}
+            >
+              {on ? '✓ ' : ''}
+              {s.name}
+            </Button>
+          );
+        })}
+      </Flex>
+      <Button
+        mt="6"
+        size="2xl"
+        colorPalette="buoy"
+        onClick={keep}
+        loading={append.isPending}
+        w={{ base: '100%', md: 'auto' }}
+      >
+        {next ? `Keep this verdict, on to ${next.code}` : 'Keep this verdict'}
+      </Button>
+      {asked && (!verdict || !grade) && (
+        <Text mt="2" color="buoy.fg" role="alert">
+          Choose keep, fix or scrap, and a grade.
+        </Text>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,193 @@
+import { Box, Button, Heading, List, Table, Text } from '@chakra-ui/react';
+import { lazy, Suspense, useState } from 'react';
+import { findingsOf } from '../../../core/findings/index.ts';
+import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
+import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
+import { workshopOf } from '../../../store/index.ts';
+import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { saveFile } from '../../ui/save-file.ts';
+import { Said, useMeasured } from '../../ui/settings.tsx';
+import { useTrial } from '../view.tsx';
+import { PiecesPanel } from './pieces-panel.tsx';
+
+const EffectChart = lazy(() => import('./effect-chart.tsx'));
+
+/** Stage "Keep": what the trial showed, the recipe that follows, and the whole trial as a file. */
+export function KeepStage() {
+  const { plan, records } = useTrial();
+  const findings = findingsOf(plan, records);
+  const recipe = recipeOf(plan, records);
+  const said = useMeasured();
+  return (
+    <Box>
+      {findings.why ? (
+        <Text fontSize="1.15rem" mb="4">
+          {findings.why}
+        </Text>
+      ) : (
+        <>
+          {findings.leading && (
+            <Text fontFamily="heading" fontWeight="700" fontSize="1.6rem" lineHeight="1.2" mb="2">
+              <Said>{findings.leading.sentence}</Said>
+            </Text>
+          )}
+          <Text color="fg.muted" mb="4">
+            From {findings.measured} patches read dry
+            {findings.missing ? `; ${findings.missing} are missing` : ''}. Bars are 90 % intervals: the truth
+            lies inside nine times in ten.
+          </Text>
+          {findings.effects.map(e => (
+            <Box key={`${e.factor}${e.measure}`} mb="6">
+              <Heading as="h2" size="md">
+                {e.name}: {e.measure === 'landed' ? 'landed, %' : 'veil, 0 to 1'}
+              </Heading>
+              <Text mb="1">
+                <Said>{e.sentence}</Said>
+              </Text>
+              <Suspense fallback={<Text color="fg.muted">Drawing the chart…</Text>}>
+                <EffectChart effect={e} />
+              </Suspense>
+              <details>
+                <summary style={{ minHeight: '32px', cursor: 'pointer' }}>The figures</summary>
+                <Table.Root size="sm">
+                  <Table.Header>
+                    <Table.Row bg="transparent">
+                      <Table.ColumnHeader>Level</Table.ColumnHeader>
+                      <Table.ColumnHeader>Mean</Table.ColumnHeader>
+                      <Table.ColumnHeader>90 % interval</Table.ColumnHeader>
+                      <Table.ColumnHeader>Patches</Table.ColumnHeader>
+                    </Table.Row>
+                  </Table.Header>
+                  <Table.Body>
+                    {e.levels.map(l => {
+                      const d = e.measure === 'landed' ? 1 : 3;
+                      return (
+                        <Table.Row key={l.name} bg="transparent">
+                          <Table.Cell>
+                            <Said>{l.name}</Said>
+                          </Table.Cell>
+                          <Table.Cell>{l.mean.toFixed(d)}</Table.Cell>
+                          <Table.Cell>
+                            {l.lo.toFixed(d)} to {l.hi.toFixed(d)}
+                          </Table.Cell>
+                          <Table.Cell>{l.n}</Table.Cell>
+                        </Table.Row>
+                      );
+                    })}
+                  </Table.Body>
+                </Table.Root>
+                <Text fontSize="0.95rem" color="fg.muted">
+                  Chance of a lead this large if there were no difference:{' '}
+                  {e.p < 0.001 ? 'under 0.001' : e.p.toFixed(3)} (allowing for the number of levels compared).
+                </Text>
+              </details>
+            </Box>
+          ))}
+        </>
+      )}
+      {findings.leading && (
+        <PiecesPanel
+          {...seenOf(plan, records, findings.leading.patches)}
+          what={said(findings.leading.sentence.split(' leads')[0])}
+        />
+      )}
+      {recipe && <RecipeView recipe={recipe} />}
+      <ExportTrial />
+    </Box>
+  );
+}
+
+/** How many of these patches were judged, and how many of those to keep. */
+function seenOf(plan: TrialPlan, records: readonly TrialRecord[], codes: readonly string[]) {
+  const verdicts = plan.patches
+    .filter(p => codes.includes(p.code))
+    .flatMap(p => verdictOf(records, p.code) ?? []);
+  return { seen: verdicts.length, good: verdicts.filter(v => v.verdict === 'keep').length };
+}
+
+function RecipeView({ recipe }: { recipe: Recipe }) {
+  return (
+    <Box borderTopWidth="3px" borderColor="fg" pt="3" mt="4">
+      <Heading as="h2" size="xl" mb="2">
+        Recipe: {recipe.title}
+      </Heading>
+      <Table.Root size="sm">
+        <Table.Body>
+          {recipe.choices.map(c => (
+            <Table.Row key={c.what} bg="transparent">
+              <Table.Cell ps="0" fontWeight="600">
+                {c.what}
+              </Table.Cell>
+              <Table.Cell>
+                <Said>{c.choice}</Said>
+              </Table.Cell>
+            </Table.Row>
+          ))}
+        </Table.Body>
+      </Table.Root>
+      <List.Root as="ol" ps="6" mt="3" gap="1.5">
+        {recipe.steps.map(s => (
+          <List.Item key={s.action}>
+            <b>{s.action}.</b> <Said>{s.instruction}</Said> {s.window && <i>{s.window}.</i>}
+            {s.cautions.map(c => (
+              <Text key={c} fontSize="0.95rem" color="warn.fg">
+                {c}
+              </Text>
+            ))}
+          </List.Item>
+        ))}
+      </List.Root>
+      <Text fontWeight="600" mt="3">
+        Why we believe it
+      </Text>
+      {recipe.evidence.map(e => (
+        <Text key={e}>
+          <Said>{e}</Said>
+        </Text>
+      ))}
+    </Box>
+  );
+}
+
+function ExportTrial() {
+  const { plan, workshop } = useTrial();
+  const tell = useNotice();
+  const [busy, setBusy] = useState(false);
+  const save = async () => {
+    setBusy(true);
+    try {
+      const zip = await workshopOf(workshop).exportTrial(plan);
+      if (zip.ok)
+        saveFile(
+          new Blob([zip.value as BlobPart], { type: 'application/zip' }),
+          `${plan.code}-${plan.name
+            .toLowerCase()
+            .replace(/[^a-z0-9]+/g, '-')
+            .slice(0, 40)}.zip`,
+        );
+      tell(
+        zip.ok
+          ? { say: 'The trial is in your downloads, with its photos and tables.' }
+          : asNotice(zip.problem),
+      );
+    } catch (error) {
+      tell(failure(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Box mt="8">
+      <Heading as="h2" size="lg" mb="1">
+        Keep the whole trial
+      </Heading>
+      <Text mb="3">
+        A ZIP with the plan and every record as JSON, three tables as CSV, and all photos. It can be imported
+        again, here or on another machine.
+      </Text>
+      <Button size="xl" variant="outline" loading={busy} loadingText="Packing" onClick={save}>
+        Export the trial (ZIP)
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,43 @@
+import { findingsOf } from '../../../core/findings/index.ts';
+import { levelNames, type Patch, readingOf } from '../../../core/trial/index.ts';
+import type { BoardMarks } from '../../board/marks.tsx';
+import { Hatch, PatchWriting } from '../../board/marks.tsx';
+import type { Stage } from '../stage.ts';
+import type { TrialView } from '../view.tsx';
+
+function marks(view: TrialView): BoardMarks {
+  const { plan, records } = view;
+  const size = plan.patchMm;
+  const names = (p: Patch) => levelNames(plan, p).join(', ');
+  const leading = findingsOf(plan, records).leading;
+  return {
+    what: 'with the numbers',
+    legend: 'Landed in percent, veil below. Filled foot: the leading combination.',
+    draw: p => {
+      const r = readingOf(records, p.code)?.reading.reading;
+      return (
+        <g>
+          <PatchWriting
+            size={size}
+            head={p.code}
+            strong={r?.landed != null ? `${r.landed.toFixed(0)} %` : undefined}
+            lines={[r?.veil != null ? `veil ${r.veil.toFixed(2)}` : 'no dry reading']}
+          />
+          {leading?.patches.includes(p.code) && <Hatch size={size} kind="full" />}
+        </g>
+      );
+    },
+    say: p => {
+      const r = readingOf(records, p.code)?.reading.reading;
+      return `${p.code}: ${names(p)}, ${r ? `landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : 'no reading'}`;
+    },
+  };
+}
+
+/** Stage “Keep”. */
+export const KEEP: Stage = {
+  id: 'keep',
+  label: 'Keep',
+  load: async () => (await import('./keep-stage.tsx')).KeepStage,
+  marks,
+};

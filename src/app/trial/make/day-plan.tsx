@@ -1,0 +1,69 @@
+import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
+import { useMemo } from 'react';
+import type { Problem } from '../../../core/outcome/index.ts';
+import type { Agenda } from '../../../core/schedule/index.ts';
+import type { TrialPlan, TrialRecord } from '../../../core/trial/index.ts';
+import { span } from '../../../core/units/index.ts';
+import { moment } from '../../ui/time.ts';
+import { Sessions } from './sessions.tsx';
+
+interface Props {
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+  readonly agenda?: Agenda;
+  readonly problem?: Problem;
+  readonly busy?: number;
+  search(): void;
+  cancel(): void;
+  readonly now: number;
+}
+
+/** When hands are needed, stretch by stretch, until the trial is made; and the calendar file of it. */
+export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, now }: Props) {
+  const plans = useMemo(() => [plan], [plan]);
+  return (
+    <Box as="section" aria-label="Plan of the work" mt="6">
+      <Heading as="h2" size="lg" mb="1">
+        When hands are needed
+      </Heading>
+      {problem && (
+        <Box borderLeftWidth="5px" borderColor="warn.fg" bg="warn.subtle" px="4" py="2.5" role="alert">
+          <Text fontWeight="700">Not everything fits into the time there is.</Text>
+          <Text>{problem.say}</Text>
+          {problem.wayOut && <Text>{problem.wayOut}</Text>}
+        </Box>
+      )}
+      {agenda && (
+        <>
+          <Text mb="2">
+            Done <b>{moment(agenda.ends, now)}</b>, with {span(agenda.handsMin)} of work
+            {agenda.extras.length > 0 && ` and ${agenda.extras.length} washes`}.{' '}
+            {agenda.couldBeBetter < 0.01
+              ? 'No plan is shorter or nearer to the best moments.'
+              : `At most ${Math.max(1, Math.round(100 * agenda.couldBeBetter))} % could be gained.`}
+          </Text>
+          <Sessions
+            {...{ plans, agenda, now }}
+            sequence={records.length}
+            file={`${plan.code}-bench.ics`}
+            most={8}
+          />
+        </>
+      )}
+      <HStack mt="3" gap="3" wrap="wrap">
+        {busy === undefined ? (
+          <Button variant="outline" minH="48px" onClick={search}>
+            Look for a better plan
+          </Button>
+        ) : (
+          <Flex gap="3" align="center" role="status">
+            <Text>Looking, {Math.round(100 * busy)} %</Text>
+            <Button variant="outline" minH="48px" onClick={cancel}>
+              Stop
+            </Button>
+          </Flex>
+        )}
+      </HStack>
+    </Box>
+  );
+}

@@ -1,0 +1,236 @@
+import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
+import { atBench } from '../../../core/schedule/index.ts';
+import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
+import {
+  about,
+  airOf,
+  isSpoilt,
+  levelNames,
+  type PatchSettings,
+  settingsOf,
+  standing,
+  type TrialPlan,
+} from '../../../core/trial/index.ts';
+import { temperature } from '../../../core/units/index.ts';
+import { useAppend } from '../../../store/index.ts';
+import { Cautions } from '../../ui/cautions.tsx';
+import { failure, useNotice } from '../../ui/notices.tsx';
+import { outsideWords } from '../../ui/outside.ts';
+import { Said, useSettings } from '../../ui/settings.tsx';
+import { moment, useNow } from '../../ui/time.ts';
+import { Unbroken } from '../../ui/unbroken.tsx';
+import { useTrialled } from '../../ui/use-trialled.ts';
+import { useWorking } from '../../ui/use-working.ts';
+import { useTrial } from '../view.tsx';
+import { DayPlan } from './day-plan.tsx';
+import { DryingLine } from './drying-line.tsx';
+import { HowYouWork } from './how-you-work.tsx';
+import { PHASE_WORDS } from './phases.ts';
+import { useDayPlan } from './use-day-plan.ts';
+
+/** Stage "Make": the way to the bench, the plan of the work, what dries, and the selected patch's whole chain with what really happened. */
+export function MakeStage() {
+  const { plan, records, workshop, selected } = useTrial();
+  const { settings, change } = useSettings();
+  const now = useNow(5000);
+  const working = useWorking(workshop);
+  const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, working, now);
+  const { action } = atBench(plan, records, agenda, now);
+  const air = airOf(plan, records);
+  const trials = useTrialled(workshop);
+  return (
+    <Box>
+      <Text fontSize="1.3rem" mb="3">
+        {action.kind === 'finished' ? (
+          'Every patch is finished or written off.'
+        ) : action.kind === 'wait' ? (
+          <>
+            Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
+            {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>.
+          </>
+        ) : (
+          <>
+            Next: <b>{action.link.step.action}</b>, <Unbroken>{action.patch.code}</Unbroken>. {action.why}
+          </>
+        )}
+      </Text>
+      {action.kind === 'finished' ? (
+        <Button asChild size="2xl" colorPalette="buoy">
+          <Link to={`/w/${workshop}/t/${plan.id}/read`}>Photograph and read</Link>
+        </Button>
+      ) : (
+        <Button asChild size="2xl" colorPalette="buoy">
+          <Link to={`/w/${workshop}/t/${plan.id}/bench`}>
+            {hasBegun(records) ? 'Go to the bench' : 'Set up the bench'}
+          </Link>
+        </Button>
+      )}
+      <Text color="fg.muted" mt="3" mb="5">
+        Air: {temperature(air.tempC, settings.system)}, {air.rh} % humidity.
+      </Text>
+      {selected ? (
+        <Chain key={selected.code} now={now} />
+      ) : (
+        <Text mt="5">Choose a patch on the board to see its steps and times.</Text>
+      )}
+      {hasBegun(records) && action.kind !== 'finished' && (
+        <Box as="section" aria-label="Drying line" mt="6">
+          <Heading as="h2" size="lg" mb="1">
+            What is drying
+          </Heading>
+          <DryingLine
+            trials={[{ plan, records }]}
+            all={trials}
+            {...{ workshop, now }}
+            sittings={settings.working.sittings}
+          />
+        </Box>
+      )}
+      {action.kind !== 'finished' && (
+        <>
+          <DayPlan {...{ plan, records, agenda, problem, search, busy, cancel, now }} />
+          <HowYouWork
+            working={settings.working}
+            {...{ washMin: working.washMin, ovenHolds: working.ovenHolds }}
+            onChange={next => change({ working: next })}
+          />
+        </>
+      )}
+    </Box>
+  );
+}
+
+/** Coat and paper of a patch, where they are not among what is varied and named already. */
+function alsoOf(plan: TrialPlan, s: PatchSettings): string[] {
+  const varied = new Set(plan.factors.map(f => f.key));
+  return [
+    ...(varied.has('coatMm') || s.medium.kind === 'none' ? [] : [`${s.coatMm} mm coat`]),
+    ...(varied.has('donor') ? [] : [s.donor.name]),
+  ];
+}
+
+function Chain({ now }: { now: number }) {
+  const { plan, records, selected, workshop } = useTrial();
+  const patch = selected!;
+  const append = useAppend(workshop, plan.id);
+  const tell = useNotice();
+  const [note, setNote] = useState('');
+  const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
+  const status = patchStatus(line, airOf(plan, records), now);
+  const s = settingsOf(plan, patch);
+  const skipped = new Set(
+    skippedOf(records)
+      .filter(d => d.patch === patch.code)
+      .map(d => `${d.step} ${d.round}`),
+  );
+  const off = new Map(
+    deviationsOf(plan, records)
+      .filter(d => d.patch === patch.code)
+      .map(d => [`${d.step} ${d.round}`, d.byMin]),
+  );
+  const add = (draft: Parameters<typeof append.mutate>[0][number]) =>
+    append.mutate([draft], { onError: e => tell(failure(e)) });
+  const chain = chainOf(plan, patch);
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg">
+        {patch.code}: {PHASE_WORDS[status.phase]}
+      </Heading>
+      <Text color="fg.muted" mb="2">
+        <Said>{[levelNames(plan, patch).join(', '), ...alsoOf(plan, s)].join(' · ')}</Said>
+      </Text>
+      {chain.map((link, i) => {
+        const at = line.doneAt[i];
+        const isNext = status.next?.step.id === link.step.id && status.next.round === link.round;
+        return (
+          <Flex
+            key={`${link.step.id}${link.round}`}
+            borderTopWidth="1px"
+            py="1.5"
+            gap="3"
+            align="baseline"
+            fontWeight={isNext ? '700' : '400'}
+          >
+            <Text minW={{ base: '8.5rem', md: '12.5rem' }} color={at ? 'fg' : 'fg.muted'}>
+              {at
+                ? moment(at, now)
+                : isNext && status.window
+                  ? `aim ${moment(status.window.aim, now)}`
+                  : isNext
+                    ? 'next'
+                    : ''}
+            </Text>
+            <Text flex="1">
+              {at ? link.step.done : link.step.action}
+              {whichTime(chain, link) ? `, ${whichTime(chain, link)}` : ''}
+              {skipped.has(`${link.step.id} ${link.round}`) && (
+                <Text as="span" color="warn.fg">
+                  {' '}
+                  · left out
+                </Text>
+              )}
+              {off.has(`${link.step.id} ${link.round}`) && (
+                <Text as="span" color="warn.fg">
+                  {' '}
+                  · {outsideWords(off.get(`${link.step.id} ${link.round}`)!)}
+                </Text>
+              )}
+            </Text>
+          </Flex>
+        );
+      })}
+      {about(records, patch.code, 'note').map(n => (
+        <Text key={n.id} mt="2">
+          Note, {moment(Date.parse(n.at), now)}: {n.text}
+        </Text>
+      ))}
+      <Flex gap="2" mt="3" wrap="wrap" align="end">
+        <Input
+          aria-label={`Note about ${patch.code}`}
+          placeholder="Note about this patch"
+          value={note}
+          onChange={e => setNote(e.target.value)}
+          flex="1"
+          minW="12rem"
+        />
+        <Button
+          minH="44px"
+          variant="outline"
+          disabled={!note.trim()}
+          onClick={() => {
+            add({ kind: 'note', patch: patch.code, text: note.trim() });
+            setNote('');
+          }}
+        >
+          Keep note
+        </Button>
+        {!isSpoilt(records, patch.code) ? (
+          <Button
+            minH="44px"
+            variant="outline"
+            onClick={() => add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench' })}
+          >
+            Spoilt
+          </Button>
+        ) : (
+          <Button
+            minH="44px"
+            variant="outline"
+            onClick={() => {
+              const mark = standing(records).findLast(r => r.kind === 'spoilt' && r.patch === patch.code);
+              if (mark) add({ kind: 'undo', patch: patch.code, of: mark.id });
+            }}
+          >
+            Not spoilt after all
+          </Button>
+        )}
+      </Flex>
+      <Box mt="5">
+        <Cautions ids={[...new Set(line.chain.flatMap(x => cautionsAt(x.step, line.settings)))]} />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,50 @@
+import { patchStatus, progressOf } from '../../../core/progress/index.ts';
+import { span } from '../../../core/units/index.ts';
+import { presentMs } from '../../../store/index.ts';
+import type { BoardMarks } from '../../board/marks.tsx';
+import { Hatch, PatchWriting } from '../../board/marks.tsx';
+import type { Stage } from '../stage.ts';
+import type { TrialView } from '../view.tsx';
+import { PHASE_HATCH, PHASE_WORDS } from './phases.ts';
+
+function marks(view: TrialView): BoardMarks {
+  const { plan, records } = view;
+  const size = plan.patchMm;
+  const bench = progressOf(plan, records);
+  const now = presentMs();
+  const status = new Map(bench.lines.map(l => [l.patch.code, patchStatus(l, bench.air, now)]));
+  return {
+    what: 'with where every patch stands',
+    legend: 'Dots: waiting. Slanted lines: ready. Crossed: overdue or spoilt. Filled: finished.',
+    draw: p => {
+      const s = status.get(p.code)!;
+      const left = s.window && now < s.window.aim ? `${span((s.window.aim - now) / 60_000)} to go` : '';
+      return (
+        <g>
+          <PatchWriting
+            size={size}
+            head={p.code}
+            lines={[
+              s.last ? s.last.step.done.toLowerCase() : 'not begun',
+              s.next ? `→ ${s.next.step.action.toLowerCase()}` : PHASE_WORDS[s.phase],
+              left || PHASE_WORDS[s.phase],
+            ]}
+          />
+          <Hatch size={size} kind={PHASE_HATCH[s.phase]} />
+        </g>
+      );
+    },
+    say: p => {
+      const s = status.get(p.code)!;
+      return `${p.code}: ${PHASE_WORDS[s.phase]}${s.next ? `, next: ${s.next.step.action}` : ''}`;
+    },
+  };
+}
+
+/** Stage “Make”. */
+export const MAKE: Stage = {
+  id: 'make',
+  label: 'Make',
+  load: async () => (await import('./make-stage.tsx')).MakeStage,
+  marks,
+};

@@ -1,0 +1,52 @@
+import { useRef, useState } from 'react';
+import type { Outcome, Problem } from '../../../core/outcome/index.ts';
+import { Cancelled } from '../../../core/outcome/index.ts';
+import { type Agenda, agendaOf, type Working } from '../../../core/schedule/index.ts';
+import type { TrialPlan, TrialRecord } from '../../../core/trial/index.ts';
+import { agendaInWorker } from '../../../workers/index.ts';
+
+interface Found {
+  readonly key: string;
+  readonly found: Outcome<Agenda>;
+}
+
+/** Minutes after which a plan of the day is looked at again. */
+const AGAIN_MS = 10 * 60_000;
+
+/** The plan of a trial's work: a quick one at once, a thorough one when asked for, with its progress. */
+export function useDayPlan(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  working: Working,
+  now: number,
+): {
+  readonly agenda?: Agenda;
+  readonly problem?: Problem;
+  readonly busy?: number;
+  search(): void;
+  cancel(): void;
+} {
+  const key = JSON.stringify([plan.id, records.length, working, Math.floor(now / AGAIN_MS)]);
+  const quick = useRef<Found>(undefined);
+  const [thorough, setThorough] = useState<Found>();
+  const [busy, setBusy] = useState<number>();
+  const abort = useRef<AbortController>(undefined);
+  if (quick.current?.key !== key) quick.current = { key, found: agendaOf(plan, records, working, now) };
+  const search = () => {
+    abort.current = new AbortController();
+    setBusy(0);
+    agendaInWorker({ plan, records, working, now }, setBusy, abort.current.signal)
+      .then(found => setThorough({ key, found }))
+      .catch(error => {
+        if (!(error instanceof Cancelled)) throw error;
+      })
+      .finally(() => setBusy(undefined));
+  };
+  const { found } = thorough?.key === key && thorough.found.ok ? thorough : quick.current;
+  return {
+    ...(found.ok ? { agenda: found.value } : { problem: found.problem }),
+    ...(busy === undefined ? {} : { busy }),
+    search,
+    cancel: () => abort.current?.abort(),
+  };
+}

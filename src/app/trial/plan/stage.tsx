@@ -1,0 +1,11 @@
+import { levelMarksOn } from '../../board/level-marks.tsx';
+import type { Stage } from '../stage.ts';
+
+/** Stage “Lay out”. */
+export const PLAN: Stage = {
+  id: 'plan',
+  label: 'Lay out',
+  load: async () => (await import('./plan-stage.tsx')).PlanStage,
+  marks: ({ plan }) => levelMarksOn(plan),
+  arranges: true,
+};

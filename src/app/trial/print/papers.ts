@@ -1,0 +1,88 @@
+import type { Agenda } from '../../../core/schedule/index.ts';
+import {
+  benchSheets,
+  cardSheet,
+  cornersSheet,
+  type DonorSet,
+  labelSheets,
+  ladderCard,
+  mapSheets,
+  type Sheets,
+  targetSheet,
+} from '../../../core/sheets/index.ts';
+import type { TrialPlan } from '../../../core/trial/index.ts';
+
+/** One file that can be printed for a trial. */
+export interface Paper {
+  readonly id: string;
+  readonly name: string;
+  readonly says: string;
+  readonly file: string;
+  make(): Sheets;
+}
+
+/** The donor sheets of one printer and donor as a paper. */
+export const donorPaper = (plan: TrialPlan, set: DonorSet): Paper => ({
+  id: `donor ${set.printer.id} ${set.donor.id}`,
+  name: `${set.donor.name} through ${set.printer.name.toLowerCase()}`,
+  says: `${set.pages.length} ${set.pages.length === 1 ? 'sheet' : 'sheets'}, ${set.pieces} prints, on ${set.donor.printSide}`,
+  file: `${plan.code}-${set.printer.id}-${set.donor.id}.pdf`,
+  make: () => set,
+});
+
+/** Cards, labels and sheets for the bench of a trial; the bench sheet with the times of its agenda. */
+export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
+  const papers: Paper[] = [
+    {
+      id: 'card',
+      name: 'Reading card',
+      says: `Once, on plain white paper: cut out the grey window. It fits every trial with ${plan.patchMm} mm patches.`,
+      file: `reading-card-${plan.patchMm}mm.pdf`,
+      make: () => cardSheet(plan.patchMm),
+    },
+    {
+      id: 'labels',
+      name: 'Back labels',
+      says: 'A label with code and QR for the back of each piece.',
+      file: `${plan.code}-labels.pdf`,
+      make: () => labelSheets(plan),
+    },
+    {
+      id: 'map',
+      name: 'Board map',
+      says: 'What lies where, to glue on the back of the board.',
+      file: `${plan.code}-map.pdf`,
+      make: () => mapSheets(plan),
+    },
+    {
+      id: 'bench',
+      name: 'Paper bench sheet',
+      says: 'For those who want no screen near water: a row a patch, a box a step.',
+      file: `${plan.code}-bench-sheet.pdf`,
+      make: () => benchSheets(plan, agenda),
+    },
+    {
+      id: 'corners',
+      name: 'Board corner markers',
+      says: 'Four markers to lay at a board’s corners, for one photo of all of it.',
+      file: 'board-corners.pdf',
+      make: () => cornersSheet(plan.code),
+    },
+    {
+      id: 'strip',
+      name: 'Long test strip',
+      says: 'Tone steps and falling lines in a strip, for narrow pieces.',
+      file: `test-strip-${plan.patchMm}mm.pdf`,
+      make: () => targetSheet(Math.min(45, plan.patchMm), { strip: true, mirror: plan.used.method.mirror }),
+    },
+  ];
+  if (ladderCard(plan))
+    papers.splice(4, 0, {
+      id: 'ladder',
+      name: 'Ladder card',
+      says: 'A rung a wait, with boxes to tick what you saw.',
+      file: `${plan.code}-ladder.pdf`,
+      make: () => ladderCard(plan)!,
+    });
+  return papers;
+}

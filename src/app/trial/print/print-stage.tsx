@@ -1,0 +1,161 @@
+import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
+import { zipSync } from 'fflate';
+import { Fragment, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { agendaOf } from '../../../core/schedule/index.ts';
+import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../../core/sheets/index.ts';
+import type { Printer } from '../../../core/shelf/index.ts';
+import { levelNames, settingsOf } from '../../../core/trial/index.ts';
+import { presentMs, useShelf } from '../../../store/index.ts';
+import { makePdf, makePdfs } from '../../../workers/index.ts';
+import { PictureAdder } from '../../pictures/picture-adder.tsx';
+import { Choose } from '../../ui/choose.tsx';
+import { failure, useNotice } from '../../ui/notices.tsx';
+import { saveFile } from '../../ui/save-file.ts';
+import { Said, useSettings } from '../../ui/settings.tsx';
+import { useWorking } from '../../ui/use-working.ts';
+import { useTrial } from '../view.tsx';
+import { Bars } from './bars.tsx';
+import { CuttingPanel } from './cutting-panel.tsx';
+import { Looking, PaperRow } from './paper-row.tsx';
+import { donorPaper, otherPapers, type Paper } from './papers.ts';
+
+/** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
+export function PrintStage() {
+  const { plan, records, workshop, selected } = useTrial();
+  const working = useWorking(workshop);
+  const shelf = useShelf(workshop);
+  const tell = useNotice();
+  const [busy, setBusy] = useState<string>();
+  const [shown, setShown] = useState<string>();
+  const [paper, setPaper] = useState<NonNullable<SheetOptions['paper']>>('own');
+  const [pictures, setPictures] = useState<readonly OwnPicture[]>([]);
+  const { method } = plan.used;
+  const printers = plan.used.printers.map(p => shelf.data?.shelf.printers.find(s => s.id === p.id) ?? p);
+  const bars = Object.fromEntries(printers.map(p => [p.id, { x: p.barAcross, y: p.barDown }]));
+  const barKey = JSON.stringify(bars);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
+  const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
+  const { system } = useSettings().settings;
+  const donorPapers = sets.map(set => donorPaper(plan, inMeasures(set, system)));
+  const others = useMemo(() => {
+    const found = agendaOf(plan, records, working, presentMs());
+    return otherPapers(plan, found.ok ? found.value : undefined).map(p => ({
+      ...p,
+      make: () => inMeasures(p.make(), system),
+    }));
+  }, [plan, records, working, system]);
+  const during = async (what: string, work: () => Promise<void>) => {
+    setBusy(what);
+    try {
+      await work();
+    } catch (error) {
+      tell(failure(error));
+    } finally {
+      setBusy(undefined);
+    }
+  };
+  const save = (p: Paper) =>
+    during(p.id, async () => {
+      saveFile(await makePdf(p.make()), p.file);
+      tell({ say: `${p.file} is in your downloads. Print it at 100 %, not fitted to the page.` });
+    });
+  const saveAll = () =>
+    during('all', async () => {
+      if (donorPapers.length === 1) {
+        saveFile(await makePdf(donorPapers[0].make()), `${plan.code}-donor-sheets.pdf`);
+      } else {
+        const made = await makePdfs(donorPapers.map(p => p.make()));
+        const files: Record<string, Uint8Array> = {};
+        for (const [i, p] of donorPapers.entries())
+          files[p.file] = new Uint8Array(await made[i].arrayBuffer());
+        saveFile(
+          new Blob([zipSync(files, { level: 0 }) as BlobPart], { type: 'application/zip' }),
+          `${plan.code}-donor-sheets.zip`,
+        );
+      }
+      tell({ say: 'The donor sheets are in your downloads. Print them at 100 %, not fitted to the page.' });
+    });
+  const row = (p: Paper) => (
+    <Fragment key={p.id}>
+      <PaperRow
+        paper={p}
+        isShown={shown === p.id}
+        busy={busy === p.id}
+        onShow={() => setShown(shown === p.id ? undefined : p.id)}
+        onSave={() => void save(p)}
+      />
+      {shown === p.id && <Looking paper={p} />}
+    </Fragment>
+  );
+  return (
+    <Box>
+      <Text fontSize="1.15rem" mb="4">
+        {method.mirrorReason}
+        {printers.some(p => p.mirrorSetting) && ` ${mirrorWords(printers)}`}
+      </Text>
+      <Heading as="h2" size="xl" mb="1">
+        1. Donor sheets
+      </Heading>
+      <Button
+        size="2xl"
+        colorPalette="buoy"
+        mt="1"
+        mb="3"
+        loading={busy === 'all'}
+        loadingText="Drawing the sheets"
+        onClick={() => void saveAll()}
+      >
+        Save the donor sheets ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
+      </Button>
+      {donorPapers.map(row)}
+      <Text color="fg.muted" mt="2">
+        Each print has its code on a tab below it, outside the picture, cut marks, and bars of{' '}
+        <Said>100 mm</Said> both ways. Cut away from your hand, along a metal ruler.
+      </Text>
+      <HStack gap="4" mt="3" wrap="wrap" align="start">
+        <Choose
+          label="Paper in the printer"
+          width="13rem"
+          value={paper}
+          options={[
+            ['own', 'the donor’s own size'],
+            ['A4', 'A4'],
+            ['Letter', 'Letter'],
+          ]}
+          onChange={v => setPaper(v as typeof paper)}
+        />
+        {printers.map(p => (
+          <Bars key={p.id} printer={p} />
+        ))}
+      </HStack>
+      <PictureAdder plan={plan} onChange={setPictures} />
+      <Heading as="h2" size="xl" mt="6" mb="1">
+        2. Cards, labels and maps
+      </Heading>
+      {others.map(row)}
+      <CuttingPanel
+        picture={{ w: plan.patchMm, h: plan.patchMm }}
+        margin={Math.max(method.aroundMm, 5)}
+        pieces={plan.patches.length}
+      />
+      {selected && (
+        <Text mt="6">
+          <b>{selected.code}</b>: <Said>{levelNames(plan, selected).join(', ')}</Said>, printed on{' '}
+          {settingsOf(plan, selected).donor.name}.
+        </Text>
+      )}
+      <HStack mt="6">
+        <Button asChild size="lg" colorPalette="tide">
+          <Link to={`/w/${workshop}/t/${plan.id}/make`}>Printed: go on to making</Link>
+        </Button>
+      </HStack>
+    </Box>
+  );
+}
+
+/** Which printers could turn the sheets back: the mirror setting of a printer has to stay off. */
+function mirrorWords(printers: readonly Printer[]): string {
+  const names = printers.filter(p => p.mirrorSetting).map(p => p.name.toLowerCase());
+  return `Leave the mirror setting of ${names.join(' and of ')} off: the sheets are the right way already.`;
+}

@@ -1,0 +1,188 @@
+import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/react';
+import { useEffect, useRef, useState } from 'react';
+import { levelNames, readingOf } from '../../../core/trial/index.ts';
+import { warmUpReader } from '../../../workers/index.ts';
+import { Choose } from '../../ui/choose.tsx';
+import { Said } from '../../ui/settings.tsx';
+import { useTrial } from '../view.tsx';
+import { ReadingPanel } from './reading-panel.tsx';
+import { useReader } from './use-reader.ts';
+
+/** Stage "Read": photos in, numbers and maps out, one patch at a time or many at once. */
+export function ReadStage() {
+  const view = useTrial();
+  const { plan, records, selected, select } = view;
+  const reader = useReader(view);
+  const [warm, setWarm] = useState<'warming' | 'ready' | 'failed'>('warming');
+  const [stage, setStage] = useState<'wet' | 'dry'>('dry');
+  const [round, setRound] = useState(() => Math.max(...plan.patches.map(() => plan.usual.rounds)));
+  const [over, setOver] = useState(false);
+  const files = useRef<HTMLInputElement>(null);
+  const camera = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    warmUpReader().then(
+      () => setWarm('ready'),
+      () => setWarm('failed'),
+    );
+  }, []);
+  const take = (list: FileList | null) => {
+    if (list?.length) void reader.readFiles([...list], stage, round);
+    if (files.current) files.current.value = '';
+    if (camera.current) camera.current.value = '';
+  };
+  const canSimulate = (plan.used.method.copiedFrom ?? plan.used.method.id) === 'wet-rub';
+  const next = plan.patches.find(p => !readingOf(records, p.code));
+  const read = plan.patches.filter(p => readingOf(records, p.code)).length;
+  return (
+    <Box
+      onDragOver={e => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={e => {
+        e.preventDefault();
+        setOver(false);
+        take(e.dataTransfer.files);
+      }}
+    >
+      <Text fontSize="1.15rem" mb="2">
+        {read} of {plan.patches.length} patches read.{' '}
+        {selected ? (
+          <>
+            Photos now go to <b>{selected.code}</b> (<Said>{levelNames(plan, selected).join(', ')}</Said>).
+          </>
+        ) : (
+          'Choose a patch on the board, or drop photos whose names hold the patch codes.'
+        )}
+      </Text>
+      {!selected && next && (
+        <Button mb="3" minH="44px" variant="outline" onClick={() => select(next.code)}>
+          Start with {next.code}
+        </Button>
+      )}
+      <HStack gap="3" mb="3" wrap="wrap" align="end">
+        <Choose
+          label="The patch is"
+          value={stage}
+          onChange={v => setStage(v as 'wet' | 'dry')}
+          options={[
+            ['dry', 'dry'],
+            ['wet', 'still wet'],
+          ]}
+        />
+        <Choose
+          label="After rubbing round"
+          value={String(round)}
+          onChange={v => setRound(Number(v))}
+          options={['1', '2', '3', '4', '5', '6'].map(n => [n, n])}
+        />
+      </HStack>
+      <Box borderWidth="2px" borderStyle="dashed" borderColor={over ? 'buoy.solid' : 'border'} p="4">
+        <HStack gap="3" wrap="wrap">
+          <Button size="xl" colorPalette="buoy" onClick={() => files.current?.click()} disabled={reader.busy}>
+            Choose photos
+          </Button>
+          <Button
+            size="xl"
+            variant="outline"
+            onClick={() => camera.current?.click()}
+            disabled={reader.busy || !selected}
+            display={{ lg: 'none' }}
+          >
+            Take a photo
+          </Button>
+          {canSimulate && (
+            <Button
+              size="xl"
+              variant="outline"
+              onClick={() => selected && reader.simulate(selected, stage, round)}
+              disabled={reader.busy || !selected}
+            >
+              Simulated camera
+            </Button>
+          )}
+        </HStack>
+        <Text color="fg.muted" mt="2">
+          Or drop them here. Lay the reading card over the patch and take the whole card into the picture.{' '}
+          {canSimulate
+            ? 'The simulated camera makes a practice photo and says so.'
+            : 'The simulated camera knows only the wet-rub transfer so far.'}
+        </Text>
+        <input
+          ref={files}
+          type="file"
+          accept="image/*"
+          multiple
+          hidden
+          data-testid="photo-files"
+          onChange={e => take(e.target.files)}
+        />
+        <input
+          ref={camera}
+          type="file"
+          accept="image/*"
+          capture="environment"
+          hidden
+          onChange={e => take(e.target.files)}
+        />
+      </Box>
+      <Box aria-live="polite" mt="3">
+        {warm === 'warming' && (
+          <Text color="fg.muted">The image reader is warming up; you can choose photos already.</Text>
+        )}
+        {warm === 'failed' && (
+          <Text color="buoy.fg">The image reader could not start. Load the page again.</Text>
+        )}
+        {reader.jobs.map(job => (
+          <Box key={job.id} py="2" borderTopWidth="1px">
+            <Flex gap="3" align="baseline" wrap="wrap">
+              <Text fontWeight="700">{job.patch}</Text>
+              <Text flex="1" minW="10rem" truncate>
+                {job.name}
+              </Text>
+              <Text>
+                {job.state === 'reading'
+                  ? job.word
+                  : job.state === 'done'
+                    ? 'Read and kept'
+                    : job.state === 'cancelled'
+                      ? 'Cancelled'
+                      : job.state === 'waiting'
+                        ? 'Waiting'
+                        : 'Refused'}
+              </Text>
+            </Flex>
+            {job.state === 'reading' && (
+              <Progress.Root value={Math.round(job.share * 100)} size="sm" aria-label={`Reading ${job.name}`}>
+                <Progress.Track>
+                  <Progress.Range bg="tide.solid" />
+                </Progress.Track>
+              </Progress.Root>
+            )}
+            {job.problem && (
+              <Text color="buoy.fg" role="alert">
+                <b>{job.problem.say}</b> {job.problem.wayOut}
+              </Text>
+            )}
+          </Box>
+        ))}
+        {reader.busy && (
+          <Button mt="2" minH="44px" variant="outline" onClick={reader.cancel}>
+            Cancel reading
+          </Button>
+        )}
+      </Box>
+      {selected ? (
+        <ReadingPanel key={selected.code} patch={selected} />
+      ) : (
+        <Box mt="6">
+          <Heading as="h2" size="lg">
+            No patch chosen
+          </Heading>
+          <Text color="fg.muted">Its photo, its bare patches and its veil will show here.</Text>
+        </Box>
+      )}
+    </Box>
+  );
+}

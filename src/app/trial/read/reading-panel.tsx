@@ -1,0 +1,155 @@
+import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
+import { length } from '../../../core/units/index.ts';
+import { Said, useSettings } from '../../ui/settings.tsx';
+import { moment } from '../../ui/time.ts';
+import { useTrial } from '../view.tsx';
+import { MapView, type Overlay } from './map-view.tsx';
+
+const OVERLAYS: readonly [Overlay, string][] = [
+  ['none', 'Photo'],
+  ['bare', 'Bare patches'],
+  ['veil', 'Veil'],
+];
+
+/** The readings of one patch: photo with maps, numbers with their give, where it is bare. */
+export function ReadingPanel({ patch }: { patch: Patch }) {
+  const { records, workshop, plan } = useTrial();
+  const { settings } = useSettings();
+  const [overlay, setOverlay] = useState<Overlay>('bare');
+  const found = readingOf(records, patch.code);
+  if (!found)
+    return (
+      <Text mt="6" color="fg.muted">
+        {patch.code} has no reading yet.
+      </Text>
+    );
+  const { reading, straight } = found.reading;
+  const all = about(records, patch.code, 'reading');
+  const photos = about(records, patch.code, 'photo');
+  const rows: [string, string, string][] = [
+    [
+      'Landed',
+      reading.landed === null ? 'not given' : `${reading.landed.toFixed(1)} %`,
+      reading.landedGive === null ? '' : `± ${reading.landedGive.toFixed(1)}`,
+    ],
+    [
+      'Veil',
+      reading.veil === null ? 'not given: photograph it dry' : reading.veil.toFixed(2),
+      reading.veilGive === null ? '' : `± ${reading.veilGive.toFixed(2)}`,
+    ],
+    ['Bare patches', String(reading.bare.length), 'of 1 mm² or more'],
+    ['Could be seen', `${reading.visible.toFixed(0)} %`, 'of the inked area, on this ground'],
+    ...(reading.stain !== null
+      ? [['Stain', `${reading.stain.toFixed(1)} %`, 'of the white parts'] as [string, string, string]]
+      : []),
+    ...(reading.detail
+      ? [
+          ['Finest line', `${reading.detail} mm`, 'still separate from the ground'] as [
+            string,
+            string,
+            string,
+          ],
+        ]
+      : []),
+    ...(reading.tone !== null
+      ? [
+          ['Tone', `ΔE ${reading.tone.toFixed(1)}`, 'off what the ink on this ground should be'] as [
+            string,
+            string,
+            string,
+          ],
+        ]
+      : []),
+  ];
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg" mb="1">
+        {patch.code}
+      </Heading>
+      <Text color="fg.muted" mb="3">
+        {found.photo.stage === 'dry' ? 'Dry' : 'Wet'}, after round {found.photo.round}, read{' '}
+        {moment(Date.parse(found.reading.at), Date.now())}
+        {found.photo.simulated && ' · simulated photo'}
+      </Text>
+      <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="5">
+        <Box>
+          <MapView workshop={workshop} straight={straight} reading={reading} overlay={overlay} />
+          <Flex gap="2" mt="2" wrap="wrap">
+            {OVERLAYS.map(([id, word]) => (
+              <Button
+                key={id}
+                size="sm"
+                minH="44px"
+                variant={overlay === id ? 'solid' : 'outline'}
+                colorPalette="tide"
+                aria-pressed={overlay === id}
+                onClick={() => setOverlay(id)}
+              >
+                {word}
+              </Button>
+            ))}
+          </Flex>
+        </Box>
+        <Box>
+          <Table.Root size="sm">
+            <Table.Body>
+              {rows.map(([what, value, note]) => (
+                <Table.Row key={what} bg="transparent">
+                  <Table.Cell ps="0">{what}</Table.Cell>
+                  <Table.Cell fontWeight="700" whiteSpace="nowrap">
+                    <Said>{value}</Said>
+                  </Table.Cell>
+                  <Table.Cell color="fg.muted">
+                    <Said>{note}</Said>
+                  </Table.Cell>
+                </Table.Row>
+              ))}
+            </Table.Body>
+          </Table.Root>
+          {reading.mirrored && (
+            <Text mt="2" color="buoy.fg" fontWeight="700">
+              The picture is backwards.
+            </Text>
+          )}
+          {reading.notes.map(n => (
+            <Text key={n} mt="2">
+              {n}
+            </Text>
+          ))}
+          {reading.bare.slice(0, 4).map(b => (
+            <Text key={`${b.x} ${b.y}`} mt="1" fontSize="0.95rem">
+              <Said>{`${b.area.toFixed(1)} mm²`}</Said> {b.shape}, at{' '}
+              {length(Math.round(b.x), settings.system)} from the left,{' '}
+              {length(Math.round(b.y), settings.system)} from the top
+            </Text>
+          ))}
+          <Text mt="3" color="fg.muted" fontSize="0.9rem">
+            Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt,{' '}
+            <Said>{`blur ${reading.quality.blurMm} mm, lined up to ${reading.quality.residualMm} mm`}</Said>
+          </Text>
+          {all.length > 1 && (
+            <Box mt="3">
+              <Text fontWeight="700">Every reading of this patch</Text>
+              {all.map(r => {
+                const photo = photos.find(p => p.photo === r.photo);
+                return (
+                  <Text key={r.id} fontSize="0.95rem">
+                    {photo?.stage}, round {photo?.round}: landed {r.reading.landed} %, veil{' '}
+                    {r.reading.veil ?? 'not given'}
+                  </Text>
+                );
+              })}
+            </Box>
+          )}
+        </Box>
+      </Grid>
+      {plan.intent !== 'crisp' && (
+        <Text mt="3" color="fg.muted">
+          You wanted it {plan.intent}: bare patches may be what you are after. Judge with your eyes.
+        </Text>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,39 @@
+import { readingOf } from '../../../core/trial/index.ts';
+import type { BoardMarks } from '../../board/marks.tsx';
+import { PatchWriting } from '../../board/marks.tsx';
+import type { Stage } from '../stage.ts';
+import type { TrialView } from '../view.tsx';
+import { StraightPhoto } from './straight-photo.tsx';
+
+function marks(view: TrialView): BoardMarks {
+  const { plan, records, workshop } = view;
+  const size = plan.patchMm;
+  return {
+    what: 'with the photos read so far',
+    legend: 'The straightened photo and the share that landed.',
+    draw: p => {
+      const found = readingOf(records, p.code);
+      if (!found) return <PatchWriting size={size} head={p.code} lines={['no photo yet']} />;
+      return (
+        <StraightPhoto
+          workshop={workshop}
+          id={found.reading.straight}
+          size={size}
+          words={`${found.reading.reading.landed?.toFixed(0)} %`}
+        />
+      );
+    },
+    say: p => {
+      const r = readingOf(records, p.code)?.reading.reading;
+      return r ? `${p.code}: landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : `${p.code}: not read yet`;
+    },
+  };
+}
+
+/** Stage “Read”. */
+export const READ: Stage = {
+  id: 'read',
+  label: 'Read',
+  load: async () => (await import('./read-stage.tsx')).ReadStage,
+  marks,
+};

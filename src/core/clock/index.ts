@@ -1,0 +1,1 @@
+export { SteadyClock, type TimeSources } from './steady-clock.ts';

@@ -1,0 +1,132 @@
+import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
+import * as v from 'valibot';
+import type { Step } from '../methods/index.ts';
+import { progressOf } from '../progress/index.ts';
+import type { Medium, Shelf } from '../shelf/index.ts';
+import { type PatchSettings, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { type Air, coatFactor, dryingFactor, REFERENCE_AIR, REFERENCE_COAT_MM } from '../units/index.ts';
+
+export interface Trialled {
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+}
+
+/** How long a medium takes to dry, hours, in the air and at the thickness asked for: a range that nine in ten lie in. */
+export interface Drying {
+  readonly lo: number;
+  readonly mid: number;
+  readonly hi: number;
+  /** How many answers to "is it ready?" it rests on; without any it is the jar's estimate. */
+  readonly answers: number;
+}
+
+/** Spread of the jar's estimate and of single pieces about it, as standard deviations of the logarithm of hours. */
+const PRIOR_SD = 0.3;
+const PIECE_SD = 0.2;
+/** Standard deviations to either side within which nine in ten lie. */
+export const SURE = 1.645;
+
+/** What one piece told of its medium: it was dry after between so many hours of the reference air and coat. */
+export const DryingSeen = v.object({
+  medium: v.string(),
+  from: v.pipe(v.number(), v.minValue(0)),
+  /** Nothing where it was never found ready. */
+  to: v.nullable(v.number()),
+});
+export type DryingSeen = v.InferOutput<typeof DryingSeen>;
+
+/** Lessons of a trial as far as they are about drying. */
+interface Taught {
+  readonly drying: readonly DryingSeen[];
+}
+
+/**
+ * Drying time of a medium in an air, from the jar and the maker's own answers to "is it ready?". Each piece is an
+ * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time; the jar is the
+ * prior; the posterior is summed on a grid. Times are brought to the reference air and a coat of 0.3 mm, for which jars
+ * state them, by their factors.
+ */
+export function learntDrying(
+  medium: { readonly id: string; readonly dryHours: number },
+  lessons: readonly Taught[],
+  air: Air,
+  coatMm = REFERENCE_COAT_MM,
+): Drying {
+  const seen = lessons.flatMap(l => l.drying).filter(d => d.medium === medium.id);
+  const factor = dryingFactor(air) * coatFactor(coatMm);
+  const centre = Math.log(medium.dryHours);
+  let mass = 0;
+  let mean = 0;
+  let square = 0;
+  for (let step = -80; step <= 80; step++) {
+    const mu = centre + (step / 80) * 5 * PRIOR_SD;
+    let log = -0.5 * ((mu - centre) / PRIOR_SD) ** 2;
+    for (const { from, to } of seen) {
+      const below = from > 0 ? normalCdf(Math.log(from), mu, PIECE_SD) : 0;
+      const above = to === null ? 1 : normalCdf(Math.log(to), mu, PIECE_SD);
+      log += Math.log(Math.max(1e-9, above - below));
+    }
+    const weight = Math.exp(log);
+    mass += weight;
+    mean += weight * mu;
+    square += weight * mu * mu;
+  }
+  mean /= mass;
+  const spread = Math.sqrt(Math.max(0, square / mass - mean * mean) + (seen.length ? PIECE_SD ** 2 : 0));
+  return {
+    lo: Math.exp(mean - SURE * spread) * factor,
+    mid: Math.exp(mean) * factor,
+    hi: Math.exp(mean + SURE * spread) * factor,
+    answers: seen.length,
+  };
+}
+
+/** How long each medium takes to dry in the reference air, by its id; {@link learntDrying} for a whole shelf. */
+export const learntMediums = (
+  mediums: readonly Medium[],
+  lessons: readonly Taught[],
+): ReadonlyMap<string, Drying> =>
+  new Map(mediums.flatMap(m => (m.kind === 'none' ? [] : [[m.id, learntDrying(m, lessons, REFERENCE_AIR)]])));
+
+/** The shelf with the drying times that the maker's own answers tell; the jar's where there are none. */
+export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>): Shelf {
+  const mediums = shelf.mediums.map(medium => {
+    const drying = learnt.get(medium.id);
+    return drying?.answers ? { ...medium, dryHours: drying.mid } : medium;
+  });
+  return { ...shelf, mediums };
+}
+
+/** Whether the wait after a step is the medium's drying: planned, and with no sign of its own to wait for. */
+export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
+  step.wait.kind === 'planned' && !step.ready && medium.kind !== 'none';
+
+/** What each piece of a trial told of its medium, by the answers to "is it ready?" given while it dried. */
+export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {
+  const answers = standing(records).flatMap(r => (r.kind === 'ready' ? [r] : []));
+  if (!answers.length) return [];
+  const bench = progressOf(plan, records);
+  return bench.lines.flatMap(line => {
+    const { settings, chain } = line;
+    // Only what was answered while the medium dried tells of it: a base, a finish or water dries in its own time.
+    const at = chain.findIndex(l => driesMedium(l.step, settings));
+    const start = line.doneAt[at];
+    const next = chain[at + 1];
+    if (start === undefined || !next) return [];
+    const factor = dryingFactor(bench.air) * coatFactor(settings.coatMm);
+    const hours = (r: { at: string }) => (Date.parse(r.at) - start) / 3_600_000 / factor;
+    const same = answers.filter(
+      r => r.patch === line.patch.code && r.step === next.step.id && r.round === next.round,
+    );
+    if (!same.length) return [];
+    const not = same.filter(r => !r.ready).map(hours);
+    const ready = same.filter(r => r.ready).map(hours);
+    return [
+      {
+        medium: settings.medium.id,
+        from: Math.max(0, ...not),
+        to: ready.length ? Math.max(0, Math.min(...ready)) : null,
+      },
+    ];
+  });
+}

@@ -1,0 +1,98 @@
+import { type PatchProgress, patchStatus, progressOf } from '../progress/index.ts';
+import { isShortWait, type Link } from '../steps/index.ts';
+import type { TrialPlan } from '../trial/index.ts';
+import { driesMedium, learntDrying, type Trialled } from './learn.ts';
+import { type Lessons, lessonsOf } from './lessons.ts';
+
+const TOGETHER_MS = 10 * 60_000;
+
+/** Pieces that wait together for the same: one bar of the drying line. Times are ms. */
+export interface Waiting {
+  readonly plan: TrialPlan;
+  readonly patches: readonly string[];
+  readonly last: Link;
+  readonly next: Link;
+  readonly since: number;
+  readonly opens: number;
+  readonly aim: number;
+  readonly closes: number;
+  /** When the medium is likely dry in this air: nine in ten; nothing where no medium dries. */
+  readonly dry?: { readonly lo: number; readonly hi: number; readonly answers: number };
+  /** What to look for; nothing where there is nothing to see. */
+  readonly question?: string;
+  /** The last answer, if one was given. */
+  readonly asked?: PatchProgress['asked'];
+}
+
+/** Everything that waits over all `trials` for long, the soonest first; `lessons` of the whole workshop tell how long mediums dry. */
+export function dryingLine(
+  trials: readonly Trialled[],
+  now: number,
+  lessons: readonly Lessons[] = trials.map(lessonsOf),
+): Waiting[] {
+  const bars: Waiting[] = [];
+  for (const trial of trials) {
+    const bench = progressOf(trial.plan, trial.records);
+    for (const line of bench.lines) {
+      const status = patchStatus(line, bench.air, now);
+      const { window, last, next } = status;
+      if (!window || !last || !next) continue;
+      const since = Math.max(...line.doneAt.filter(t => t !== undefined));
+      if (isShortWait((window.aim - since) / 60_000)) continue;
+      const range = driesMedium(last.step, line.settings)
+        ? learntDrying(line.settings.medium, lessons, bench.air, line.settings.coatMm)
+        : undefined;
+      const question = questionFor(line, last);
+      const bar: Waiting = {
+        plan: trial.plan,
+        patches: [line.patch.code],
+        last,
+        next,
+        since,
+        ...window,
+        ...(range
+          ? {
+              dry: {
+                lo: since + range.lo * 3_600_000,
+                hi: since + range.hi * 3_600_000,
+                answers: range.answers,
+              },
+            }
+          : {}),
+        ...(question ? { question } : {}),
+        ...(line.asked ? { asked: line.asked } : {}),
+      };
+      const same = bars.findIndex(b => together(b, bar));
+      if (same >= 0) bars[same] = { ...bars[same], patches: [...bars[same].patches, line.patch.code] };
+      else bars.push(bar);
+    }
+  }
+  return bars.sort((a, b) => a.aim - b.aim);
+}
+
+const together = (a: Waiting, b: Waiting) =>
+  a.plan.id === b.plan.id &&
+  a.next.step.id === b.next.step.id &&
+  a.next.round === b.next.round &&
+  Math.abs(a.aim - b.aim) < TOGETHER_MS &&
+  a.question === b.question &&
+  a.asked?.ready === b.asked?.ready;
+
+const MILKY = new Set([
+  'self-levelling gel',
+  'soft gel',
+  'heavy gel',
+  'matte acrylic medium',
+  'film gel',
+  'photo-transfer medium',
+]);
+const GLUES = new Set(['white glue', 'decoupage glue', 'fabric medium', 'matt paint']);
+
+/** What shows that a piece is ready, asked of the piece itself: the step's own sign, or the medium's where that dries. */
+function questionFor({ settings }: PatchProgress, { step }: Link): string | undefined {
+  if (step.ready) return step.ready;
+  if (!driesMedium(step, settings)) return undefined;
+  if (MILKY.has(settings.medium.kind)) return 'No milk left, no longer cool, not tacky?';
+  if (GLUES.has(settings.medium.kind)) return 'No longer cool to the touch, and not tacky at the edge?';
+  return undefined;
+}

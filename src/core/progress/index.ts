@@ -1,0 +1,5 @@
+export { hasBegun } from './begun.ts';
+export { deviationsOf, skippedOf } from './deviations.ts';
+export { type PatchProgress, progressOf, type Trialled, type TrialProgress } from './progress.ts';
+export { type PatchStatus, patchStatus, type Window } from './status.ts';
+export { alsoNow } from './together.ts';

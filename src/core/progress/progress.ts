@@ -1,0 +1,83 @@
+import { chainOf, type Link, preparedTogether } from '../steps/index.ts';
+import {
+  airOf,
+  type Patch,
+  type PatchSettings,
+  settingsOf,
+  standing,
+  type TrialPlan,
+  type TrialRecord,
+} from '../trial/index.ts';
+import { type Air, dryingFactor } from '../units/index.ts';
+
+/** A trial: what was planned and what really happened. */
+export interface Trialled {
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+}
+
+/** One patch on the bench: its settings, its chain, and how far along it is. */
+export interface PatchProgress {
+  readonly patch: Patch;
+  readonly settings: PatchSettings;
+  readonly chain: readonly Link[];
+  /** When each link was done, ms; in the order of the chain, without gaps at the end. */
+  readonly doneAt: (number | undefined)[];
+  readonly spoilt: boolean;
+  /** The last answer to "is it ready?" since the last step, ms. */
+  readonly asked?: { readonly at: number; readonly ready: boolean };
+  /** The planned wait as it is in the air of the day, minutes, where the plan does not vary it. */
+  readonly plannedMin?: number;
+  /** Codes of the patches whose ground is prepared in the same go, its own among them. */
+  readonly preparedWith: readonly string[];
+}
+
+/** A trial's records folded once, so that asking what comes next is quick. */
+export interface TrialProgress {
+  readonly air: Air;
+  readonly lines: readonly PatchProgress[];
+}
+
+/** Folds a plan and its records. */
+export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): TrialProgress {
+  const times = new Map<string, number>();
+  const asked = new Map<string, { at: number; ready: boolean }>();
+  let shortWaitMin: number | undefined;
+  const spoilt = new Set<string>();
+  const kept = standing(records);
+  for (const record of kept) {
+    if (record.kind === 'step')
+      for (const patch of [record.patch, ...(record.also ?? [])])
+        times.set(`${patch} ${record.step} ${record.round}`, Date.parse(record.at));
+    if (record.kind === 'spoilt' && record.patch) spoilt.add(record.patch);
+    if (record.kind === 'ready')
+      asked.set(`${record.patch} ${record.step} ${record.round}`, {
+        at: Date.parse(record.at),
+        ready: record.ready,
+      });
+    if (record.kind === 'air') shortWaitMin = record.waitMin;
+  }
+  const air = airOf(plan, kept);
+  const varied = plan.factors.some(f => f.key === 'dryHours');
+  // What was planned for one air takes longer in a damper one; a wait that is compared is kept as it is.
+  const moves = dryingFactor(air) / dryingFactor(plan.air);
+  const goes = preparedTogether(plan);
+  const lines = plan.patches.map(patch => {
+    const chain = chainOf(plan, patch);
+    const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
+    const next = chain.find((_, i) => doneAt[i] === undefined);
+    const answer = next && asked.get(`${patch.code} ${next.step.id} ${next.round}`);
+    const settings = settingsOf(plan, patch);
+    return {
+      patch,
+      settings,
+      chain,
+      doneAt,
+      spoilt: spoilt.has(patch.code),
+      preparedWith: goes.get(patch.code) ?? [patch.code],
+      ...(answer ? { asked: answer } : {}),
+      ...(varied ? {} : { plannedMin: shortWaitMin ?? settings.dryHours * 60 * moves }),
+    };
+  });
+  return { air, lines };
+}

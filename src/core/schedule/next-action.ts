@@ -1,0 +1,58 @@
+import { type PatchStatus, patchStatus, type TrialProgress } from '../progress/index.ts';
+import { isShortWindow, type Link } from '../steps/index.ts';
+import type { Patch } from '../trial/index.ts';
+
+/** The one thing that needs hands, or the next moment when something will. */
+export type Action =
+  | {
+      readonly kind: 'do';
+      readonly patch: Patch;
+      readonly status: PatchStatus;
+      readonly link: Link;
+      readonly why: string;
+      /** When the plan of the work has it, ms; nothing without a plan. */
+      readonly planned?: number;
+    }
+  | {
+      readonly kind: 'wait';
+      readonly patch: Patch;
+      readonly status: PatchStatus;
+      readonly link: Link;
+      readonly until: number;
+    }
+  | { readonly kind: 'finished' };
+
+/**
+ * What to do next with one pair of hands. A wait shorter than 20 minutes is finished before
+ * anything else is begun (a coat must not skin over while another patch is coated); then what is
+ * overdue or ready, the soonest to close first; then new work: marking before everything, after
+ * that in the plan's randomised order.
+ */
+export function nextAction(bench: TrialProgress, now: number): Action {
+  const open = bench.lines.flatMap(line => {
+    const status = patchStatus(line, bench.air, now);
+    return status.next ? [{ patch: line.patch, status, link: status.next }] : [];
+  });
+  const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });
+  const soonest = (list: typeof open) =>
+    [...list].sort(
+      (a, b) =>
+        (a.status.window?.closes ?? 0) - (b.status.window?.closes ?? 0) || a.patch.order - b.patch.order,
+    )[0];
+
+  const short = open.filter(o => o.status.window && isShortWindow(o.status.window));
+  if (short.length) return act(soonest(short), 'Its window is short.');
+  const ready = open.filter(
+    o => o.status.phase === 'overdue' || (o.status.phase === 'ready' && now >= o.status.window!.aim),
+  );
+  if (ready.length) return act(soonest(ready), 'Its time has come.');
+  const fresh = open.filter(o => o.status.phase === 'to do');
+  if (fresh.length) {
+    const unmarked = fresh.filter(o => o.link.step.id === 'mark');
+    const pool = unmarked.length ? unmarked : fresh;
+    return act([...pool].sort((a, b) => a.patch.order - b.patch.order)[0], 'Next in the order of work.');
+  }
+  if (!open.length) return { kind: 'finished' };
+  const first = [...open].sort((a, b) => a.status.window!.aim - b.status.window!.aim)[0];
+  return { kind: 'wait', ...first, until: first.status.window!.aim };
+}

@@ -1,0 +1,58 @@
+import type { Step } from '../methods/index.ts';
+import type { PatchSettings } from '../trial/index.ts';
+import { type Air, dryingFactor } from '../units/index.ts';
+
+/**
+ * Minutes until a coat turns tacky: the medium's open time on a closed ground, longer for a thicker
+ * coat, shorter on a thirsty ground and in dry warm air (HANDBOOK §3, method 1, and §5).
+ */
+export function openMinutes(settings: PatchSettings, air: Air): number {
+  const thirst = Math.min(1, settings.substrate.thirst * settings.preparation.thirstTimes);
+  const thickness = Math.min(2.5, Math.max(0.5, settings.coatMm / 0.3));
+  return settings.medium.openMin * thickness * (1 - 0.55 * thirst) * Math.sqrt(dryingFactor(air));
+}
+
+/** A wait shorter than this is stood through with the next thing in the hand; a longer one is left alone. Minutes. */
+const SHORT_MIN = 20;
+
+/** Whether hands stay with a wait of so many minutes: under twenty. The one line between short and long waits. */
+export const isShortWait = (minutes: number): boolean => minutes < SHORT_MIN;
+
+/** Whether a window (ms) is so short that hands stay with it. */
+export const isShortWindow = (w: { readonly opens: number; readonly closes: number }): boolean =>
+  isShortWait((w.closes - w.opens) / 60_000);
+
+/** A window this many times as long as its best wait, with no harm known of its end, has no best moment but only an earliest. */
+const NO_HURRY = 4;
+
+/** Whether coming later than the best moment, but within the window, does no harm: paint that has dried stays dry. */
+export function laterIsFine({ wait, tooLate }: Step): boolean {
+  if (wait.kind === 'preparation' || wait.kind === 'finish') return true;
+  return wait.kind === 'fixed' && !tooLate && wait.max >= NO_HURRY * wait.aim;
+}
+
+/** The wait after a step as minutes from its end, or nothing when the next step may follow at any time. */
+export function waitAfter(step: Step, settings: PatchSettings, air: Air, plannedMin?: number) {
+  switch (step.wait.kind) {
+    case 'none':
+      return undefined;
+    case 'fixed':
+      return step.wait;
+    case 'open-time': {
+      const max = openMinutes(settings, air);
+      return { min: 0, aim: Math.min(0.75, max / 2), max };
+    }
+    case 'planned': {
+      const aim = plannedMin ?? settings.dryHours * 60;
+      return { min: aim * step.wait.lo, aim, max: aim * step.wait.hi };
+    }
+    case 'preparation': {
+      const aim = settings.preparation.waitHours * 60 * dryingFactor(air);
+      return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
+    }
+    case 'finish': {
+      const aim = (settings.finish?.waitHours ?? 0) * 60 * dryingFactor(air);
+      return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
+    }
+  }
+}

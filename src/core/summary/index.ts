@@ -1,0 +1,1 @@
+export { SUMMARY_VERSION, summaryOf, TrialSummary } from './summary.ts';

@@ -1,0 +1,60 @@
+import * as v from 'valibot';
+import { Lessons, lessonsOf } from '../drying/index.ts';
+import { observations, scatterOf } from '../findings/index.ts';
+import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
+import { readingOf } from '../trial/index.ts';
+
+/** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
+export const SUMMARY_VERSION = 1;
+
+const values = v.array(v.number());
+
+/**
+ * What lists, the opening view and other trials need to know of a trial, without its plan and its records. Derived
+ * from those and never the only place of anything: a summary that is missing, old or damaged is made anew.
+ */
+export const TrialSummary = v.object({
+  version: v.literal(SUMMARY_VERSION),
+  id: v.string(),
+  code: v.string(),
+  name: v.string(),
+  question: v.string(),
+  method: v.string(),
+  createdAt: v.string(),
+  patches: v.number(),
+  /** How far it is: nothing done yet, work going on, all done but not all read, all read. */
+  standing: v.picklist(['planned', 'under way', 'to read', 'read']),
+  /** Patches with a reading. */
+  read: v.number(),
+  lessons: Lessons,
+  /** How much patches made alike differ, in points landed; nothing while that cannot be told. */
+  scatter: v.nullable(v.object({ residualSd: v.number(), degreesOfFreedom: v.number() })),
+  /** Dry readings of its patches, by measure: what such a trial can be expected to come to. */
+  results: v.object({ landed: values, veil: values, detail: values }),
+});
+export type TrialSummary = v.InferOutput<typeof TrialSummary>;
+
+/** The summary of a trial as it stands. */
+export function summaryOf({ plan, records }: Trialled): TrialSummary {
+  const { id, code, name, question, method, createdAt } = plan;
+  const read = plan.patches.filter(p => readingOf(records, p.code)).length;
+  const valuesOf = (measure: 'landed' | 'veil' | 'detail') =>
+    observations(plan, records, measure).map(o => o.value);
+  return {
+    version: SUMMARY_VERSION,
+    ...{ id, code, name, question, method, createdAt },
+    patches: plan.patches.length,
+    standing: standingOf({ plan, records }, read),
+    read,
+    lessons: lessonsOf({ plan, records }),
+    scatter: scatterOf(plan, records) ?? null,
+    results: { landed: valuesOf('landed'), veil: valuesOf('veil'), detail: valuesOf('detail') },
+  };
+}
+
+function standingOf({ plan, records }: Trialled, read: number): TrialSummary['standing'] {
+  if (!hasBegun(records)) return 'planned';
+  const { lines, air } = progressOf(plan, records);
+  if (lines.some(line => patchStatus(line, air, 0).next)) return 'under way';
+  return read < plan.patches.length ? 'to read' : 'read';
+}
