@@ -155,9 +155,9 @@ async function photographAll(trial: TrialPlan, records: TrialRecord[]) {
       verdict: poor ? 'scrap' : veiled || reading.landed! < 90 ? 'fix' : 'keep',
       grade: Math.max(1, Math.min(5, Math.round((reading.landed! - 45) / 11) - (veiled ? 1 : 0))),
       symptoms: [
-        ...(reading.landed! < 92 ? ['bare-patches'] : []),
-        ...(veiled ? ['veil'] : []),
-        ...(reading.landed! < 60 ? ['rolled-off'] : []),
+        ...(reading.landed! < 92 ? ['bare-patches' as const] : []),
+        ...(veiled ? ['veil' as const] : []),
+        ...(reading.landed! < 60 ? ['rolled-off' as const] : []),
       ],
     });
   }

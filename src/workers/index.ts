@@ -1,184 +1,107 @@
-import { proxy, type Remote, wrap } from 'comlink';
-import type { PlanRequest } from '../core/design/index.ts';
-import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
-import { Cancelled } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
-import type { Agenda, Working } from '../core/schedule/index.ts';
+import type { Agenda } from '../core/schedule/index.ts';
 import type { Sheets } from '../core/sheets/index.ts';
-import type { Shelf } from '../core/shelf/index.ts';
 import type { PatchHistory } from '../core/simulator/index.ts';
-import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
-import type { ArtworkApi } from './artwork.worker.ts';
+import type { TrialPlan } from '../core/trial/index.ts';
+import type { ArtworkApi, Viewed, Viewing } from './artwork.worker.ts';
+import type { BundleApi, TrialFile } from './bundle.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
+import type { AgendaJob, PlanJob } from './jobs.ts';
 import type { PlannerApi } from './planner.worker.ts';
 import type { ReadAnswer, ReaderApi } from './reader.worker.ts';
+import { workerFor } from './run.ts';
 import type { SheetsApi } from './sheets.worker.ts';
 
 export type { Viewed, Viewing } from './artwork.worker.ts';
+export type { TrialFile } from './bundle.worker.ts';
+export type { AgendaJob, PlanJob } from './jobs.ts';
 export type { ReadAnswer } from './reader.worker.ts';
 
-interface Running {
-  readonly worker: Worker;
-  readonly api: Remote<ReaderApi>;
-}
-
-let reader: Running | undefined;
-
-function startReader(): Running {
-  const worker = new Worker(new URL('./reader.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'reader',
-  });
-  return { worker, api: wrap<ReaderApi>(worker) };
-}
+const reader = workerFor<ReaderApi>(
+  () => new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module', name: 'reader' }),
+  'kept',
+  'The image reader stopped.',
+);
+const planner = workerFor<PlannerApi>(
+  () => new Worker(new URL('./planner.worker.ts', import.meta.url), { type: 'module', name: 'planner' }),
+  'after each job',
+  'The planner stopped.',
+);
+const sheetMaker = workerFor<SheetsApi>(
+  () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: 'sheets' }),
+  'after each job',
+  'The sheets could not be made.',
+);
+const camera = workerFor<CameraApi>(
+  () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' }),
+  'after each job',
+  'The simulated camera stopped.',
+);
+/** Kept, so that a picture is decoded once. */
+const artwork = workerFor<ArtworkApi>(
+  () => new Worker(new URL('./artwork.worker.ts', import.meta.url), { type: 'module', name: 'artwork' }),
+  'kept',
+  'The picture could not be worked on.',
+);
+const bundles = workerFor<BundleApi>(
+  () => new Worker(new URL('./bundle.worker.ts', import.meta.url), { type: 'module', name: 'bundle' }),
+  'after each job',
+  'The file could not be worked on.',
+);
 
 /** Starts the image library in its worker; resolves when it is ready. Starting it again costs nothing. */
-export function warmUpReader(): Promise<void> {
-  reader ??= startReader();
-  return reader.api.warmUp();
-}
+export const warmUpReader = (): Promise<void> => reader.run(async api => api.warmUp());
 
-/**
- * Reads one photo in the worker. Cancelling stops the worker at once; the next call starts a new one.
- * Rejects with {@link Cancelled} when cancelled.
- */
-export function readInWorker(
+/** Reads one photo. Cancelling stops the reading at once; then it rejects with Cancelled. */
+export const readInWorker = (
   photo: Blob,
   patchMm: number,
   stage: 'wet' | 'dry',
   tell: Progress,
   signal: AbortSignal,
-): Promise<Outcome<ReadAnswer>> {
-  reader ??= startReader();
-  const running = reader;
-  const { word, end } = untilEnded(tell);
-  return new Promise((resolve, reject) => {
-    const stop = () => {
-      running.worker.terminate();
-      if (reader === running) reader = undefined;
-      reject(new Cancelled());
-    };
-    if (signal.aborted) return stop();
-    signal.addEventListener('abort', stop, { once: true });
-    running.worker.addEventListener('error', () => reject(new Error('The image reader stopped.')), {
-      once: true,
-    });
-    running.api
-      .read(photo, patchMm, stage, word)
-      .then(resolve, reject)
-      .finally(() => {
-        end();
-        signal.removeEventListener('abort', stop);
-      });
-  });
-}
+): Promise<Outcome<ReadAnswer>> =>
+  reader.run(async (api, word) => api.read(photo, patchMm, stage, word), { tell, signal });
 
 /** The colour of a bare ground from a photo through the reading card. */
-export function groundInWorker(photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> {
-  reader ??= startReader();
-  return reader.api.ground(photo, patchMm);
-}
+export const groundInWorker = (photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> =>
+  reader.run(async api => api.ground(photo, patchMm));
 
-const plannerWorker = () =>
-  new Worker(new URL('./planner.worker.ts', import.meta.url), { type: 'module', name: 'planner' });
-
-/** What a plan is made from, and the seed of its names. */
-export interface PlanJob {
-  readonly request: PlanRequest;
-  readonly shelf: Shelf;
-  readonly own: readonly Method[];
-  readonly createdAt: string;
-  readonly identity: number;
-}
-
-/**
- * Plans a trial in a worker of its own, for designs that take long to search. Aborting stops the worker at once;
- * then the promise rejects with {@link Cancelled}.
- */
+/** Plans a trial, for designs that take long to search. Aborting rejects with Cancelled. */
 export const planInWorker = (
   job: PlanJob,
   tell: Progress,
   signal: AbortSignal,
-): Promise<Outcome<TrialPlan>> => inPlanner(async (api, word) => api.plan(job, word), tell, signal);
+): Promise<Outcome<TrialPlan>> => planner.run(async (api, word) => api.plan(job, word), { tell, signal });
 
-/** What the work of a trial is laid out from. */
-export interface AgendaJob {
-  readonly plan: TrialPlan;
-  readonly records: readonly TrialRecord[];
-  readonly working: Working;
-  readonly now: number;
-}
-
-/** Lays out the work of a trial thoroughly, in a worker of its own. Aborting rejects with {@link Cancelled}. */
+/** Lays out the work of a trial thoroughly. Aborting rejects with Cancelled. */
 export const agendaInWorker = (
   job: AgendaJob,
   tell: Progress,
   signal: AbortSignal,
-): Promise<Outcome<Agenda>> => inPlanner(async (api, word) => api.agenda(job, word), tell, signal);
-
-/** Word of progress comes by another way than the result and may come after it: then nobody is told any more. */
-function untilEnded(tell: Progress): { readonly word: Progress; end(): void } {
-  let ended = false;
-  const word: Progress = proxy((share, words) => {
-    if (!ended) tell(share, words);
-  });
-  return {
-    word,
-    end: () => {
-      ended = true;
-    },
-  };
-}
-
-function inPlanner<T>(
-  use: (api: Remote<PlannerApi>, word: Progress) => Promise<T>,
-  tell: Progress,
-  signal: AbortSignal,
-): Promise<T> {
-  const worker = plannerWorker();
-  const { word, end } = untilEnded(tell);
-  return new Promise<T>((resolve, reject) => {
-    signal.addEventListener('abort', () => reject(new Cancelled()), { once: true });
-    worker.addEventListener('error', () => reject(new Error('The planner stopped.')), { once: true });
-    use(wrap<PlannerApi>(worker), word).then(resolve, reject);
-  }).finally(() => {
-    end();
-    worker.terminate();
-  });
-}
-
-async function once<Api, T>(make: () => Worker, use: (api: Remote<Api>) => Promise<T>): Promise<T> {
-  const worker = make();
-  try {
-    return await use(wrap<Api>(worker));
-  } finally {
-    worker.terminate();
-  }
-}
-
-const sheetsWorker = () =>
-  new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: 'sheets' });
-const cameraWorker = () =>
-  new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: 'camera' });
+): Promise<Outcome<Agenda>> => planner.run(async (api, word) => api.agenda(job, word), { tell, signal });
 
 /** Sheets as PDF files, one for each, by one worker. */
 export const makePdfs = (all: readonly Sheets[]): Promise<Blob[]> =>
-  once<SheetsApi, Blob[]>(sheetsWorker, api => api.pdfs(all));
+  sheetMaker.run(async api => api.pdfs(all));
 
 /** Sheets as a PDF. */
 export const makePdf = async (sheets: Sheets): Promise<Blob> => (await makePdfs([sheets]))[0];
 
-let artwork: Remote<ArtworkApi> | undefined;
+/** A picture with its edits: what is measured of it, the donor sheet's view, and how it will look on each ground. */
+export const viewPicture = (job: Viewing): Promise<Viewed> => artwork.run(async api => api.view(job));
 
-/** The worker that prepares pictures; it is kept, so that a picture is decoded once. */
-export function artworkWorker(): Remote<ArtworkApi> {
-  artwork ??= wrap<ArtworkApi>(
-    new Worker(new URL('./artwork.worker.ts', import.meta.url), { type: 'module', name: 'artwork' }),
-  );
-  return artwork;
-}
+/** The picture as it goes on the sheet, as a PNG file's bytes. */
+export const printPicture = (...job: Parameters<ArtworkApi['print']>): Promise<Uint8Array> =>
+  artwork.run(async api => api.print(...job));
 
 /** A photo from the simulated camera. */
 export const simulatePhoto = (history: PatchHistory, stage: 'wet' | 'dry', seed: number): Promise<Blob> =>
-  once<CameraApi, Blob>(cameraWorker, api => api.shoot(history, stage, seed));
+  camera.run(async api => api.shoot(history, stage, seed));
+
+/** Opens and checks a trial that was exported, photos decoded; nothing is stored. Aborting rejects with Cancelled. */
+export const readTrialFile = (
+  file: Blob,
+  tell?: Progress,
+  signal?: AbortSignal,
+): Promise<Outcome<TrialFile>> => bundles.run(async (api, word) => api.read(file, word), { tell, signal });

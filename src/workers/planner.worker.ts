@@ -4,7 +4,7 @@ import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
 import { type Agenda, agendaOf, THOROUGH } from '../core/schedule/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
-import type { AgendaJob, PlanJob } from './index.ts';
+import type { AgendaJob, PlanJob } from './jobs.ts';
 
 const api = {
   /** Plans a trial; the search for a fraction tells how far it is. */

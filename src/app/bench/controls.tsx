@@ -27,7 +27,7 @@ export function Controls({
   children: ReactNode;
 }) {
   const { step } = action.link;
-  const isCoated = action.status.last?.step.id === 'coat';
+  const isCoated = action.status.last?.step.does === 'coat';
   return (
     <Box position="sticky" bottom="0" zIndex="docked" bg="bg">
       <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1.5', md: '2' }} wrap="wrap">
@@ -35,7 +35,7 @@ export function Controls({
           [
             ...(action.kind === 'do' ? [['late', 'I was late', 'Late']] : []),
             ['spoilt', 'Spoilt', 'Spoilt'],
-            ...(action.kind === 'do' && step.id !== 'mark' ? [['skip', 'Skip', 'Skip']] : []),
+            ...(action.kind === 'do' && step.does !== 'mark' ? [['skip', 'Skip', 'Skip']] : []),
             ['note', 'Note', 'Note'],
             ['photo', 'Photo now', 'Photo'],
             ...(isCoated ? [['weigh', 'Weigh the coat', 'Weigh']] : []),

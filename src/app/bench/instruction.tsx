@@ -110,7 +110,7 @@ export function Instruction({
             <WhereItLies plan={plan} patch={action.patch} also={also} />
           </Box>
           <Box flex="2" w="100%" maxW={isTimed ? undefined : '19rem'}>
-            <StepDrawing step={step.id} />
+            <StepDrawing does={step.does} />
           </Box>
         </Flex>
       </Box>

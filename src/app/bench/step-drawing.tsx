@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import type { Does } from '../../core/methods/index.ts';
 
 const INK = 'var(--chakra-colors-fg)';
 const line = {
@@ -11,7 +12,7 @@ const line = {
 const board = <path d="M10 74h180" {...line} strokeWidth={5} />;
 
 /** Steps that only some methods have. */
-const MORE_DRAWINGS: Record<string, ReactNode> = {
+const MORE_DRAWINGS: Partial<Record<Does, ReactNode>> = {
   base: (
     <>
       {board}
@@ -19,7 +20,7 @@ const MORE_DRAWINGS: Record<string, ReactNode> = {
       <path d="M60 58V34h44v24M82 34V12h26" {...line} />
     </>
   ),
-  'first-clear': (
+  clear: (
     <>
       {board}
       <path d="M30 67h130" {...line} strokeWidth={3} />
@@ -100,7 +101,7 @@ const MORE_DRAWINGS: Record<string, ReactNode> = {
       <path d="M78 60h44v8H78zM92 60V40h16v20M84 40h32c6-14-4-26-16-26s-22 12-16 26z" {...line} />
     </>
   ),
-  'print-down': (
+  offset: (
     <>
       <path d="M20 74h160M20 62h160" {...line} strokeWidth={3} />
       <path d="M34 48c30-8 100-8 132 0" {...line} />
@@ -134,7 +135,7 @@ const MORE_DRAWINGS: Record<string, ReactNode> = {
   ),
 };
 
-const DRAWINGS: Record<string, ReactNode> = {
+const DRAWINGS: Partial<Record<Does, ReactNode>> = {
   mark: (
     <>
       {board}
@@ -207,16 +208,14 @@ const DRAWINGS: Record<string, ReactNode> = {
   ),
 };
 
-/** Steps that are drawn like another because the hand does the same. */
-const LIKE: Record<string, string> = { cure: 'hang' };
+/** Actions that are drawn like another because the hand does the same. */
+const LIKE: Partial<Record<Does, Does>> = { cure: 'hang', wear: 'rub', tape: 'coat', other: 'look' };
 
-const drawingOf = (step: string): ReactNode => {
-  if (step.startsWith('wear-')) return DRAWINGS.rub;
-  return DRAWINGS[step] ?? MORE_DRAWINGS[step] ?? MORE_DRAWINGS[LIKE[step]] ?? DRAWINGS.look;
-};
+const drawingOf = (does: Does): ReactNode =>
+  DRAWINGS[does] ?? MORE_DRAWINGS[does] ?? drawingOf(LIKE[does] ?? 'look');
 
 /** A small line drawing of a step, seen from the side. */
-export function StepDrawing({ step }: { step: string }) {
+export function StepDrawing({ does }: { does: Does }) {
   return (
     <svg
       viewBox="0 0 200 84"
@@ -224,7 +223,7 @@ export function StepDrawing({ step }: { step: string }) {
       style={{ maxWidth: '20rem', marginTop: '1rem' }}
       aria-hidden="true"
     >
-      {drawingOf(step)}
+      {drawingOf(does)}
     </svg>
   );
 }

@@ -12,9 +12,18 @@ import {
   Textarea,
 } from '@chakra-ui/react';
 import { useState } from 'react';
-import { checkMethod, type Method, type Step, type Wait } from '../../core/methods/index.ts';
+import {
+  checkMethod,
+  DEEDS,
+  DOES,
+  type Does,
+  type Method,
+  type Step,
+  type Wait,
+} from '../../core/methods/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
+import { Choose } from '../ui/choose.tsx';
 
 const WAITS: readonly [Wait['kind'], string][] = [
   ['none', 'no wait'],
@@ -57,6 +66,7 @@ export function MethodEditor({
     while (draft.steps.some(s => s.id === `own-${n}`)) n++;
     const fresh: Step = {
       id: `own-${n}`,
+      does: 'other',
       action: 'New step',
       done: 'Done',
       instruction: 'Say what to do.',
@@ -155,6 +165,13 @@ export function MethodEditor({
               <Field.Label>Hands on, min</Field.Label>
               <Minutes value={step.handsOnMin} onChange={handsOnMin => setStep(i, { handsOnMin })} />
             </Field.Root>
+            <Choose
+              label="What it does"
+              width="14rem"
+              value={step.does}
+              options={DOES.map(does => [does, DEEDS[does].name])}
+              onChange={does => setStep(i, { does: does as Does })}
+            />
             <Field.Root w="16rem">
               <Field.Label>Then</Field.Label>
               <NativeSelect.Root>

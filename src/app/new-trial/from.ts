@@ -34,16 +34,15 @@ function plainRequest(method: Method, shelf: Shelf): Outcome<PlanRequest> {
   const plain = requestFor(method, shelf);
   if (!plain.ok) return plain;
   const mediums = shelf.mediums.filter(m => method.takes.mediums.includes(m.kind)).map(m => m.id);
-  const start =
-    method.id === 'wet-rub'
-      ? ['matte-acrylic', 'soft-gel', 'white-pva'].filter(m => mediums.includes(m))
-      : [];
+  const start = (method.start?.mediums ?? []).flatMap(
+    kind => shelf.mediums.find(m => m.kind === kind && mediums.includes(m.id))?.id ?? [],
+  );
   const levels = start.length > 1 ? start : mediums.slice(0, 3);
   const factors: PlanRequest['factors'] = [];
   if (method.vary.includes('medium') && levels.length > 1) factors.push({ key: 'medium', levels });
   if (method.vary.includes('dryHours')) {
     const hours = method.usual.dryHours;
-    factors.push({ key: 'dryHours', levels: method.id === 'wet-rub' ? [4, 20] : [hours / 2, hours * 2] });
+    factors.push({ key: 'dryHours', levels: method.start?.dryHours ?? [hours / 2, hours * 2] });
   }
   if (!factors.length) {
     const finishes = shelf.finishes.slice(0, 2).map(f => f.id);

@@ -7,7 +7,7 @@ import {
 } from '../../core/artwork/index.ts';
 import type { OwnPicture } from '../../core/sheets/index.ts';
 import { type WorkshopName, workshopOf } from '../../store/index.ts';
-import { artworkWorker } from '../../workers/index.ts';
+import { printPicture } from '../../workers/index.ts';
 
 /**
  * A stored picture as it goes on a sheet at a size: as outlines where it is a drawing of plain outlines that was
@@ -54,5 +54,5 @@ async function pixels(
 ): Promise<OwnPicture['form']> {
   const file = await workshopOf(workshop).pictureFile(picture.id, 'pixels');
   if (!file) throw new Error(`the file of ${picture.name} is missing`);
-  return { kind: 'pixels', bytes: await artworkWorker().print(file, picture.edits, size, mirror) };
+  return { kind: 'pixels', bytes: await printPicture(file, picture.edits, size, mirror) };
 }

@@ -5,7 +5,7 @@ import { type Picture, printSize, tooLargeFor } from '../../core/artwork/index.t
 import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
-import { artworkWorker } from '../../workers/index.ts';
+import { viewPicture } from '../../workers/index.ts';
 import { failure, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -95,8 +95,7 @@ async function makeReady(
 ): Promise<OwnPicture> {
   const file = await workshopOf(workshop).pictureFile(picture.id, 'pixels');
   if (!file) throw new Error(`the file of ${picture.name} is missing`);
-  const worker = artworkWorker();
-  const { aspect } = await worker.view({
+  const { aspect } = await viewPicture({
     file,
     key: picture.id,
     edits: picture.edits,

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Picture } from '../../core/artwork/index.ts';
-import type { Donor, Substrate } from '../../core/shelf/index.ts';
+import { DONORS, type Donor, isOne, type Substrate } from '../../core/shelf/index.ts';
 import { type WorkshopName, workshopOf } from '../../store/index.ts';
-import { artworkWorker, type Viewed } from '../../workers/index.ts';
+import { type Viewed, viewPicture } from '../../workers/index.ts';
 
 export interface View extends Viewed {
   readonly donorUrl: string;
@@ -43,7 +43,7 @@ export function useView(
 ): { readonly view?: View; readonly problem?: string } {
   const [state, setState] = useState<{ view?: View; problem?: string }>({});
   const { mirror, grounds, veil, loss, donor, oneColour } = options;
-  const opaque = donor?.kind === 'iron-on sheet, dark goods';
+  const opaque = isOne(DONORS.opaque, donor?.kind);
   const key = JSON.stringify([
     picture.id,
     picture.edits,
@@ -60,7 +60,7 @@ export function useView(
     if (!file) return;
     let gone = false;
     const work = () =>
-      artworkWorker().view({
+      viewPicture({
         file,
         key: picture.id,
         edits: picture.edits,

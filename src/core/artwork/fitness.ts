@@ -1,6 +1,6 @@
 import type { Method } from '../methods/index.ts';
 import type { Donor, Printer, Substrate } from '../shelf/index.ts';
-import { labOf } from '../shelf/index.ts';
+import { DONORS, isOne, labOf } from '../shelf/index.ts';
 import { type PictureFacts, thinnerThan } from './measure.ts';
 import type { Edit } from './schema.ts';
 import { tooLargeFor } from './size.ts';
@@ -58,7 +58,7 @@ export function pictureNotes(job: PictureJob): PictureNote[] {
   const { facts, method, printer, donor, grounds, size, hasText } = job;
   const add = (note: PictureNote | false) => note && notes.push(note);
   const isMono = printer.oneColour;
-  const opaque = donor.kind === 'iron-on sheet, dark goods';
+  const opaque = isOne(DONORS.opaque, donor.kind);
   const darkest = [...grounds].sort((a, b) => labOf(a.colour).l - labOf(b.colour).l)[0];
 
   add(
@@ -124,7 +124,7 @@ export function pictureNotes(job: PictureJob): PictureNote[] {
     },
   );
   add(
-    method.id === 'hot-body' &&
+    method.traits.includes('simple pictures only') &&
       facts.busy > 0.12 && {
         id: 'busy',
         severity: 'warn',
@@ -157,15 +157,21 @@ export function pictureNotes(job: PictureJob): PictureNote[] {
         say: `${printer.name} prints in one colour, so the views are in grey. Contrast that lies in colours alone is lost.`,
       },
   );
+  const wide = Math.max(size.w, size.h) > 150;
   add(
-    (method.id === 'tissue-embed' || method.id === 'tape-lift') &&
-      Math.max(size.w, size.h) > 150 && {
+    wide &&
+      method.traits.includes('strips of tape') && {
         id: 'seams',
         severity: 'warn',
-        say:
-          method.id === 'tape-lift'
-            ? 'At this size several strips of tape meet, and their seams show.'
-            : 'At this size the edge of the tissue shows and bubbles come.',
+        say: 'At this size several strips of tape meet, and their seams show.',
+      },
+  );
+  add(
+    wide &&
+      method.traits.includes('sheet of tissue') && {
+        id: 'seams',
+        severity: 'warn',
+        say: 'At this size the edge of the tissue shows and bubbles come.',
       },
   );
   const rank = { stop: 0, warn: 1, advise: 2, good: 3 } as const;

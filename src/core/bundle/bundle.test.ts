@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
-import { csvFiles, readBundle, shiftTimes, writeBundle } from './index.ts';
-import { crc32 } from './zip.ts';
+import { crc32 } from './archive.ts';
+import { jpegOf } from './example.ts';
+import { csvFiles, imageHead, readBundle, shiftTimes, writeBundle } from './index.ts';
 
 const plan = examplePlan();
 const [a, b] = plan.patches;
-const jpeg = (n: number) => Uint8Array.from([0xff, 0xd8, 0xff, 0xe0, n, 1, 2, 3]);
 const records: TrialRecord[] = [
   { id: 'r1', at: '2026-05-02T09:00:00.000Z', kind: 'air', patch: null, air: { tempC: 19, rh: 55 } },
   { id: 'r2', at: '2026-05-02T09:01:00.000Z', kind: 'step', patch: a.code, step: 'mark', round: 1 },
@@ -26,9 +26,37 @@ const records: TrialRecord[] = [
     symptoms: ['veil'],
   },
 ];
+const be32 = (n: number) => [n >>> 24, (n >> 16) & 255, (n >> 8) & 255, n & 255];
+const png = (w: number, h: number) =>
+  Uint8Array.from([
+    0x89,
+    ...strToU8('PNG\r\n\x1a\n'),
+    0,
+    0,
+    0,
+    13,
+    ...strToU8('IHDR'),
+    ...be32(w),
+    ...be32(h),
+    8,
+  ]);
+const webp = (w: number, h: number) =>
+  Uint8Array.from([
+    ...strToU8('RIFF0000WEBPVP8 0000'),
+    0,
+    0,
+    0,
+    0x9d,
+    1,
+    0x2a,
+    w & 255,
+    w >> 8,
+    h & 255,
+    h >> 8,
+  ]);
 const photos = new Map([
-  ['p1', jpeg(1)],
-  ['p2', jpeg(2)],
+  ['p1', jpegOf(1)],
+  ['p2', jpegOf(2)],
 ]);
 const zip = writeBundle({ plan, records, photos }, '2026-05-05T00:00:00.000Z');
 
@@ -38,6 +66,33 @@ const tampered = (change: (trial: Record<string, never>) => unknown) => {
   const trial = JSON.parse(new TextDecoder().decode(files['trial.json']));
   return zipSync({ ...files, 'trial.json': strToU8(JSON.stringify(change(trial) ?? trial)) });
 };
+
+/** The archive with one bit of a file's bytes turned round, its checksum left as it was. */
+function flipped(name: string): Uint8Array {
+  const files = unzipSync(zip);
+  const stored = zipSync(files, { level: 0 });
+  const needle = files[name].subarray(0, 40);
+  const at = stored.findIndex((_, i) => needle.every((byte, k) => stored[i + k] === byte));
+  const copy = stored.slice();
+  copy[at + 20] ^= 1;
+  return copy;
+}
+
+/** An archive with two files of one name, as no program of ours writes it. */
+function twice(): Uint8Array {
+  const two = zipSync({ 'trial.json': strToU8('{}'), 'trial.jsoN': strToU8('{}') }, { level: 0 });
+  const wrong = strToU8('trial.jsoN');
+  const copy = two.slice();
+  for (let i = 0; i + wrong.length <= copy.length; i++)
+    if (wrong.every((byte, k) => two[i + k] === byte)) copy[i + 9] = 'n'.charCodeAt(0);
+  return copy;
+}
+
+const MAP = { w: 3, h: 2, pxPerMm: 1, data: 'AAECAwQF' };
+const withReading = (t: Record<string, never>, part: object) => ({
+  ...t,
+  records: records.map(r => (r.kind === 'reading' ? { ...r, reading: { ...r.reading, ...part } } : r)),
+});
 
 describe('a trial in a file', () => {
   it('comes back without any loss', () => {
@@ -103,8 +158,8 @@ describe('a trial in a file', () => {
 
   it('keeps photos of every kind that a camera writes, each under its own ending', () => {
     const kinds = new Map([
-      ['p1', Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 1])],
-      ['p2', strToU8('RIFF0000WEBPVP8 ')],
+      ['p1', png(40, 30)],
+      ['p2', webp(40, 30)],
     ]);
     const other = writeBundle({ plan, records, photos: kinds }, '2026-05-05T00:00:00.000Z');
     expect(Object.keys(unzipSync(other)).filter(n => n.startsWith('photos/'))).toEqual([
@@ -113,6 +168,25 @@ describe('a trial in a file', () => {
     ]);
     const back = readBundle(other);
     expect(back.ok && back.value.photos).toEqual(kinds);
+  });
+
+  it('keeps maps as large as they say', () => {
+    const mapped = records.map(r =>
+      r.kind === 'reading' ? { ...r, reading: { ...r.reading, maps: { state: MAP, veil: MAP } } } : r,
+    );
+    const back = readBundle(writeBundle({ plan, records: mapped, photos }, '2026-05-05T00:00:00.000Z'));
+    expect(back.ok && back.value.records).toEqual(mapped);
+  });
+
+  it('says which photo is missing, and comes in without it', () => {
+    const less = new Map([...photos].slice(1));
+    const back = readBundle(writeBundle({ plan, records, photos: less }, '2026-05-05T00:00:00.000Z'));
+    expect(back.ok && back.value.missing).toEqual(['p1']);
+    expect(back.ok && [...back.value.photos.keys()]).toEqual(['p2']);
+    // And says so again when it goes out once more.
+    if (!back.ok) throw new Error(back.problem.say);
+    const again = readBundle(writeBundle(back.value, '2026-05-06T00:00:00.000Z'));
+    expect(again.ok && again.value.missing).toEqual(['p1']);
   });
 
   it('moves in time as a whole', () => {
@@ -126,13 +200,76 @@ describe('a trial in a file', () => {
   });
 });
 
+describe('the head of an image', () => {
+  it('tells its kind and its size', () => {
+    expect(imageHead(jpegOf(1, 4032, 3024))).toEqual({ kind: 'jpg', w: 4032, h: 3024 });
+    expect(imageHead(png(70_000, 2))).toEqual({ kind: 'png', w: 70_000, h: 2 });
+    expect(imageHead(webp(641, 480))).toEqual({ kind: 'webp', w: 641, h: 480 });
+    // VP8L packs both sides less one into 28 bits; VP8X keeps them in three bytes each.
+    const lossless = Uint8Array.from([
+      ...strToU8('RIFF0000WEBPVP8L0000'),
+      0x2f,
+      0xff,
+      0xc3,
+      0x95,
+      0,
+      0,
+      0,
+      0,
+      0,
+      0,
+    ]);
+    expect(imageHead(lossless)).toEqual({ kind: 'webp', w: 1024, h: 600 });
+    const extended = Uint8Array.from([
+      ...strToU8('RIFF0000WEBPVP8X0000'),
+      0,
+      0,
+      0,
+      0,
+      0xff,
+      3,
+      0,
+      0x57,
+      2,
+      0,
+    ]);
+    expect(imageHead(extended)).toEqual({ kind: 'webp', w: 1024, h: 600 });
+  });
+
+  it('is found behind fill bytes and tables, and not in what only begins like one', () => {
+    const behind = Uint8Array.from([
+      0xff,
+      0xd8,
+      0xff,
+      0xff,
+      0xc4,
+      0,
+      4,
+      1,
+      2,
+      ...jpegOf(1, 8, 9).subarray(7),
+    ]);
+    expect(imageHead(behind)).toEqual({ kind: 'jpg', w: 8, h: 9 });
+    for (const bytes of [
+      Uint8Array.from([0xff, 0xd8, ...strToU8('<html><script>alert(1)</script></html>')]),
+      Uint8Array.from([0xff, 0xd8, 0xff, 0xda, 0, 8, ...new Array(30).fill(0)]),
+      jpegOf(1).subarray(0, 12),
+      jpegOf(1, 0, 30),
+      png(0, 5),
+      strToU8('RIFF0000WEBPVP8? and then thirty more bytes'),
+      new Uint8Array(0),
+    ])
+      expect(imageHead(bytes)).toBeUndefined();
+  });
+});
+
 describe('a file that is not fit to be imported', () => {
   const cases: [string, Uint8Array, string][] = [
     ['is no ZIP', strToU8('hello'), 'broken'],
     ['is cut short', zip.subarray(0, zip.length - 40), 'broken'],
     ['holds no trial', zipSync({ 'patches.csv': strToU8('x') }), 'foreign'],
     ['holds something of another program', zipSync({ 'document.xml': strToU8('<x/>') }), 'foreign'],
-    ['climbs out of its folder', zipSync({ '../../evil.jpg': jpeg(1) }), 'foreign'],
+    ['climbs out of its folder', zipSync({ '../../evil.jpg': jpegOf(1) }), 'foreign'],
     ['has broken JSON', zipSync({ 'trial.json': strToU8('{') }), 'broken'],
     ['is from a newer version', tampered(t => ({ ...t, schema: 99 })), 'newer'],
     ['is of another format', tampered(t => ({ ...t, format: 'other' })), 'foreign'],
@@ -203,7 +340,7 @@ describe('a file that is not fit to be imported', () => {
     ],
     [
       'holds more files than any trial',
-      zipSync(Object.fromEntries(Array.from({ length: 5001 }, (_, i) => [`photos/p${i}.jpg`, jpeg(1)]))),
+      zipSync(Object.fromEntries(Array.from({ length: 5001 }, (_, i) => [`photos/p${i}.jpg`, jpegOf(1)]))),
       'too-big',
     ],
     [
@@ -232,7 +369,93 @@ describe('a file that is not fit to be imported', () => {
       zipSync(Object.fromEntries(Object.entries(unzipSync(zip)).filter(([n]) => n !== 'photos/p1.jpg'))),
       'missing-photo',
     ],
-    ['has a damaged photo', zipSync({ ...unzipSync(zip), 'photos/p1.jpg': jpeg(9) }), 'bad-photo'],
+    ['has a damaged photo', zipSync({ ...unzipSync(zip), 'photos/p1.jpg': jpegOf(9) }), 'bad-photo'],
+    [
+      'has a photo that is a page behind the first bytes of one',
+      writeBundle(
+        {
+          plan,
+          records,
+          photos: new Map([...photos, ['p1', Uint8Array.from([0xff, 0xd8, ...strToU8('<html>')])]]),
+        },
+        '2026-05-05T00:00:00.000Z',
+      ),
+      'bad-photo',
+    ],
+    [
+      'has a photo that says it is 60 000 pixels wide',
+      writeBundle(
+        { plan, records, photos: new Map([...photos, ['p1', jpegOf(1, 60_000, 60_000)]]) },
+        '2026-05-05T00:00:00.000Z',
+      ),
+      'bad-photo',
+    ],
+    ['has a flipped bit in its trial', flipped('trial.json'), 'broken'],
+    ['has a flipped bit in a table', flipped('records.csv'), 'broken'],
+    ['holds one name twice', twice(), 'broken'],
+    [
+      'has an undo of an undo',
+      tampered(t => ({ ...t, records: [...records, { ...records[2], id: 'r3b', of: 'r3' }] })),
+      'bad-record',
+    ],
+    [
+      'has a record of a step there is not',
+      tampered(t => ({ ...t, records: [{ ...records[1], step: 'bake' }] })),
+      'bad-record',
+    ],
+    [
+      'has a record of the year 9999',
+      tampered(t => ({ ...t, records: [{ ...records[0], at: '9999-01-01T00:00:00Z' }] })),
+      'bad-record',
+    ],
+    [
+      'has a day that is in no calendar',
+      tampered(t => ({ ...t, plan: { ...plan, createdAt: '2026-13-40T00:00:00Z' } })),
+      'bad-plan',
+    ],
+    ['has more landed than there is', tampered(t => withReading(t, { landed: 100.5 })), 'bad-record'],
+    ['has a veil beyond white', tampered(t => withReading(t, { veil: 1e9 })), 'bad-record'],
+    [
+      'has a map with nothing behind it',
+      tampered(t => withReading(t, { maps: { state: MAP, veil: { ...MAP, w: 900 } } })),
+      'bad-record',
+    ],
+    [
+      'has boards of no size',
+      tampered(t => ({ ...t, plan: { ...plan, board: { ...plan.board, w: 0 } } })),
+      'bad-plan',
+    ],
+    [
+      'has all patches in one place',
+      tampered(t => ({ ...t, plan: { ...plan, patches: plan.patches.map(p => ({ ...p, x: 12, y: 12 })) } })),
+      'bad-plan',
+    ],
+    [
+      'has a patch beside its board',
+      tampered(t => ({
+        ...t,
+        plan: {
+          ...plan,
+          patches: plan.patches.map((p, i) => (i ? p : { ...p, x: plan.board.w - plan.patchMm + 1 })),
+        },
+      })),
+      'bad-plan',
+    ],
+    [
+      'does two patches at once',
+      tampered(t => ({ ...t, plan: { ...plan, patches: plan.patches.map(p => ({ ...p, order: 0 })) } })),
+      'bad-plan',
+    ],
+    [
+      'has far more records than work can leave',
+      tampered(t => ({ ...t, records: Array.from({ length: 40_001 }, () => 0) })),
+      'too-big',
+    ],
+    [
+      'has a name of megabytes',
+      tampered(t => ({ ...t, plan: { ...plan, code: 'K'.repeat(1e6) } })),
+      'bad-plan',
+    ],
     [
       'has a photo that is no picture',
       zipSync({ ...unzipSync(zip), 'photos/p1.jpg': strToU8('<script>') }),

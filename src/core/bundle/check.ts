@@ -2,44 +2,89 @@ import * as v from 'valibot';
 import { isPatchCode } from '../codes/index.ts';
 import { missingItem } from '../design/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { migrate, TrialPlan, TrialRecord } from '../trial/index.ts';
+import { WEAR, wearSteps } from '../steps/index.ts';
+import { migrate, type Patch, TrialPlan, TrialRecord } from '../trial/index.ts';
 
-const where = (issue: v.BaseIssue<unknown>) => v.getDotPath(issue) ?? 'the top';
+const where = (issue: v.BaseIssue<unknown>) => (v.getDotPath(issue) ?? 'the top').slice(0, 80);
 
-/** A stored or imported plan, migrated and checked. */
+/** A stored or imported plan, migrated and checked: its form, every number's range, and that its parts fit together. */
 export function parsePlan(data: unknown): Outcome<TrialPlan> {
   const current = migrate(data);
   if (!current.ok) return current;
-  const parsed = v.safeParse(TrialPlan, current.value);
+  const parsed = v.safeParse(TrialPlan, current.value, { abortEarly: true });
   if (!parsed.success) return bad('bad-plan', `The plan is damaged at ${where(parsed.issues[0])}.`);
   const plan = parsed.output;
-  if (plan.used.method.id !== plan.method)
-    return bad('bad-plan', 'The plan’s method is not the one it names.');
+  const wrong = wrongInPlan(plan) ?? wrongOnBoards(plan);
+  return wrong ? bad('bad-plan', wrong) : good(plan);
+}
+
+function wrongInPlan(plan: TrialPlan): string | undefined {
+  if (plan.used.method.id !== plan.method) return 'The plan’s method is not the one it names.';
+  const stepIds = plan.used.method.steps.map(s => s.id);
+  if (new Set(stepIds).size !== stepIds.length) return 'Two steps of the plan’s method have the same name.';
   const missing = missingItem(plan);
-  if (missing) return bad('bad-plan', `The plan names “${missing}” but does not hold it.`);
+  if (missing) return `The plan names “${missing.slice(0, 40)}” but does not hold it.`;
+  const keys = plan.factors.map(f => f.key);
+  if (new Set(keys).size !== keys.length) return 'The plan varies the same thing twice.';
+  const { stripKey, groupKey, interactions } = plan.design;
+  if ([stripKey, groupKey].some(key => key !== null && !keys.includes(key)))
+    return 'The plan keeps together what it does not vary.';
+  if (interactions.some(pair => pair.some(i => i >= keys.length)))
+    return 'The plan asks about a pair of things it does not vary.';
   const codes = new Set(plan.patches.map(p => p.code));
-  if (codes.size !== plan.patches.length)
-    return bad('bad-plan', 'Two patches of the plan have the same code.');
+  if (codes.size !== plan.patches.length) return 'Two patches of the plan have the same code.';
+  if (new Set(plan.patches.map(p => p.order)).size !== plan.patches.length)
+    return 'Two patches of the plan have the same place in the order of work.';
   for (const patch of plan.patches) {
-    if (!isPatchCode(patch.code)) return bad('bad-plan', `“${patch.code}” is not a patch code.`);
+    if (!isPatchCode(patch.code)) return `“${patch.code}” is not a patch code.`;
     const isControl = plan.design.control && patch.levels.length === 0;
     const fits =
       isControl ||
       (patch.levels.length === plan.factors.length &&
         patch.levels.every((level, f) => level < plan.factors[f].levels.length));
-    if (!fits || patch.board >= plan.board.count)
-      return bad('bad-plan', `Patch ${patch.code} does not fit its plan.`);
+    if (!fits || patch.board >= plan.board.count) return `Patch ${patch.code} does not fit its plan.`;
   }
-  return good(plan);
+  return undefined;
+}
+
+/** Places are kept to a tenth of a millimetre. */
+const SLACK_MM = 0.5;
+
+function wrongOnBoards({ patches, patchMm, board }: TrialPlan): string | undefined {
+  const outside = patches.find(p => p.x + patchMm > board.w + SLACK_MM || p.y + patchMm > board.h + SLACK_MM);
+  if (outside) return `Patch ${outside.code} does not lie on its board.`;
+  // In this order only what begins less than a patch further right can lie over it.
+  const sorted = [...patches].sort((a, b) => a.board - b.board || a.x - b.x);
+  const touches = (a: Patch, b: Patch | undefined) =>
+    b !== undefined && b.board === a.board && b.x - a.x < patchMm - SLACK_MM;
+  for (const [i, a] of sorted.entries())
+    for (let k = i + 1; touches(a, sorted[k]); k++)
+      if (Math.abs(sorted[k].y - a.y) < patchMm - SLACK_MM)
+        return `Patches ${a.code} and ${sorted[k].code} lie on one another.`;
+  return undefined;
 }
 
 /** One stored or imported record, checked. */
 export function parseRecord(data: unknown): Outcome<TrialRecord> {
-  const parsed = v.safeParse(TrialRecord, data);
+  const parsed = v.safeParse(TrialRecord, data, { abortEarly: true });
   return parsed.success
     ? good(parsed.output)
     : bad('bad-record', `A record is damaged at ${where(parsed.issues[0])}.`);
 }
+
+/** The photos that a record names. */
+export const photosNamed = (record: TrialRecord): string[] =>
+  record.kind === 'photo'
+    ? [record.photo]
+    : record.kind === 'reading' && record.straight
+      ? [record.straight]
+      : [];
+
+/** Steps that a record can be about: the method's and those of every wear test. */
+const stepsKnown = (plan: TrialPlan) =>
+  new Set(
+    [...plan.used.method.steps, ...wearSteps(Object.keys(WEAR) as (keyof typeof WEAR)[])].map(s => s.id),
+  );
 
 /** Checks that records belong to their plan and to each other, and that every photo they name is there. */
 export function checkTrial(
@@ -48,33 +93,37 @@ export function checkTrial(
   photos: ReadonlySet<string>,
 ): Outcome<true> {
   const codes = new Set(plan.patches.map(p => p.code));
-  const ids = new Set<string>();
+  const steps = stepsKnown(plan);
+  const byId = new Map(records.map(r => [r.id, r]));
+  if (byId.size !== records.length)
+    return bad('bad-record', `Two records have the same name (${doubled(records)}).`);
   const taken = new Set(records.flatMap(r => (r.kind === 'photo' ? [r.photo] : [])));
   for (const record of records) {
-    if (ids.has(record.id)) return bad('bad-record', `Two records have the same name (${record.id}).`);
-    ids.add(record.id);
     const about = [record.patch ?? [], record.kind === 'step' ? (record.also ?? []) : []].flat();
     const stranger = about.find(code => !codes.has(code));
     if (stranger !== undefined)
       return bad('bad-record', `A record is about patch ${stranger}, which this trial does not have.`);
-    const named =
-      record.kind === 'photo'
-        ? [record.photo]
-        : record.kind === 'reading' && record.straight
-          ? [record.straight]
-          : [];
-    for (const photo of named)
-      if (!photos.has(photo))
-        return bad(
-          'missing-photo',
-          `The photo ${photo} is missing from the file.`,
-          'Export the trial again and import that.',
-        );
+    if ((record.kind === 'step' || record.kind === 'ready') && !steps.has(record.step))
+      return bad('bad-record', `A record is about a step “${record.step}”, which this trial does not have.`);
+    const gone = photosNamed(record).find(photo => !photos.has(photo));
+    if (gone !== undefined)
+      return bad(
+        'missing-photo',
+        `The photo ${gone} is missing from the file.`,
+        'Export the trial again and import that.',
+      );
     if (record.kind === 'reading' && !taken.has(record.photo))
       return bad('bad-record', 'A reading has no photo.');
+    if (record.kind === 'undo') {
+      const of = byId.get(record.of);
+      if (!of) return bad('bad-record', 'An undo points to a record that is not there.');
+      if (of.kind === 'undo') return bad('bad-record', 'An undo takes back another undo.');
+    }
   }
-  for (const record of records)
-    if (record.kind === 'undo' && !ids.has(record.of))
-      return bad('bad-record', 'An undo points to a record that is not there.');
   return good(true);
+}
+
+function doubled(records: readonly TrialRecord[]): string {
+  const seen = new Set<string>();
+  return records.find(r => seen.has(r.id) || !seen.add(r.id))?.id ?? '';
 }

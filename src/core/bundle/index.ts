@@ -1,4 +1,5 @@
-export { checkTrial, parsePlan, parseRecord } from './check.ts';
+export { checkTrial, parsePlan, parseRecord, photosNamed } from './check.ts';
 export { csvFiles } from './csv.ts';
+export { type ImageHead, imageHead } from './image.ts';
 export { shiftTimes } from './shift.ts';
-export { imageKind, readBundle, type TrialBundle, writeBundle } from './zip.ts';
+export { readBundle, type TrialBundle, writeBundle } from './zip.ts';

@@ -1,148 +1,136 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { bad, good, type Outcome } from '../outcome/index.ts';
-import { migrate, SCHEMA_VERSION, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { checkTrial, parsePlan, parseRecord } from './check.ts';
+import { strFromU8, strToU8, zipSync } from 'fflate';
+import * as v from 'valibot';
+import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
+import { MOST_RECORDS, migrate, SCHEMA_VERSION, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { crc32, unpack } from './archive.ts';
+import { checkTrial, parsePlan, parseRecord, photosNamed } from './check.ts';
 import { csvFiles } from './csv.ts';
+import { imageHead } from './image.ts';
 
 /** A whole trial: plan, records and the photos they name, by id, as image file bytes. */
 export interface TrialBundle {
   readonly plan: TrialPlan;
   readonly records: readonly TrialRecord[];
   readonly photos: ReadonlyMap<string, Uint8Array>;
+  /** Photos that were not there any more when it was exported. */
+  readonly missing?: readonly string[];
 }
 
 const FORMAT = 'wet-test-trial';
-const MOST_FILE = 60e6;
-const MOST_TOTAL = 900e6;
-const MOST_FILES = 5000;
-const NAME =
-  /^(trial\.json|patches\.csv|records\.csv|readings\.csv|photos\/[0-9A-Za-z-]{1,40}\.(jpg|png|webp))$/;
+/** How much a trial's archive may hold. */
+const LIMITS = {
+  names: /^(trial\.json|patches\.csv|records\.csv|readings\.csv|photos\/[0-9A-Za-z-]{1,40}\.(jpg|png|webp))$/,
+  files: 5000,
+  fileBytes: 60e6,
+  totalBytes: 900e6,
+};
+/** No larger than what is read of a photo that is added by hand, and no side that a browser cannot draw. */
+const MOST_PIXELS = 52e6;
+const MOST_SIDE = 16_384;
+const AGAIN = 'Export the trial again and import that.';
 
-/** The kind of an image file by its first bytes, or nothing. */
-export function imageKind(bytes: Uint8Array): 'jpg' | 'png' | 'webp' | undefined {
-  if (bytes[0] === 0xff && bytes[1] === 0xd8) return 'jpg';
-  if (bytes[0] === 0x89 && bytes[1] === 0x50 && bytes[2] === 0x4e) return 'png';
-  if (strFromU8(bytes.subarray(0, 4)) === 'RIFF' && strFromU8(bytes.subarray(8, 12)) === 'WEBP')
-    return 'webp';
-  return undefined;
-}
-
-/** CRC-32 (ISO 3309) of bytes, as 8 hex digits. */
-export function crc32(bytes: Uint8Array): string {
-  let crc = 0xffffffff;
-  for (const byte of bytes) {
-    crc ^= byte;
-    for (let k = 0; k < 8; k++) crc = (crc >>> 1) ^ (0xedb88320 & -(crc & 1));
-  }
-  return ((crc ^ 0xffffffff) >>> 0).toString(16).padStart(8, '0');
-}
-
-/** Packs a trial as a ZIP: `trial.json`, three CSV tables and the photos (docs/FORMATS.md). */
+/** Packs a trial as a ZIP: `trial.json`, three CSV tables and the photos (docs/FORMATS.md). A photo that is missing is named inside. */
 export function writeBundle(bundle: TrialBundle, exportedAt: string): Uint8Array {
   const { plan, records, photos } = bundle;
   const files: Record<string, Uint8Array | [Uint8Array, { level: 0 }]> = {};
   const list = [...photos].map(([id, bytes]) => {
-    const file = `photos/${id}.${imageKind(bytes) ?? 'jpg'}`;
+    const file = `photos/${id}.${imageHead(bytes)?.kind ?? 'jpg'}`;
     files[file] = [bytes, { level: 0 }];
     return { id, file, crc32: crc32(bytes) };
   });
-  const trial = { format: FORMAT, schema: SCHEMA_VERSION, exportedAt, plan, records, photos: list };
+  const missing = [...new Set([...records.flatMap(photosNamed), ...(bundle.missing ?? [])])].filter(
+    id => !photos.has(id),
+  );
+  const trial = {
+    format: FORMAT,
+    schema: SCHEMA_VERSION,
+    exportedAt,
+    plan,
+    records,
+    photos: list,
+    ...(missing.length ? { missing } : {}),
+  };
   files['trial.json'] = strToU8(JSON.stringify(trial, null, 1));
   for (const [name, text] of Object.entries(csvFiles(plan, records))) files[name] = strToU8(text);
   return zipSync(files, { level: 6, mtime: new Date(exportedAt) });
 }
 
 /**
- * Reads a ZIP that {@link writeBundle} made and checks all of it before giving anything: archive, names,
- * sizes, version, plan, every record, every photo. Fails with a sentence; never throws.
+ * Reads a ZIP that {@link writeBundle} made and checks all of it before giving anything: archive, names, sizes,
+ * checksums, version, plan, every record, every photo's header. Fails with a sentence; throws only what `tell` throws.
  */
-export function readBundle(bytes: Uint8Array): Outcome<TrialBundle> {
-  const files = unpack(bytes);
+export function readBundle(bytes: Uint8Array, tell: Progress = () => {}): Outcome<TrialBundle> {
+  tell(0, 'Unpacking');
+  const files = unpack(bytes, LIMITS);
   if (!files.ok) return files;
-  const text = files.value['trial.json'];
-  if (!text)
-    return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
-  let data: unknown;
-  try {
-    data = JSON.parse(strFromU8(text));
-  } catch {
-    return bad(
-      'broken',
-      'The trial in this file cannot be read: it is damaged.',
-      'Export it again and import that.',
-    );
-  }
-  // The envelope has not changed since version 1; the plan inside is migrated by itself.
-  const current = migrate(data, { 1: envelope => envelope });
-  if (!current.ok) return current;
-  if (current.value.format !== FORMAT)
-    return bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
-  const plan = parsePlan(current.value.plan);
+  tell(0.4, 'Checking the plan');
+  const envelope = envelopeOf(files.value['trial.json']);
+  if (!envelope.ok) return envelope;
+  const plan = parsePlan(envelope.value.plan);
   if (!plan.ok) return plan;
-  if (!Array.isArray(current.value.records)) return bad('broken', 'The trial’s records are missing.');
+  const list = envelope.value.records;
+  if (!Array.isArray(list)) return bad('broken', 'The trial’s records are missing.');
+  if (list.length > MOST_RECORDS)
+    return bad('too-big', `This trial has ${list.length} records, far more than work on it can leave.`);
   const records: TrialRecord[] = [];
-  for (const item of current.value.records) {
+  for (const [i, item] of list.entries()) {
+    if (i % 500 === 0) tell(0.5 + (0.3 * i) / list.length, 'Checking the records');
     const record = parseRecord(item);
     if (!record.ok) return record;
     records.push(record.value);
   }
-  const photos = photosOf(current.value.photos, files.value);
+  tell(0.8, 'Checking the photos');
+  const photos = photosOf(envelope.value.photos, files.value);
   if (!photos.ok) return photos;
-  const whole = checkTrial(plan.value, records, new Set(photos.value.keys()));
-  return whole.ok ? good({ plan: plan.value, records, photos: photos.value }) : whole;
+  const gone = v.safeParse(Missing, envelope.value.missing ?? []);
+  if (!gone.success) return bad('broken', 'The list of missing photos is damaged.');
+  const whole = checkTrial(plan.value, records, new Set([...photos.value.keys(), ...gone.output]));
+  if (!whole.ok) return whole;
+  return good({
+    plan: plan.value,
+    records,
+    photos: photos.value,
+    ...(gone.output.length ? { missing: gone.output } : {}),
+  });
 }
 
-function unpack(bytes: Uint8Array): Outcome<Record<string, Uint8Array>> {
-  let total = 0;
-  let count = 0;
-  let strange: string | undefined;
+const Missing = v.pipe(v.array(v.pipe(v.string(), v.regex(/^[0-9A-Za-z-]{1,40}$/))), v.maxLength(5000));
+
+/** What stands in `trial.json`, brought up to this version. */
+function envelopeOf(file: Uint8Array | undefined): Outcome<Record<string, unknown>> {
+  const foreign = bad('foreign', 'This ZIP holds no Wet Test trial.', 'Choose a ZIP that Wet Test exported.');
+  if (!file) return foreign;
+  let data: unknown;
   try {
-    const files = unzipSync(bytes, {
-      filter: file => {
-        count++;
-        total += file.originalSize;
-        if (!NAME.test(file.name)) strange ??= file.name;
-        return (
-          strange === undefined &&
-          count <= MOST_FILES &&
-          total <= MOST_TOTAL &&
-          file.originalSize <= MOST_FILE
-        );
-      },
-    });
-    if (count > MOST_FILES || total > MOST_TOTAL)
-      return bad('too-big', 'This file unpacks to far more than a trial can hold, so it was not opened.');
-    if (strange !== undefined)
-      return bad(
-        'foreign',
-        `This ZIP holds “${strange.slice(0, 60)}”, which Wet Test never writes, so it was not opened.`,
-        'Choose a ZIP that Wet Test exported.',
-      );
-    return good(files);
+    data = JSON.parse(strFromU8(file));
   } catch {
-    return bad(
-      'broken',
-      'This file is not a ZIP, or it is damaged.',
-      'Export the trial again and import that.',
-    );
+    return bad('broken', 'The trial in this file cannot be read: it is damaged.', AGAIN);
   }
+  // The envelope has not changed since version 1; the plan inside is migrated by itself.
+  const same = (envelope: Record<string, unknown>) => envelope;
+  const current = migrate(data, { 1: same, 2: same });
+  if (!current.ok) return current;
+  return current.value.format === FORMAT ? current : foreign;
 }
 
 function photosOf(list: unknown, files: Record<string, Uint8Array>): Outcome<Map<string, Uint8Array>> {
   if (!Array.isArray(list)) return bad('broken', 'The list of photos is missing.');
   const photos = new Map<string, Uint8Array>();
   for (const item of list as Record<string, unknown>[]) {
+    const id = typeof item?.id === 'string' ? item.id : '';
     const bytes = typeof item?.file === 'string' ? files[item.file] : undefined;
-    if (!bytes || typeof item.id !== 'string')
+    if (!bytes || !/^[0-9A-Za-z-]{1,40}$/.test(id))
+      return bad('missing-photo', `The photo ${id.slice(0, 40)} is missing from the file.`, AGAIN);
+    if (photos.has(id)) return bad('bad-photo', `Two photos have the same name (${id}).`, AGAIN);
+    if (item.crc32 !== crc32(bytes)) return bad('bad-photo', `The photo ${id} is damaged.`, AGAIN);
+    const head = imageHead(bytes);
+    if (!head) return bad('bad-photo', `The photo ${id} is not a picture.`);
+    if (head.w * head.h > MOST_PIXELS || Math.max(head.w, head.h) > MOST_SIDE)
       return bad(
-        'missing-photo',
-        `The photo ${String(item?.id).slice(0, 40)} is missing from the file.`,
-        'Export the trial again and import that.',
+        'bad-photo',
+        `The photo ${id} says it is ${head.w} × ${head.h} pixels: too large to be opened.`,
       );
-    if (!imageKind(bytes)) return bad('bad-photo', `The photo ${item.id} is not a picture.`);
-    if (item.crc32 !== crc32(bytes))
-      return bad('bad-photo', `The photo ${item.id} is damaged.`, 'Export the trial again and import that.');
-    photos.set(item.id, bytes);
+    photos.set(id, bytes);
   }
   return good(photos);
 }

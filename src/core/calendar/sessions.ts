@@ -54,7 +54,7 @@ export function sessionsOf(plans: readonly TrialPlan[], agenda: Agenda): Session
   return groups.map(tasks => {
     const steps = [...new Set(tasks.map(t => t.link.step.action.toLowerCase()))];
     const patches = new Set(tasks.map(t => t.patch)).size;
-    const worked = tasks.filter(t => t.link.step.id !== 'mark');
+    const worked = tasks.filter(t => t.link.step.does !== 'mark');
     const first = (worked.length ? worked : tasks).reduce((a, b) => (at(b) < at(a) ? b : a));
     let uid = `${first.trial}-${first.link.step.id}-${first.link.round}-${first.patch.toLowerCase()}`;
     if (names.has(uid)) uid = `${uid}-${names.size}`;

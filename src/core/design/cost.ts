@@ -1,4 +1,5 @@
 import { donorCells, sheetGrid } from '../print/nest.ts';
+import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan } from '../trial/index.ts';
 
 /** The bill of a trial: what is used up, in the shelf's own currency. */
@@ -105,7 +106,7 @@ function mediumCost(
 ): PlanCost['mediums'] {
   return plan.used.mediums.flatMap(medium => {
     const pieces = settings.filter(s => s.medium.id === medium.id);
-    if (!pieces.length || medium.kind === 'none') return [];
+    if (!pieces.length || isOne(MEDIUMS.nothing, medium.kind)) return [];
     if (medium.rollDm2) {
       const dm2 = pieces.length * ((plan.patchMm + 2 * BEYOND_MM) / 100) ** 2 * (1 + WASTE);
       lines.push({

@@ -1,3 +1,4 @@
+import { deedOf } from '../methods/index.ts';
 import { FACTOR_NAMES, type FactorKey, type TrialPlan } from '../trial/index.ts';
 import { type Mixing, mixingOf } from './mixing.ts';
 import { contrasts, effectCount, informationOf, inverseOf, modelRows } from './model.ts';
@@ -225,7 +226,9 @@ function inWords(
       `${group.name} is made in groups: what happens to a group happens to one level. It would notice ${say(group.points)} instead of ${say(group.apart)}.`,
     );
   if (loads) cannot.push(loadsInWords(loads, sure, plan.design.loadSize!));
-  const inOven = plan.used.method.steps.some(s => s.cautions.includes('oven') && s.wait.kind === 'planned');
+  const inOven = plan.used.method.steps.some(
+    s => deedOf(s.does).puts === 'oven' && s.wait.kind === 'planned',
+  );
   if (loads && inOven && plan.factors.some(f => f.key === 'dryHours'))
     cannot.push(
       'Pieces of one load need different times in the oven: take the early ones out first, or make what has the same time together.',

@@ -5,6 +5,7 @@ import { progressOf } from '../progress/index.ts';
 import { requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { handsOnMin, waitAfter } from '../steps/index.ts';
+import type { SymptomId } from '../symptoms/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { BarePatch, Reading, TrialPlan, TrialRecord } from '../trial/index.ts';
 import { CAUSES, explain, inQuestion, signalsOf } from './index.ts';
@@ -58,7 +59,7 @@ const bare = (shape: BarePatch['shape'], area: number): BarePatch => ({
   edge: shape === 'edge band' ? 0 : 10,
   along: 0,
 });
-const ticked = (plan: TrialPlan, ...symptoms: string[]): TrialRecord => ({
+const ticked = (plan: TrialPlan, ...symptoms: SymptomId[]): TrialRecord => ({
   id: 'v',
   at: new Date(T0 + 1e9).toISOString(),
   kind: 'verdict',

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { SYMPTOMS, type SymptomId } from '../symptoms/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { BarePatch, Reading, TrialRecord } from '../trial/index.ts';
-import { CAUSES, explain, SYMPTOMS } from './index.ts';
+import { CAUSES, explain } from './index.ts';
 
 const plan = examplePlan({
   factors: [{ key: 'coatMm', levels: [0.2, 0.4] }],
@@ -19,7 +20,7 @@ const bare = (shape: BarePatch['shape'], area: number, edge = 10, along = 0): Ba
   edge,
   along,
 });
-const verdict = (...symptoms: string[]): TrialRecord => ({
+const verdict = (...symptoms: SymptomId[]): TrialRecord => ({
   id: 'v',
   at: new Date(T0).toISOString(),
   kind: 'verdict',

@@ -1,13 +1,14 @@
-import { waitsForDrying } from '../methods/index.ts';
+import { type Does, waitsForDrying } from '../methods/index.ts';
 import { type PatchProgress, progressOf } from '../progress/index.ts';
+import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../shelf/index.ts';
 import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
+import type { SymptomId } from '../symptoms/index.ts';
 import {
   about,
   airOf,
   type Patch,
   readingOf,
   settingsOf,
-  standing,
   type TrialPlan,
   type TrialRecord,
   verdictOf,
@@ -62,13 +63,9 @@ export type SignalKey =
   | 'recoatRatio'
   | 'washHours'
   | 'judgedWet'
-  | `symptom:${string}`;
+  | `symptom:${SymptomId}`;
 
 const MIN = 60_000;
-const TAPES = new Set(['packing tape', 'application tape']);
-const SOLVENTS = new Set(['rubbing alcohol', 'spray adhesive']);
-const UNBRUSHED = new Set(['none', 'wax', ...TAPES, ...SOLVENTS]);
-const CLEAR = new Set(['varnish', 'spray clear', 'poured clear']);
 const yes = (is: boolean) => (is ? 1 : 0);
 
 /** Gathers the signals of one patch from its reading, its verdict, its records and its settings. */
@@ -84,7 +81,7 @@ export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly Trial
 function fromSettings(plan: TrialPlan, patch: Patch): Signals {
   const { method } = plan.used;
   const s = settingsOf(plan, patch);
-  const brushed = !UNBRUSHED.has(s.medium.kind);
+  const brushed = !isOne(MEDIUMS.unbrushed, s.medium.kind);
   const white = s.preparation.whitens;
   const light = s.substrate.colour[1] * (1 - white) + 0.88 * white;
   return {
@@ -97,23 +94,22 @@ function fromSettings(plan: TrialPlan, patch: Patch): Signals {
     groundLight: light,
     colourantFits: yes(method.takes.colourants.includes(s.printer.colourant)),
     usesWater: yes(method.usesWater),
-    usesHeat: yes(method.usesHeat || s.pressing?.kind === 'heat gun' || s.pressing?.kind === 'iron'),
+    usesHeat: yes(method.usesHeat || isOne(TOOLS.heaters, s.pressing?.kind)),
     brushed: yes(brushed),
-    medium: yes(s.medium.kind !== 'none'),
+    medium: yes(!isOne(MEDIUMS.nothing, s.medium.kind)),
     removed: yes(method.removal !== 'none'),
     pulled: yes(method.removal === 'pull'),
-    solvent: yes(SOLVENTS.has(s.medium.kind)),
-    tapeOrFilm: yes(method.removal === 'pull' || TAPES.has(s.medium.kind)),
-    clearCoats: s.finish && CLEAR.has(s.finish.kind) ? Math.max(1, s.finish.coats) : 0,
-    cloth: yes(s.substrate.kind === 'cotton cloth'),
-    washedGround: yes(s.preparation.kind === 'wash and iron'),
+    solvent: yes(isOne(MEDIUMS.solvents, s.medium.kind)),
+    tapeOrFilm: yes(method.removal === 'pull' || isOne(MEDIUMS.tapes, s.medium.kind)),
+    clearCoats: s.finish && isOne(FINISHES.clear, s.finish.kind) ? Math.max(1, s.finish.coats) : 0,
+    cloth: yes(isOne(SUBSTRATES.cloth, s.substrate.kind)),
+    washedGround: yes(isOne(PREPARATIONS.washes, s.preparation.kind)),
   };
 }
 
 function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
   const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
-  const at = (step: string, round = 1) =>
-    line.doneAt[line.chain.findIndex(l => l.step.id === step && l.round === round)];
+  const at = (does: Does) => line.doneAt[line.chain.findIndex(l => l.step.does === does)];
   const out: { -readonly [K in SignalKey]?: number } = {};
   const [place, wet, rub] = [at('place'), at('wet'), at('rub')];
   const air = airOf(plan, records);
@@ -124,9 +120,7 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   }
   if (wet !== undefined && rub !== undefined) out.wetMin = (rub - wet) / MIN;
   Object.assign(out, fromWaits(line, air, out.dryRatio === undefined));
-  const rounds = standing(records).filter(
-    r => r.kind === 'step' && r.patch === patch.code && r.step === 'rub',
-  ).length;
+  const rounds = line.chain.filter((l, i) => l.step.does === 'rub' && line.doneAt[i] !== undefined).length;
   if (rounds) out.rounds = rounds;
   return out;
 }
@@ -151,8 +145,8 @@ function fromWaits(line: PatchProgress, air: Air, withPlanned: boolean): Signals
     if (step.wait.kind === 'finish' && chain[i + 1].step.id === step.id)
       out.recoatRatio = Math.min(out.recoatRatio ?? Number.POSITIVE_INFINITY, nearest / wait.aim);
   });
-  const wash = chain.findIndex(l => l.step.id === 'wear-wash');
-  const made = chain.findIndex(l => l.step.id.startsWith('wear-')) - 1;
+  const wash = chain.findIndex(l => l.step.wears === 'wash');
+  const made = chain.findIndex(l => l.step.wears !== undefined) - 1;
   const [washed, ready] = [doneAt[wash], doneAt[made]];
   if (washed !== undefined && ready !== undefined) out.washHours = (washed - ready) / (60 * MIN);
   return out;

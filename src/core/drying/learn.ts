@@ -2,7 +2,7 @@ import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import * as v from 'valibot';
 import type { Step } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
-import type { Medium, Shelf } from '../shelf/index.ts';
+import { isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
 import { type PatchSettings, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { type Air, coatFactor, dryingFactor, REFERENCE_AIR, REFERENCE_COAT_MM } from '../units/index.ts';
 
@@ -86,7 +86,11 @@ export const learntMediums = (
   mediums: readonly Medium[],
   lessons: readonly Taught[],
 ): ReadonlyMap<string, Drying> =>
-  new Map(mediums.flatMap(m => (m.kind === 'none' ? [] : [[m.id, learntDrying(m, lessons, REFERENCE_AIR)]])));
+  new Map(
+    mediums.flatMap(m =>
+      isOne(MEDIUMS.nothing, m.kind) ? [] : [[m.id, learntDrying(m, lessons, REFERENCE_AIR)]],
+    ),
+  );
 
 /** The shelf with the drying times that the maker's own answers tell; the jar's where there are none. */
 export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>): Shelf {
@@ -99,7 +103,7 @@ export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>)
 
 /** Whether the wait after a step is the medium's drying: planned, and with no sign of its own to wait for. */
 export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
-  step.wait.kind === 'planned' && !step.ready && medium.kind !== 'none';
+  step.wait.kind === 'planned' && !step.ready && !isOne(MEDIUMS.nothing, medium.kind);
 
 /** What each piece of a trial told of its medium, by the answers to "is it ready?" given while it dried. */
 export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {

@@ -1,4 +1,5 @@
 import { type PatchProgress, patchStatus, progressOf } from '../progress/index.ts';
+import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { isShortWait, type Link } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { driesMedium, learntDrying, type Trialled } from './learn.ts';
@@ -78,21 +79,12 @@ const together = (a: Waiting, b: Waiting) =>
   a.question === b.question &&
   a.asked?.ready === b.asked?.ready;
 
-const MILKY = new Set([
-  'self-levelling gel',
-  'soft gel',
-  'heavy gel',
-  'matte acrylic medium',
-  'film gel',
-  'photo-transfer medium',
-]);
-const GLUES = new Set(['white glue', 'decoupage glue', 'fabric medium', 'matt paint']);
-
 /** What shows that a piece is ready, asked of the piece itself: the step's own sign, or the medium's where that dries. */
 function questionFor({ settings }: PatchProgress, { step }: Link): string | undefined {
   if (step.ready) return step.ready;
   if (!driesMedium(step, settings)) return undefined;
-  if (MILKY.has(settings.medium.kind)) return 'No milk left, no longer cool, not tacky?';
-  if (GLUES.has(settings.medium.kind)) return 'No longer cool to the touch, and not tacky at the edge?';
+  if (isOne(MEDIUMS.milky, settings.medium.kind)) return 'No milk left, no longer cool, not tacky?';
+  if (isOne(MEDIUMS.glues, settings.medium.kind))
+    return 'No longer cool to the touch, and not tacky at the edge?';
   return undefined;
 }

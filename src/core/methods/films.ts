@@ -56,6 +56,7 @@ export const FILM_PULL: MethodInput = {
     PREPARE,
     {
       id: 'mask',
+      does: 'mask',
       action: 'Mask the border',
       done: 'Masked',
       instruction:
@@ -67,6 +68,7 @@ export const FILM_PULL: MethodInput = {
     },
     {
       id: 'coat',
+      does: 'coat',
       action: 'Spread the gel',
       done: 'Gel spread',
       instruction: 'Spread the gel in even strokes both ways; break every bubble.',
@@ -78,6 +80,7 @@ export const FILM_PULL: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Slide the film down',
       done: 'Film down',
       instruction: 'Let the film down from one edge with a covered roller. Do not press.',
@@ -89,6 +92,7 @@ export const FILM_PULL: MethodInput = {
     },
     {
       id: 'pull',
+      does: 'pull',
       action: 'Pull the film',
       done: 'Pulled',
       instruction: 'Hold one corner down, pull the other diagonally, low and level, in one go.',
@@ -165,6 +169,7 @@ export const SOLVENT_BLOOM: MethodInput = {
     PREPARE,
     {
       id: 'coat',
+      does: 'coat',
       action: 'Mist it',
       done: 'Misted',
       instruction: 'Mist lightly and evenly. No puddle.',
@@ -175,6 +180,7 @@ export const SOLVENT_BLOOM: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Place and smooth',
       done: 'Placed',
       instruction: 'Film down at once, smooth it from the middle.',
@@ -185,6 +191,7 @@ export const SOLVENT_BLOOM: MethodInput = {
     },
     {
       id: 'peel',
+      does: 'peel',
       action: 'Peel right away',
       done: 'Peeled',
       instruction: 'Peel it off in one pull and lay it flat, so that nothing runs.',
@@ -249,6 +256,7 @@ export const GEL_SKIN: MethodInput = {
     varied(MARK, { instruction: 'Write the code on the edge of the release sheet.' }),
     {
       id: 'stamp',
+      does: 'stamp',
       action: 'Stamp it',
       done: 'Stamped',
       instruction: 'Stamp on the release sheet. If the ink smears, fix it with a light spray and let it dry.',
@@ -259,6 +267,7 @@ export const GEL_SKIN: MethodInput = {
     },
     {
       id: 'coat',
+      does: 'coat',
       action: 'Pour the gel',
       done: 'Poured',
       instruction: 'Pour the gel beyond the picture on all sides and leave it. Do not touch it.',
@@ -270,6 +279,7 @@ export const GEL_SKIN: MethodInput = {
     },
     {
       id: 'peel',
+      does: 'peel',
       action: 'Peel the skin',
       done: 'Peeled',
       instruction: 'No milk left? Lift one edge and peel the skin slowly.',
@@ -281,6 +291,7 @@ export const GEL_SKIN: MethodInput = {
     PREPARE,
     {
       id: 'place',
+      does: 'place',
       action: 'Stick it down',
       done: 'Stuck down',
       instruction: 'A thin coat of gel on the place, skin on, air out from the middle.',
@@ -327,6 +338,7 @@ export const TISSUE_EMBED: MethodInput = {
   options: { trim: TRIMMED_OR_NOT },
   removal: 'none',
   aroundMm: 3,
+  traits: ['sheet of tissue'],
   usesHeat: false,
   usesWater: false,
   usual: {
@@ -344,6 +356,7 @@ export const TISSUE_EMBED: MethodInput = {
     PREPARE,
     {
       id: 'coat',
+      does: 'coat',
       action: 'A whisper of adhesive',
       done: 'Adhesive on',
       instruction: 'Cut the tissue. Spray a whisper of adhesive on its back, from an arm’s length.',
@@ -354,6 +367,7 @@ export const TISSUE_EMBED: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Lay it flush',
       done: 'Laid flush',
       instruction: 'Lay it flush, no bubble, smooth it with a dry hand.',
@@ -364,6 +378,7 @@ export const TISSUE_EMBED: MethodInput = {
     },
     {
       id: 'first-clear',
+      does: 'clear',
       action: 'First clear, very light',
       done: 'First clear on',
       instruction: 'The first clear coat very light, just to tack it down.',
@@ -418,6 +433,7 @@ export const GEL_PLATE: MethodInput = {
   options: {},
   removal: 'pull',
   aroundMm: 0,
+  traits: ['needs a closed ground', 'paint is the colour'],
   usesHeat: false,
   usesWater: false,
   usual: {
@@ -436,6 +452,7 @@ export const GEL_PLATE: MethodInput = {
     varied(PREPARE, { instruction: 'Colour or prime the ground and let it dry.' }),
     {
       id: 'coat',
+      does: 'coat',
       action: 'Roll paint on the plate',
       done: 'Plate rolled',
       instruction: 'Roll a thin even film of paint on the gel plate.',
@@ -447,6 +464,7 @@ export const GEL_PLATE: MethodInput = {
     },
     {
       id: 'print-down',
+      does: 'offset',
       action: 'Lay the print on the plate',
       done: 'Print on the plate',
       instruction: 'Print face down on the plate, rub it all over.',
@@ -458,6 +476,7 @@ export const GEL_PLATE: MethodInput = {
     },
     {
       id: 'lift',
+      does: 'lift',
       action: 'Lift the print',
       done: 'Lifted',
       instruction: 'Lift the print off the plate in one go.',
@@ -468,6 +487,7 @@ export const GEL_PLATE: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Press the substrate on',
       done: 'Pressed on',
       instruction: 'Lay the substrate on the plate, roll it firmly, pull it off.',
@@ -528,6 +548,7 @@ export const CARBON_TRACE: MethodInput = {
     PREPARE,
     {
       id: 'place',
+      does: 'place',
       action: 'Lay carbon and drawing',
       done: 'Laid on',
       instruction: 'Carbon sheet dark side down, the drawing on top, taped along one edge.',
@@ -537,6 +558,7 @@ export const CARBON_TRACE: MethodInput = {
     },
     {
       id: 'trace',
+      does: 'trace',
       action: 'Trace the lines',
       done: 'Traced',
       instruction: 'Trace every line once with even pressure. Keep your hand off the rest: it smudges.',

@@ -58,6 +58,7 @@ export const WAX_BED: MethodInput = {
     MARK,
     {
       id: 'coat',
+      does: 'coat',
       action: 'Wax and fuse it flat',
       done: 'Wax fused flat',
       instruction: 'Brush on several coats of wax and fuse each one flat. Let it cool and mark the centre.',
@@ -70,6 +71,7 @@ export const WAX_BED: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Lay the print on',
       done: 'Print laid on',
       instruction: 'Lay the print face down on its centre mark and hold it still.',
@@ -79,6 +81,7 @@ export const WAX_BED: MethodInput = {
     },
     {
       id: 'burnish',
+      does: 'burnish',
       action: 'Start burnishing',
       done: 'Burnishing',
       instruction: 'Burnish long, in every direction; turn the board as you go. Stop when the time is up.',
@@ -99,6 +102,7 @@ export const WAX_BED: MethodInput = {
     }),
     {
       id: 'fuse',
+      does: 'fuse',
       action: 'Fuse to a glisten',
       done: 'Fused',
       instruction: 'Warm it on the lowest heat just until it glistens, never until it flows.',
@@ -158,6 +162,7 @@ export const IRONED_TAPE: MethodInput = {
     PREPARE,
     {
       id: 'coat',
+      does: 'tape',
       action: 'Burnish the tape on',
       done: 'Tape on',
       instruction: 'Burnish application tape over the print, no wrinkle.',
@@ -167,6 +172,7 @@ export const IRONED_TAPE: MethodInput = {
     },
     {
       id: 'soak',
+      does: 'soak',
       action: 'Put it in warm water',
       done: 'In warm water',
       instruction: 'Lay it in warm water, then peel or rub the paper off the tape.',
@@ -178,6 +184,7 @@ export const IRONED_TAPE: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Lay it down, begin ironing',
       done: 'Iron on',
       instruction: 'Sticky side down on its place, pressing cloth over it, iron on.',
@@ -189,6 +196,7 @@ export const IRONED_TAPE: MethodInput = {
     },
     {
       id: 'lift',
+      does: 'lift',
       action: 'Lift the tape',
       done: 'Tape lifted',
       instruction: 'Iron off. Lift the tape slowly and flat over itself.',
@@ -240,6 +248,7 @@ export const BACKING_PRINT: MethodInput = {
     PREPARE,
     {
       id: 'place',
+      does: 'place',
       action: 'Lay it down, begin ironing',
       done: 'Iron on',
       instruction: 'Waxy side down, do not slide it. Iron on through a cloth, press straight down.',
@@ -252,6 +261,7 @@ export const BACKING_PRINT: MethodInput = {
     },
     {
       id: 'lift',
+      does: 'lift',
       action: 'Lift the backing',
       done: 'Lifted',
       instruction: 'Iron off. Lift the backing while it is warm.',
@@ -287,6 +297,7 @@ export const HOT_BODY: MethodInput = {
   ...NO_WATER,
   removal: 'peel',
   aroundMm: 0,
+  traits: ['simple pictures only'],
   usesHeat: true,
   usual: {
     coatMm: 0.05,
@@ -304,6 +315,7 @@ export const HOT_BODY: MethodInput = {
     PREPARE,
     {
       id: 'heat',
+      does: 'heat',
       action: 'Put it in the oven',
       done: 'In the oven',
       instruction: 'Cold piece into the oven, so that it heats through slowly.',
@@ -315,6 +327,7 @@ export const HOT_BODY: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Out, and press the sheet on',
       done: 'Pressed on',
       instruction: 'Out with mitts, sheet on at once, press from the middle with a folded cloth.',
@@ -325,6 +338,7 @@ export const HOT_BODY: MethodInput = {
     },
     {
       id: 'peel',
+      does: 'peel',
       action: 'Peel the sheet',
       done: 'Peeled',
       instruction: 'Peel the backing off in one even pull while it is warm.',
@@ -412,6 +426,7 @@ export const QUICK_RELEASE: MethodInput = {
     }),
     {
       id: 'coat',
+      does: 'coat',
       action: 'Coat it',
       done: 'Coated',
       instruction: 'One even wet coat over the whole place. Too much is as bad as too little.',
@@ -429,6 +444,7 @@ export const QUICK_RELEASE: MethodInput = {
     },
     {
       id: 'place',
+      does: 'place',
       action: 'Place it and roll',
       done: 'Placed',
       instruction: 'Right side down, roll from the centre out.',
@@ -439,6 +455,7 @@ export const QUICK_RELEASE: MethodInput = {
     },
     {
       id: 'wet',
+      does: 'wet',
       action: 'Dampen the back',
       done: 'Dampened',
       instruction: 'Dampen the back of the paper and dab the excess off.',
@@ -450,6 +467,7 @@ export const QUICK_RELEASE: MethodInput = {
     },
     {
       id: 'peel',
+      does: 'peel',
       action: 'Peel it',
       done: 'Peeled',
       instruction: 'Peel a corner back over itself, slowly. Where it holds, wet it again.',

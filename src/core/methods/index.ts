@@ -4,9 +4,11 @@ import { CARBON_TRACE, FILM_PULL, GEL_PLATE, GEL_SKIN, SOLVENT_BLOOM, TISSUE_EMB
 import { BACKING_PRINT, HOT_BODY, IRONED_TAPE, QUICK_RELEASE, WAX_BED } from './heated.ts';
 import { DISSOLVING, PAINT_BED, TAPE_LIFT, THICK_COAT, WET_RUB } from './rubbed.ts';
 import { Method } from './schema.ts';
+import { upgradeMethod } from './upgrade.ts';
 
 export { CAUTIONS, type Caution, FOLLOW_LABEL } from './cautions.ts';
-export { type CautionId, Method, REMOVALS, Step, Wait } from './schema.ts';
+export { DEEDS, DOES, type Does, deedOf } from './deeds.ts';
+export { type CautionId, Method, REMOVALS, Step, TRAITS, Wait } from './schema.ts';
 
 /** The methods that come with Wet Test, in the order of the handbook. */
 export const METHODS: readonly Method[] = [
@@ -52,9 +54,12 @@ export function copyMethod(method: Method, taken: readonly string[]): Method {
   };
 }
 
+/** A method as this version keeps it, whatever version wrote it; checked by {@link checkMethod} or by the plan that holds it. */
+export const asNow = (data: unknown): unknown => upgradeMethod(data, METHODS);
+
 /** A changed method checked whole; the sentence says which step is wrong and how. */
 export function checkMethod(data: unknown): Outcome<Method> {
-  const parsed = v.safeParse(Method, data);
+  const parsed = v.safeParse(Method, upgradeMethod(data, METHODS));
   if (!parsed.success) {
     const issue = parsed.issues[0];
     const path = issue.path?.map(p => p.key) ?? [];
@@ -64,7 +69,7 @@ export function checkMethod(data: unknown): Outcome<Method> {
   const method = parsed.output;
   const ids = method.steps.map(s => s.id);
   if (new Set(ids).size !== ids.length) return bad('bad-method', 'Two steps have the same id.');
-  if (ids[0] !== 'mark')
+  if (method.steps[0].does !== 'mark')
     return bad(
       'bad-method',
       'The first step has to be marking.',

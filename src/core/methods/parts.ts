@@ -3,6 +3,7 @@ import type { StepInput } from './schema.ts';
 /** Steps that many methods share. A method takes one as it is, or with a few words of its own. */
 export const MARK: StepInput = {
   id: 'mark',
+  does: 'mark',
   action: 'Mark it',
   done: 'Marked',
   instruction: 'Pencil the code beside its place on the board, or on the back.',
@@ -14,6 +15,7 @@ export const MARK: StepInput = {
 
 export const PREPARE: StepInput = {
   id: 'prepare',
+  does: 'prepare',
   action: 'Prepare the ground',
   done: 'Ground ready',
   instruction: 'Prepare it right to its edges and let it dry.',
@@ -28,6 +30,7 @@ export const PREPARE: StepInput = {
 
 export const COAT: StepInput = {
   id: 'coat',
+  does: 'coat',
   action: 'Coat it',
   done: 'Coated',
   instruction: 'Brush an even, liberal coat over the whole place and a little beyond its edges.',
@@ -47,6 +50,7 @@ export const COAT: StepInput = {
 
 export const PLACE: StepInput = {
   id: 'place',
+  does: 'place',
   action: 'Place the print',
   done: 'Placed',
   instruction: 'Lay the print face down and press from the centre out, both ways. Wipe what squeezes out.',
@@ -60,6 +64,7 @@ export const PLACE: StepInput = {
 
 export const WET: StepInput = {
   id: 'wet',
+  does: 'wet',
   action: 'Wet the paper',
   done: 'Wetted',
   instruction:
@@ -82,6 +87,7 @@ export const WET: StepInput = {
 
 export const RUB: StepInput = {
   id: 'rub',
+  does: 'rub',
   action: 'Rub the paper off',
   done: 'Rubbed',
   instruction:
@@ -96,6 +102,7 @@ export const RUB: StepInput = {
 
 export const LOOK: StepInput = {
   id: 'look',
+  does: 'look',
   action: 'Look at it dry',
   done: 'Looked',
   instruction: 'Now it is dry: look for white veil and bare patches. Photograph it through the reading card.',
@@ -108,6 +115,7 @@ export const LOOK: StepInput = {
 
 export const FINISH: StepInput = {
   id: 'finish',
+  does: 'finish',
   action: 'Put the finish on',
   done: 'Coat is on',
   instruction: 'Put a coat of the finish on, even, right to the edges, and let it dry as its label says.',

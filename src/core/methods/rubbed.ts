@@ -53,6 +53,8 @@ export const WET_RUB: MethodInput = {
   options: { coatWhere: COAT_ON, removal: ROUNDS_OR_ONCE, water: DAMP_OR_SOAKED, trim: TRIMMED_OR_NOT },
   removal: 'rub',
   aroundMm: 0,
+  simulated: true,
+  start: { mediums: ['matte acrylic medium', 'soft gel', 'white glue'], dryHours: [4, 20] },
   usesHeat: false,
   usesWater: true,
   usual: {
@@ -173,6 +175,7 @@ export const THICK_COAT: MethodInput = {
     LOOK,
     {
       id: 'hang',
+      does: 'hang',
       action: 'Hang it up to cure',
       done: 'Hung up',
       instruction: 'Hang it where nothing rubs it. It has to cure before the first wash.',
@@ -183,6 +186,7 @@ export const THICK_COAT: MethodInput = {
     },
     {
       id: 'cure',
+      does: 'cure',
       action: 'Cured: ready to wash',
       done: 'Cured',
       instruction:
@@ -244,6 +248,7 @@ export const PAINT_BED: MethodInput = {
   options: { water: DAMP_OR_SOAKED, trim: TRIMMED_OR_NOT },
   removal: 'rub',
   aroundMm: 0,
+  traits: ['bed of paint', 'paint is the colour'],
   usesHeat: false,
   usesWater: true,
   usual: {
@@ -263,6 +268,7 @@ export const PAINT_BED: MethodInput = {
     PREPARE,
     {
       id: 'base',
+      does: 'base',
       action: 'Paint the base coat',
       done: 'Base painted',
       instruction: 'Paint a base coat in the colour of the picture’s own background and let it dry.',
@@ -290,6 +296,7 @@ export const PAINT_BED: MethodInput = {
     LOOK,
     {
       id: 'soften',
+      does: 'soften',
       action: 'Soften the edges',
       done: 'Edges softened',
       instruction:
@@ -352,6 +359,7 @@ export const TAPE_LIFT: MethodInput = {
   options: {},
   removal: 'soak',
   aroundMm: 0,
+  traits: ['strips of tape'],
   usesHeat: false,
   usesWater: true,
   usual: {
@@ -370,6 +378,7 @@ export const TAPE_LIFT: MethodInput = {
     varied(MARK, { instruction: 'Write the code on the tab of the print; the tape will carry it.' }),
     PREPARE,
     varied(COAT, {
+      does: 'tape',
       action: 'Tape over the print',
       done: 'Taped',
       instruction: 'Lay tape over the print in overlapping strips, no wrinkle, no bubble.',
@@ -382,6 +391,7 @@ export const TAPE_LIFT: MethodInput = {
     }),
     {
       id: 'burnish',
+      does: 'burnish',
       action: 'Burnish it',
       done: 'Burnished',
       instruction: 'Burnish the whole picture hard through the tape, in every direction.',
@@ -391,6 +401,7 @@ export const TAPE_LIFT: MethodInput = {
     },
     {
       id: 'soak',
+      does: 'soak',
       action: 'Put it in water',
       done: 'In water',
       instruction: 'Lay it in warm water, paper side down.',
@@ -407,6 +418,7 @@ export const TAPE_LIFT: MethodInput = {
     varied(LOOK, { instruction: 'Dry, and still tacky? Look for fuzz against the light.' }),
     {
       id: 'stick',
+      does: 'stick',
       action: 'Stick it down',
       done: 'Stuck down',
       instruction:

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { FACTOR_KEYS, OPTION_KEYS } from '../factors/index.ts';
+import { FACTOR_KEYS, OPTION_KEYS, WEAR_TESTS } from '../factors/index.ts';
 import { COLOURANTS, DONOR_KINDS, MEDIUM_KINDS, SUBSTRATE_KINDS } from '../shelf/index.ts';
+import { DOES } from './deeds.ts';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z0-9-]{1,40}$/));
 const words = (most: number) =>
@@ -53,6 +54,8 @@ const When = v.record(v.picklist(OPTION_KEYS), v.array(id));
 /** One action of a method and the wait after it. */
 export const Step = v.object({
   id,
+  /** What it does: what engines go by. */
+  does: v.picklist(DOES, 'Choose what this step does.'),
   /** A verb: what the button says. */
   action: words(40),
   done: words(40),
@@ -64,7 +67,9 @@ export const Step = v.object({
   tooLate: v.optional(words(200)),
   /** What shows on the piece that the wait is over, where it is not the medium’s own drying: asked on the drying line. */
   ready: v.optional(words(200)),
-  cautions: v.array(v.picklist(CAUTION_IDS)),
+  cautions: v.pipe(v.array(v.picklist(CAUTION_IDS)), v.maxLength(CAUTION_IDS.length)),
+  /** Which wear test it is, for the steps of those. */
+  wears: v.optional(v.picklist(WEAR_TESTS)),
   /** Comes again in every rubbing round. */
   eachRound: v.optional(v.boolean(), false),
   /** Left out when the patch's preparation is "nothing". */
@@ -74,7 +79,10 @@ export const Step = v.object({
   /** Only with these of the method's choices. */
   only: v.optional(When),
   /** Other words under other choices. */
-  variants: v.optional(v.array(v.object({ when: When, instruction: words(400) })), []),
+  variants: v.optional(
+    v.pipe(v.array(v.object({ when: When, instruction: words(400) })), v.maxLength(20)),
+    [],
+  ),
 });
 
 const Choice = v.object({
@@ -86,13 +94,23 @@ const Choice = v.object({
 });
 
 const Options = v.object({
-  coatWhere: v.optional(v.array(Choice), []),
-  removal: v.optional(v.array(Choice), []),
-  water: v.optional(v.array(Choice), []),
-  trim: v.optional(v.array(Choice), []),
+  coatWhere: v.optional(v.pipe(v.array(Choice), v.maxLength(20)), []),
+  removal: v.optional(v.pipe(v.array(Choice), v.maxLength(20)), []),
+  water: v.optional(v.pipe(v.array(Choice), v.maxLength(20)), []),
+  trim: v.optional(v.pipe(v.array(Choice), v.maxLength(20)), []),
 });
 
 export const REMOVALS = ['rub', 'soak', 'peel', 'pull', 'dissolve', 'none'] as const;
+
+/** What is special about a method, for rules and for the check of pictures. */
+export const TRAITS = [
+  'bed of paint',
+  'needs a closed ground',
+  'simple pictures only',
+  'strips of tape',
+  'sheet of tissue',
+  'paint is the colour',
+] as const;
 
 /** A way of transferring (HANDBOOK §3) as data. */
 export const Method = v.object({
@@ -118,13 +136,23 @@ export const Method = v.object({
   removal: v.picklist(REMOVALS),
   /** Bare substrate needed all round the picture, mm. */
   aroundMm: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+  traits: v.optional(v.array(v.picklist(TRAITS)), []),
+  /** Whether the simulated camera knows what happens in it. */
+  simulated: v.optional(v.boolean(), false),
   usesHeat: v.boolean(),
   usesWater: v.boolean(),
+  /** Levels that a plan from nothing starts with; without it the first mediums and half and twice the usual wait. */
+  start: v.optional(
+    v.object({
+      mediums: v.array(v.picklist(MEDIUM_KINDS)),
+      dryHours: v.array(v.pipe(v.number(), v.minValue(0), v.maxValue(1000))),
+    }),
+  ),
   /** Starting values that fit this method. */
   usual: v.object({
-    coatMm: v.number(),
-    dryHours: v.number(),
-    rounds: v.number(),
+    coatMm: v.pipe(v.number(), v.minValue(0), v.maxValue(20)),
+    dryHours: v.pipe(v.number(), v.minValue(0), v.maxValue(1000)),
+    rounds: v.pipe(v.number(), v.minValue(0), v.maxValue(20)),
     medium: v.picklist(MEDIUM_KINDS),
     donor: v.picklist(DONOR_KINDS),
     substrate: v.picklist(SUBSTRATE_KINDS),

@@ -37,7 +37,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
   const open = openMinutes(s, air);
   const { method } = plan.used;
   const steps = stepsFor(plan, s)
-    .filter(step => step.id !== 'mark')
+    .filter(step => step.does !== 'mark')
     .map(step => ({
       action: `${step.action}${severalTimes(step, s)}`,
       instruction: step.instruction,

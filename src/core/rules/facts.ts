@@ -1,5 +1,5 @@
 import { type Method, waitsForDrying } from '../methods/index.ts';
-import { labOf } from '../shelf/index.ts';
+import { DONORS, isOne, labOf, TOOLS } from '../shelf/index.ts';
 import type { PatchSettings, WearTest } from '../trial/index.ts';
 import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 
@@ -13,7 +13,6 @@ export interface RuleContext {
 }
 
 const WITH_WATER = new Set<WearTest>(['wet-rub', 'water', 'wash']);
-const HOT = ['iron', 'heat gun', 'oven', 'torch'];
 
 /** How many of the hours it needs the coat gets: 1 is just dry (HANDBOOK §5; thicker coats take longer). */
 export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number {
@@ -30,7 +29,10 @@ export function factsOf(context: RuleContext) {
   const white = s.preparation.whitens;
   const ground = s.substrate.colour.map(c => c * (1 - white) + 0.88 * white) as [number, number, number];
   return {
-    method: method.copiedFrom ?? method.id,
+    bedOfPaint: method.traits.includes('bed of paint'),
+    needsClosedGround: method.traits.includes('needs a closed ground'),
+    paintIsColour: method.traits.includes('paint is the colour'),
+    sheetOfTissue: method.traits.includes('sheet of tissue'),
     removal: method.removal,
     usesHeat: method.usesHeat,
     usesWater: method.usesWater,
@@ -41,7 +43,7 @@ export function factsOf(context: RuleContext) {
     donorTakes: s.donor.accepts.includes(s.printer.colourant),
     donorFits: s.donor.sheet.w <= s.printer.widthMm + 0.5,
     donorGsm: s.donor.gsm,
-    donorOdd: s.donor.kind !== 'plain paper' && s.donor.kind !== 'smooth heavy paper',
+    donorOdd: !isOne(DONORS.everyday, s.donor.kind),
     donorAbsorbency: s.donor.absorbency,
     donorReleases: s.donor.releases,
     donorSeeThrough: s.donor.clear,
@@ -69,7 +71,7 @@ export function factsOf(context: RuleContext) {
     dryingFactor: dryingFactor(air),
     copyAgeH: s.copyAgeH,
     trim: s.trim,
-    hotTool: HOT.includes(s.pressing?.kind ?? '') || HOT.includes(s.rubTool?.kind ?? ''),
+    hotTool: isOne(TOOLS.hot, s.pressing?.kind) || isOne(TOOLS.hot, s.rubTool?.kind),
     patchMm,
     washed: wear.includes('wash'),
     meetsWater: wear.some(test => WITH_WATER.has(test)),

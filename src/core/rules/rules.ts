@@ -1,4 +1,5 @@
 import type { FactorKey } from '../factors/index.ts';
+import { MEDIUMS } from '../shelf/index.ts';
 import type { FactName } from './facts.ts';
 
 /** A condition over facts, as data. */
@@ -33,17 +34,6 @@ const atLeast = (fact: FactName, value: number): Test => ({ fact, atLeast: value
 const below = (fact: FactName, value: number): Test => ({ fact, below: value });
 
 const INKS = ['pigment ink', 'dye ink'];
-const WATER_BASED = [
-  'matte acrylic medium',
-  'soft gel',
-  'heavy gel',
-  'decoupage glue',
-  'white glue',
-  'photo-transfer medium',
-  'fabric medium',
-  'matt paint',
-  'self-levelling gel',
-];
 
 /** HANDBOOK §4: hard stops first, then warnings, then advice. */
 export const RULES: readonly Rule[] = [
@@ -123,7 +113,7 @@ export const RULES: readonly Rule[] = [
     id: 'inkjet-under-tape',
     severity: 'stop',
     about: ['printer', 'medium'],
-    when: all(is('mediumKind', 'packing tape', 'application tape'), is('colourant', ...INKS, 'stamp ink')),
+    when: all(is('mediumKind', ...MEDIUMS.tapes), is('colourant', ...INKS, 'stamp ink')),
     why: 'Tape lifts toner because toner lies on top of the paper; ink has soaked in and stays there.',
     instead: 'Print with toner.',
   },
@@ -139,7 +129,7 @@ export const RULES: readonly Rule[] = [
     id: 'sealed-paint-bed',
     severity: 'stop',
     about: ['medium'],
-    when: all(is('method', 'paint-bed'), is('mediumSealer', true)),
+    when: all(is('bedOfPaint', true), is('mediumSealer', true)),
     why: 'A paint that seals itself closes before the toner has sunk in.',
     instead: 'Take an unsealed matt paint.',
   },
@@ -147,7 +137,7 @@ export const RULES: readonly Rule[] = [
     id: 'glossy-untreated',
     severity: 'stop',
     about: ['substrate', 'preparation', 'medium'],
-    when: all(atLeast('gloss', 0.6), is('mediumKind', ...WATER_BASED)),
+    when: all(atLeast('gloss', 0.6), is('mediumKind', ...MEDIUMS.waterBased)),
     why: 'On glaze or glass that is neither etched nor coated the medium comes away as a clean film.',
     instead: 'Etch it, sand it dull or give it a white coat, and check in raking light.',
   },
@@ -211,7 +201,7 @@ export const RULES: readonly Rule[] = [
     id: 'half-glossy',
     severity: 'warn',
     about: ['substrate', 'preparation'],
-    when: all(atLeast('gloss', 0.5), below('gloss', 0.6), is('mediumKind', ...WATER_BASED)),
+    when: all(atLeast('gloss', 0.5), below('gloss', 0.6), is('mediumKind', ...MEDIUMS.waterBased)),
     why: 'This ground is glossy. With nothing done to it, medium comes away as a clean film.',
     instead: 'Sand it dull or coat it.',
   },
@@ -219,7 +209,11 @@ export const RULES: readonly Rule[] = [
     id: 'raw-canvas-offset',
     severity: 'warn',
     about: ['substrate', 'preparation'],
-    when: all(is('method', 'gel-plate'), is('substrateKind', 'raw canvas'), is('preparationKind', 'none')),
+    when: all(
+      is('needsClosedGround', true),
+      is('substrateKind', 'raw canvas'),
+      is('preparationKind', 'none'),
+    ),
     why: 'Raw canvas drinks the paint before the picture is off the plate.',
     instead: 'Prime it first.',
   },
@@ -321,7 +315,7 @@ export const RULES: readonly Rule[] = [
     id: 'large-tissue',
     severity: 'warn',
     about: ['donor'],
-    when: all(is('method', 'tissue-embed'), atLeast('patchMm', 90)),
+    when: all(is('sheetOfTissue', true), atLeast('patchMm', 90)),
     why: 'The edge of the tissue shows on large pieces, and bubbles come.',
     instead: 'Test it small first.',
   },
@@ -369,7 +363,11 @@ export const RULES: readonly Rule[] = [
     id: 'thirsty-ground',
     severity: 'advise',
     about: ['substrate', 'preparation'],
-    when: all(atLeast('thirst', 0.65), is('mediumKind', ...WATER_BASED), is('preparationKind', 'none')),
+    when: all(
+      atLeast('thirst', 0.65),
+      is('mediumKind', ...MEDIUMS.waterBased),
+      is('preparationKind', 'none'),
+    ),
     why: 'A thirsty ground drinks the coat before the print is on it.',
     instead: 'Prime it, or coat the print as well.',
   },
@@ -385,7 +383,7 @@ export const RULES: readonly Rule[] = [
     id: 'medium-not-clear',
     severity: 'advise',
     about: ['medium'],
-    when: all(is('mediumClear', false), not(is('method', 'paint-bed', 'gel-plate'))),
+    when: all(is('mediumClear', false), is('paintIsColour', false)),
     why: 'This medium does not dry clear: what shows between the lines is the medium, not the ground.',
     instead: 'Take a clear one where the ground is to be seen.',
   },
@@ -393,7 +391,7 @@ export const RULES: readonly Rule[] = [
     id: 'white-sheet-stays',
     severity: 'advise',
     about: ['donor'],
-    when: all(is('method', 'tissue-embed'), is('donorSeeThrough', false)),
+    when: all(is('sheetOfTissue', true), is('donorSeeThrough', false)),
     why: 'This sheet stays in the piece, and you cannot see through it: its white hides the ground.',
     instead: 'Take a sheet that turns clear, or a white ground.',
   },

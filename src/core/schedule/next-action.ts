@@ -48,7 +48,7 @@ export function nextAction(bench: TrialProgress, now: number): Action {
   if (ready.length) return act(soonest(ready), 'Its time has come.');
   const fresh = open.filter(o => o.status.phase === 'to do');
   if (fresh.length) {
-    const unmarked = fresh.filter(o => o.link.step.id === 'mark');
+    const unmarked = fresh.filter(o => o.link.step.does === 'mark');
     const pool = unmarked.length ? unmarked : fresh;
     return act([...pool].sort((a, b) => a.patch.order - b.patch.order)[0], 'Next in the order of work.');
   }

@@ -1,6 +1,7 @@
-import type { Step } from '../methods/index.ts';
+import { deedOf, type Step } from '../methods/index.ts';
 import type { Trialled } from '../progress/index.ts';
 import { type PatchProgress, patchStatus, progressOf, type TrialProgress } from '../progress/index.ts';
+import { FINISHES, isOne, MEDIUMS, PREPARATIONS } from '../shelf/index.ts';
 import { handsOnMin, isShortWait, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { sittingsFrom, type Working, workingWith } from './sittings.ts';
@@ -132,9 +133,9 @@ export function problemOf(
     const status = patchStatus(line, bench.air, now);
     if (!status.next) continue;
     const links = line.chain.filter((_, i) => line.doneAt[i] === undefined);
-    const marks = links.filter(l => l.step.id === 'mark');
+    const marks = links.filter(l => l.step.does === 'mark');
     unmarked.push(...marks.map(link => ({ trial, patch: line.patch.code, link })));
-    const rest = links.filter(l => l.step.id !== 'mark');
+    const rest = links.filter(l => l.step.does !== 'mark');
     if (!rest.length) continue;
     const patch = line.patch.code;
     const id = `${trial} ${patch}`;
@@ -142,7 +143,7 @@ export function problemOf(
       id,
       rest.map(link => ({ trial, patch, link })),
     );
-    const begun = line.chain.some((l, i) => l.step.id !== 'mark' && line.doneAt[i] !== undefined);
+    const begun = line.chain.some((l, i) => l.step.does !== 'mark' && line.doneAt[i] !== undefined);
     const w = status.window;
     const isLate = w !== undefined && now > w.closes;
     if (isLate) late.push(patch);
@@ -222,31 +223,25 @@ function opOf(step: Step, line: PatchProgress, bench: TrialProgress, plan: Trial
   };
 }
 
-const DRY_MEDIUMS = new Set([
-  'none',
-  'wax',
-  'packing tape',
-  'application tape',
-  'spray adhesive',
-  'rubbing alcohol',
-]);
-
-/** Preparations that are brushed on. */
-const BRUSHED_ON = new Set(['white base coat', 'primer', 'matching base coat']);
-
 /** What a brush is dipped into at a step. */
 function brushOf(step: Step, { settings }: PatchProgress): string | undefined {
   if (step.onlyIfPrepared)
-    return BRUSHED_ON.has(settings.preparation.kind) ? `preparation ${settings.preparation.id}` : undefined;
+    return isOne(PREPARATIONS.brushedOn, settings.preparation.kind)
+      ? `preparation ${settings.preparation.id}`
+      : undefined;
   if (step.onlyIfFinished)
-    return settings.finish?.kind === 'varnish' ? `finish ${settings.finish.id}` : undefined;
-  const coats = step.id === 'coat' || step.id === 'base';
-  return coats && !DRY_MEDIUMS.has(settings.medium.kind) ? settings.medium.id : undefined;
+    return settings.finish && isOne(FINISHES.brushedOn, settings.finish.kind)
+      ? `finish ${settings.finish.id}`
+      : undefined;
+  return deedOf(step.does).brushes && !isOne(MEDIUMS.unbrushed, settings.medium.kind)
+    ? settings.medium.id
+    : undefined;
 }
 
 /** What a piece lies in after a step until the next one. */
 function placeOf(step: Step, line: PatchProgress, plan: TrialPlan, working: Working): string | undefined {
-  if (step.id === 'heat' && step.cautions.includes('oven')) return 'oven';
+  const { puts } = deedOf(step.does);
+  if (puts) return puts;
   if (working.rackHolds === null || !plan.board.onePiece) return undefined;
   const wait = waitAfter(step, line.settings, plan.air);
   return wait && !isShortWait(wait.aim) ? 'rack' : undefined;
@@ -261,6 +256,6 @@ function batchOf(step: Step, { settings }: PatchProgress): Batch | undefined {
   const { medium, finish } = settings;
   if (step.onlyIfFinished && finish?.twoPart)
     return { key: `finish ${finish.id}`, make: MIXING, lasts: POURS, serves: 12 };
-  if (step.id !== 'coat' || medium.kind !== 'two-part clear') return undefined;
+  if (!deedOf(step.does).mixes || !isOne(MEDIUMS.twoPart, medium.kind)) return undefined;
   return { key: medium.id, make: MIXING, lasts: ms(medium.openMin), serves: 12 };
 }

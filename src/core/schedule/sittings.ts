@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import type { Tool } from '../shelf/index.ts';
+import { isOne, TOOLS, type Tool } from '../shelf/index.ts';
 import { ALWAYS, type Span, type Spans, tidySpans } from './solver/index.ts';
 
 const clockTime = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write a time of day as 19:30.'));
@@ -44,10 +44,8 @@ export function workingWith(
   working: Working,
   tools: readonly Tool[],
 ): Working & { washMin: number; ovenHolds: number } {
-  const brushes = tools
-    .filter(t => t.kind === 'foam brush' || t.kind === 'bristle brush')
-    .map(t => t.washMin);
-  const ovens = tools.filter(t => t.kind === 'oven').map(t => t.holds);
+  const brushes = tools.filter(t => isOne(TOOLS.brushes, t.kind)).map(t => t.washMin);
+  const ovens = tools.filter(t => isOne(TOOLS.ovens, t.kind)).map(t => t.holds);
   return {
     ...working,
     washMin: working.washMin ?? (brushes.length ? Math.min(...brushes) : WASH_MIN),

@@ -5,11 +5,11 @@ import {
   MEDIUM_KINDS,
   PREPARATION_KINDS,
   RELEASES,
-  type ShelfKind,
   SIDES,
   SUBSTRATE_KINDS,
   TOOL_KINDS,
-} from './schema.ts';
+} from './kinds.ts';
+import type { ShelfKind } from './schema.ts';
 
 /** One property of a kind of item: how it is asked for, shown, and written as a CSV column. */
 export interface ShelfField {

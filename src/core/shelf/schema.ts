@@ -1,4 +1,15 @@
 import * as v from 'valibot';
+import {
+  COLOURANTS,
+  DONOR_KINDS,
+  FINISH_KINDS,
+  MEDIUM_KINDS,
+  PREPARATION_KINDS,
+  RELEASES,
+  SIDES,
+  SUBSTRATE_KINDS,
+  TOOL_KINDS,
+} from './kinds.ts';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z0-9-]{1,40}$/));
 const name = v.pipe(
@@ -17,15 +28,6 @@ const share = number(0, 1);
 const colour = v.tuple([share, share, share]);
 const size = v.object({ w: number(10, 5000), h: number(10, 5000) });
 const day = v.optional(v.nullable(v.pipe(v.string(), v.isoDate('Write the day as 2026-05-31.'))), null);
-
-export const COLOURANTS = [
-  'toner',
-  'pigment ink',
-  'dye ink',
-  'stamp ink',
-  'carbon',
-  'magazine print',
-] as const;
 
 /** What brings the colourant. `widthMm`: the widest sheet it takes; `singleSheet`: takes one odd sheet at a time. */
 export const Printer = v.object({
@@ -46,25 +48,6 @@ export const Printer = v.object({
   singleSheet: v.optional(v.boolean(), true),
 });
 
-export const DONOR_KINDS = [
-  'plain paper',
-  'smooth heavy paper',
-  'gloss-coated paper',
-  'quick-release paper',
-  'dissolving paper',
-  'tracing or tissue paper',
-  'clear film',
-  'decal film',
-  'iron-on sheet, light goods',
-  'iron-on sheet, dark goods',
-  'waxy backing',
-  'release sheet',
-  'magazine page',
-  'carbon sheet',
-] as const;
-export const RELEASES = ['rub', 'peel', 'dissolve', 'pull', 'none'] as const;
-export const SIDES = ['either side', 'the coated side', 'the waxy side', 'the matt side'] as const;
-
 /** The printed sheet that is given up. `gsm` is its weight in g/m²; `absorbency` 0 film to 1 blotter; `onHand` in sheets. */
 export const Donor = v.object({
   id,
@@ -83,27 +66,6 @@ export const Donor = v.object({
   packPrice: money,
   onHand: v.optional(whole(0, 100_000), 0),
 });
-
-export const MEDIUM_KINDS = [
-  'none',
-  'matte acrylic medium',
-  'soft gel',
-  'heavy gel',
-  'self-levelling gel',
-  'decoupage glue',
-  'white glue',
-  'photo-transfer medium',
-  'fabric medium',
-  'matt paint',
-  'film gel',
-  'rubbing alcohol',
-  'spray adhesive',
-  'clear enamel',
-  'two-part clear',
-  'wax',
-  'packing tape',
-  'application tape',
-] as const;
 
 /**
  * What glues the colourant on. `openMin`: minutes until a 0.3 mm coat turns tacky on a closed ground;
@@ -136,24 +98,6 @@ export const Medium = v.object({
   opened: day,
 });
 
-export const SUBSTRATE_KINDS = [
-  'bare wood',
-  'whitened wood',
-  'card or watercolour paper',
-  'raw canvas',
-  'primed canvas',
-  'cotton cloth',
-  'glazed tile',
-  'etched tile',
-  'unglazed tile',
-  'slate',
-  'glass',
-  'painted metal',
-  'synthetic sheet',
-  'wax on board',
-  'painted furniture',
-] as const;
-
 /**
  * What the picture ends up on. `thirst`: how fast it drinks water (0 glazed, 1 raw end grain); `colour`: linear RGB;
  * `onePiece`: each is a carrier of its own, such as a tile, of `piece` mm; else it is cut to boards.
@@ -174,18 +118,6 @@ export const Substrate = v.object({
   pricePerDm2: money,
 });
 
-export const PREPARATION_KINDS = [
-  'none',
-  'wash and iron',
-  'sand',
-  'degrease',
-  'etch',
-  'white base coat',
-  'primer',
-  'wax coats',
-  'matching base coat',
-] as const;
-
 /** What is done to the substrate first. `thirstTimes` and `glossTimes` multiply the substrate's own. */
 export const Preparation = v.object({
   id,
@@ -201,24 +133,6 @@ export const Preparation = v.object({
   pricePerDm2: v.optional(money, 0),
 });
 
-export const TOOL_KINDS = [
-  'foam brush',
-  'bristle brush',
-  'roller',
-  'straight edge',
-  'spoon',
-  'burnisher',
-  'sponge',
-  'fingers',
-  'cloth',
-  'stiff brush',
-  'spray bottle',
-  'iron',
-  'heat gun',
-  'oven',
-  'torch',
-] as const;
-
 /** What it is done with. `washMin`: minutes to clean it between mediums; `holds`: pieces it takes at once (an oven). */
 export const Tool = v.object({
   id,
@@ -228,15 +142,6 @@ export const Tool = v.object({
   washMin: v.optional(number(0, 240), 0),
   holds: v.optional(whole(1, 1000), 1),
 });
-
-export const FINISH_KINDS = [
-  'none',
-  'clear wax',
-  'dark wax',
-  'varnish',
-  'spray clear',
-  'poured clear',
-] as const;
 
 /** What goes on top. `coats` of `minutes` each with `waitHours` between and after them. */
 export const Finish = v.object({

@@ -1,4 +1,5 @@
-import type { CautionId, Step } from '../methods/index.ts';
+import { type CautionId, deedOf, type Step } from '../methods/index.ts';
+import { isOne, MEDIUMS, TOOLS } from '../shelf/index.ts';
 import type { PatchSettings } from '../trial/index.ts';
 
 const AT_PREPARATION: Partial<Record<PatchSettings['preparation']['kind'], readonly CautionId[]>> = {
@@ -13,16 +14,16 @@ const AT_PREPARATION: Partial<Record<PatchSettings['preparation']['kind'], reado
 export function cautionsAt(step: Step, settings: PatchSettings): CautionId[] {
   const more: CautionId[] = [];
   if (step.onlyIfPrepared) more.push(...(AT_PREPARATION[settings.preparation.kind] ?? []));
-  if (step.id.startsWith('coat')) {
+  const { takes, presses } = deedOf(step.does);
+  if (takes === 'medium') {
     if (settings.medium.flammable) more.push('solvent');
-    if (settings.medium.kind === 'two-part clear') more.push('two-part');
-    if (settings.medium.kind === 'wax') more.push('wax');
+    if (isOne(MEDIUMS.twoPart, settings.medium.kind)) more.push('two-part');
+    if (isOne(MEDIUMS.waxes, settings.medium.kind)) more.push('wax');
   }
-  if (step.onlyIfFinished && settings.finish) {
+  if ((step.onlyIfFinished || takes === 'finish') && settings.finish) {
     if (settings.finish.flammable) more.push('solvent');
     if (settings.finish.twoPart) more.push('two-part');
   }
-  if (step.id === 'place' && ['iron', 'heat gun', 'torch', 'oven'].includes(settings.pressing?.kind ?? ''))
-    more.push('hot-tools');
+  if (presses && isOne(TOOLS.hot, settings.pressing?.kind)) more.push('hot-tools');
   return [...new Set([...step.cautions, ...more])];
 }

@@ -1,4 +1,5 @@
 import type { Step } from '../methods/index.ts';
+import { FINISHES, isOne, PREPARATIONS } from '../shelf/index.ts';
 import {
   type OptionKey,
   type Patch,
@@ -21,8 +22,8 @@ export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
   const steps = plan.used.method.steps
     .filter(
       step =>
-        (!step.onlyIfPrepared || settings.preparation.kind !== 'none') &&
-        (!step.onlyIfFinished || (settings.finish && settings.finish.kind !== 'none')) &&
+        (!step.onlyIfPrepared || !isOne(PREPARATIONS.nothing, settings.preparation.kind)) &&
+        (!step.onlyIfFinished || (settings.finish && !isOne(FINISHES.nothing, settings.finish.kind))) &&
         fits(step.only),
     )
     .map(step => {

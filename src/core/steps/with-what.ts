@@ -1,4 +1,5 @@
-import type { Step } from '../methods/index.ts';
+import { deedOf, type Step } from '../methods/index.ts';
+import { FINISHES, isOne, MEDIUMS } from '../shelf/index.ts';
 import type { PatchSettings } from '../trial/index.ts';
 
 /** What a step is done with, for the hand to reach for. */
@@ -8,16 +9,25 @@ export interface WithWhat {
   readonly coatMm?: number;
 }
 
-const PLACING = new Set(['place', 'print-down']);
-const COATING = new Set(['coat', 'base']);
-
 /** What is taken up at a step of a patch: its preparation, medium, print, tool or finish; nothing where hands are enough. */
 export function withWhat(step: Step, s: PatchSettings): WithWhat | undefined {
   if (step.onlyIfPrepared) return { name: s.preparation.name };
   if (step.onlyIfFinished) return s.finish && { name: s.finish.name };
-  if (COATING.has(step.id) && s.medium.kind !== 'none') return { name: s.medium.name, coatMm: s.coatMm };
-  if (PLACING.has(step.id)) return { name: `${s.donor.name} from ${s.printer.name.toLowerCase()}` };
-  if (step.id === 'rub') return s.rubTool && { name: s.rubTool.name };
-  if (step.id === 'burnish') return s.pressing && { name: s.pressing.name };
-  return undefined;
+  const { takes, brushes } = deedOf(step.does);
+  switch (takes) {
+    case 'medium':
+      if (isOne(MEDIUMS.nothing, s.medium.kind)) return undefined;
+      return brushes ? { name: s.medium.name, coatMm: s.coatMm } : { name: s.medium.name };
+    case 'donor':
+      return { name: `${s.donor.name} from ${s.printer.name.toLowerCase()}` };
+    case 'finish':
+      return s.finish && !isOne(FINISHES.nothing, s.finish.kind) ? { name: s.finish.name } : undefined;
+    case 'rubTool':
+    case 'pressing': {
+      const tool = s[takes];
+      return tool && { name: tool.name };
+    }
+    default:
+      return undefined;
+  }
 }

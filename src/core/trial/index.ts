@@ -8,6 +8,8 @@ export {
   levelName,
   OPTION_KEYS,
   type OptionKey,
+  WEAR_TESTS,
+  type WearTest,
 } from '../factors/index.ts';
 export { MIGRATIONS, type Migration, migrate } from './migrate.ts';
 export * from './schema.ts';

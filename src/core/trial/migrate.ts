@@ -1,4 +1,4 @@
-import { findMethod } from '../methods/index.ts';
+import { asNow, findMethod } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { SCHEMA_VERSION } from './schema.ts';
 
@@ -43,8 +43,14 @@ const withKind = (preparation: Loose): Loose => ({
   ...preparation,
 });
 
+/** Version 2 told a step's meaning by its id; now each step says what it does. Verdicts and records stay as they are. */
+function fromTwo(plan: Loose): Loose {
+  const used = (plan.used ?? {}) as Loose;
+  return { ...plan, used: { ...used, method: asNow(used.method) } };
+}
+
 /** From-version → migration; a new version adds its step here. */
-export const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromOne };
+export const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromOne, 2: fromTwo };
 
 /**
  * Brings stored or imported data up to the current schema version, one step at a time.

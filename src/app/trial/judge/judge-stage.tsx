@@ -1,6 +1,6 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { SYMPTOMS } from '../../../core/diagnosis/index.ts';
+import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
 import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
 import { useAppend, usePhotoUrl } from '../../../store/index.ts';
 import { TargetPicture } from '../../board/target-picture.tsx';
@@ -51,7 +51,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
   const old = verdictOf(records, patch.code);
   const [verdict, setVerdict] = useState(old?.verdict);
   const [grade, setGrade] = useState(old?.grade ?? 0);
-  const [symptoms, setSymptoms] = useState<readonly string[]>(old?.symptoms ?? []);
+  const [symptoms, setSymptoms] = useState<readonly SymptomId[]>(old?.symptoms ?? []);
   const [asked, setAsked] = useState(false);
   const photo = readingOf(records, patch.code)?.reading.straight;
   const { data: url } = usePhotoUrl(workshop, photo);

@@ -30,7 +30,7 @@ export function ReadStage() {
     if (files.current) files.current.value = '';
     if (camera.current) camera.current.value = '';
   };
-  const canSimulate = (plan.used.method.copiedFrom ?? plan.used.method.id) === 'wet-rub';
+  const canSimulate = plan.used.method.simulated;
   const next = plan.patches.find(p => !readingOf(records, p.code));
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
   return (

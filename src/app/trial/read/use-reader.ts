@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
 import { codeIn, freshId } from '../../../core/codes/index.ts';
+import type { Does } from '../../../core/methods/index.ts';
 import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
 import { progressOf } from '../../../core/progress/index.ts';
 import { seedOf } from '../../../core/random/index.ts';
@@ -168,7 +169,7 @@ export function useReader(view: TrialView) {
 
 function historyOf({ plan, records }: TrialView, patch: Patch, round: number) {
   const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
-  const at = (step: string) => line.doneAt[line.chain.findIndex(l => l.step.id === step)];
+  const at = (does: Does) => line.doneAt[line.chain.findIndex(l => l.step.does === does)];
   const [coat, place, wet] = [at('coat'), at('place'), at('wet')];
   const settings = settingsOf(plan, patch);
   return {

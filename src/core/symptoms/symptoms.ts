@@ -20,3 +20,6 @@ export const SYMPTOMS = [
   { id: 'flooded', name: 'Wax flooded or dented' },
   { id: 'lost-in-use', name: 'Lost in wash or wear' },
 ] as const;
+
+export type SymptomId = (typeof SYMPTOMS)[number]['id'];
+export const SYMPTOM_IDS = SYMPTOMS.map(s => s.id) as [SymptomId, ...SymptomId[]];

@@ -19,7 +19,7 @@ describe('a trial of version 1', () => {
   it('is brought up with everything it said', () => {
     const plan = parsePlan(old.plan);
     if (!plan.ok) throw new Error(plan.problem.say);
-    expect(plan.value.schema).toBe(2);
+    expect(plan.value.schema).toBe(3);
     expect(plan.value.design.kind).toBe('every combination');
     expect(plan.value.used.method.id).toBe('wet-rub');
     expect(plan.value.patches).toEqual(old.plan.patches);
@@ -68,5 +68,54 @@ describe('a trial of version 1', () => {
   ])('with %s is refused', (_, change, words) => {
     const result = parsePlan((change as (p: unknown) => unknown)(old.plan));
     expect(!result.ok && result.problem.say).toMatch(words);
+  });
+});
+
+/** A trial as version 2 wrote it: coated and placed, in the middle of drying. */
+const second = new Uint8Array(readFileSync('src/core/trial/fixtures/version-2.zip'));
+
+describe('a trial of version 2', () => {
+  const before = JSON.parse(strFromU8(unzipSync(second)['trial.json']));
+
+  it('is one: its steps do not say what they do', () => {
+    expect(before.schema).toBe(2);
+    expect(before.plan.used.method.steps[0].does).toBeUndefined();
+  });
+
+  it('comes in with every record, and every step says what it does', () => {
+    const bundle = readBundle(second);
+    if (!bundle.ok) throw new Error(bundle.problem.say);
+    const { plan, records } = bundle.value;
+    expect(records).toEqual(before.records);
+    expect(records.length).toBeGreaterThan(10);
+    expect(plan.schema).toBe(3);
+    expect(plan.used.method.steps.map(s => s.does)).toEqual([
+      'mark',
+      'prepare',
+      'coat',
+      'place',
+      'wet',
+      'rub',
+      'look',
+      'finish',
+    ]);
+    expect(plan.used.method.simulated).toBe(true);
+    const { schema: _, used: __, ...rest } = plan;
+    expect(rest).toMatchObject(
+      JSON.parse(JSON.stringify({ ...before.plan, schema: undefined, used: undefined })),
+    );
+  });
+
+  it('may hold a maker’s own method: copied steps do what they did there, own ones something else', () => {
+    const own = structuredClone(before.plan);
+    own.used.method = { ...own.used.method, id: 'tape-lift-own-1', copiedFrom: 'tape-lift' };
+    own.method = 'tape-lift-own-1';
+    own.used.method.steps.push({ ...own.used.method.steps[2], id: 'own-1' });
+    const plan = parsePlan(own);
+    if (!plan.ok) throw new Error(plan.problem.say);
+    const does = Object.fromEntries(plan.value.used.method.steps.map(s => [s.id, s.does]));
+    // Coat is the tape there, and the traits are those of the method it was copied from.
+    expect(does).toMatchObject({ coat: 'tape', place: 'place', 'own-1': 'other' });
+    expect(plan.value.used.method.traits).toEqual(['strips of tape']);
   });
 });

@@ -1,0 +1,91 @@
+import { strFromU8, unzipSync } from 'fflate';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+
+/** What an archive may hold, so that none can fill the memory. */
+export interface Limits {
+  readonly names: RegExp;
+  readonly files: number;
+  readonly fileBytes: number;
+  readonly totalBytes: number;
+}
+
+const TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
+  let c = n;
+  for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
+  return c >>> 0;
+});
+
+/** CRC-32 (ISO 3309) of bytes, as 8 hex digits. */
+export function crc32(bytes: Uint8Array): string {
+  let crc = 0xffffffff;
+  for (const byte of bytes) crc = TABLE[(crc ^ byte) & 0xff] ^ (crc >>> 8);
+  return ((crc ^ 0xffffffff) >>> 0).toString(16).padStart(8, '0');
+}
+
+interface Entry {
+  readonly name: string;
+  readonly crc: string;
+  readonly size: number;
+}
+
+/** The central directory of a ZIP (APPNOTE 4.3.12): names, checksums and sizes; nothing where there is none. */
+function directoryOf(b: Uint8Array): Entry[] | undefined {
+  const view = new DataView(b.buffer, b.byteOffset, b.byteLength);
+  let end = b.length - 22;
+  const last = Math.max(0, end - 65_535);
+  while (end >= last && view.getUint32(end, true) !== 0x06054b50) end--;
+  if (end < last) return undefined;
+  const count = view.getUint16(end + 10, true);
+  let at = view.getUint32(end + 16, true);
+  const entries: Entry[] = [];
+  for (let i = 0; i < count; i++) {
+    if (at + 46 > b.length || view.getUint32(at, true) !== 0x02014b50) return undefined;
+    const [name, extra, comment] = [28, 30, 32].map(k => view.getUint16(at + k, true));
+    entries.push({
+      name: strFromU8(b.subarray(at + 46, at + 46 + name)),
+      crc: view
+        .getUint32(at + 16, true)
+        .toString(16)
+        .padStart(8, '0'),
+      size: view.getUint32(at + 24, true),
+    });
+    at += 46 + name + extra + comment;
+  }
+  return entries;
+}
+
+const BROKEN = 'This file is not a ZIP, or it is damaged.';
+const AGAIN = 'Export the trial again and import that.';
+
+/** The files of a ZIP by name, with names, sizes, doubles and every checksum checked before anything is given. */
+export function unpack(bytes: Uint8Array, limits: Limits): Outcome<Record<string, Uint8Array>> {
+  try {
+    const entries = directoryOf(bytes);
+    if (!entries) return bad('broken', BROKEN, AGAIN);
+    const total = entries.reduce((sum, e) => sum + e.size, 0);
+    if (
+      entries.length > limits.files ||
+      total > limits.totalBytes ||
+      entries.some(e => e.size > limits.fileBytes)
+    )
+      return bad('too-big', 'This file unpacks to far more than a trial can hold, so it was not opened.');
+    const strange = entries.find(e => !limits.names.test(e.name));
+    if (strange)
+      return bad(
+        'foreign',
+        `This ZIP holds “${strange.name.slice(0, 60)}”, which Wet Test never writes, so it was not opened.`,
+        'Choose a ZIP that Wet Test exported.',
+      );
+    if (new Set(entries.map(e => e.name)).size !== entries.length)
+      return bad('broken', 'This ZIP holds two files of one name, so it was not opened.', AGAIN);
+    const files = unzipSync(bytes);
+    for (const { name, crc, size } of entries) {
+      const file = files[name];
+      if (!file || file.length !== size || crc32(file) !== crc)
+        return bad('broken', `“${name}” in this ZIP is damaged: its checksum does not fit.`, AGAIN);
+    }
+    return good(files);
+  } catch {
+    return bad('broken', BROKEN, AGAIN);
+  }
+}

@@ -1,0 +1,188 @@
+/** Material kinds, and the groups of them that engines ask for: what a kind is stands here and nowhere else. */
+
+export const COLOURANTS = [
+  'toner',
+  'pigment ink',
+  'dye ink',
+  'stamp ink',
+  'carbon',
+  'magazine print',
+] as const;
+
+export const DONOR_KINDS = [
+  'plain paper',
+  'smooth heavy paper',
+  'gloss-coated paper',
+  'quick-release paper',
+  'dissolving paper',
+  'tracing or tissue paper',
+  'clear film',
+  'decal film',
+  'iron-on sheet, light goods',
+  'iron-on sheet, dark goods',
+  'waxy backing',
+  'release sheet',
+  'magazine page',
+  'carbon sheet',
+] as const;
+
+export const RELEASES = ['rub', 'peel', 'dissolve', 'pull', 'none'] as const;
+
+export const SIDES = ['either side', 'the coated side', 'the waxy side', 'the matt side'] as const;
+
+export const MEDIUM_KINDS = [
+  'none',
+  'matte acrylic medium',
+  'soft gel',
+  'heavy gel',
+  'self-levelling gel',
+  'decoupage glue',
+  'white glue',
+  'photo-transfer medium',
+  'fabric medium',
+  'matt paint',
+  'film gel',
+  'rubbing alcohol',
+  'spray adhesive',
+  'clear enamel',
+  'two-part clear',
+  'wax',
+  'packing tape',
+  'application tape',
+] as const;
+
+export const SUBSTRATE_KINDS = [
+  'bare wood',
+  'whitened wood',
+  'card or watercolour paper',
+  'raw canvas',
+  'primed canvas',
+  'cotton cloth',
+  'glazed tile',
+  'etched tile',
+  'unglazed tile',
+  'slate',
+  'glass',
+  'painted metal',
+  'synthetic sheet',
+  'wax on board',
+  'painted furniture',
+] as const;
+
+export const PREPARATION_KINDS = [
+  'none',
+  'wash and iron',
+  'sand',
+  'degrease',
+  'etch',
+  'white base coat',
+  'primer',
+  'wax coats',
+  'matching base coat',
+] as const;
+
+export const TOOL_KINDS = [
+  'foam brush',
+  'bristle brush',
+  'roller',
+  'straight edge',
+  'spoon',
+  'burnisher',
+  'sponge',
+  'fingers',
+  'cloth',
+  'stiff brush',
+  'spray bottle',
+  'iron',
+  'heat gun',
+  'oven',
+  'torch',
+] as const;
+
+export const FINISH_KINDS = [
+  'none',
+  'clear wax',
+  'dark wax',
+  'varnish',
+  'spray clear',
+  'poured clear',
+] as const;
+
+export type MediumKind = (typeof MEDIUM_KINDS)[number];
+export type PreparationKind = (typeof PREPARATION_KINDS)[number];
+export type ToolKind = (typeof TOOL_KINDS)[number];
+export type FinishKind = (typeof FINISH_KINDS)[number];
+export type DonorKind = (typeof DONOR_KINDS)[number];
+export type SubstrateKind = (typeof SUBSTRATE_KINDS)[number];
+
+const TAPES: readonly MediumKind[] = ['packing tape', 'application tape'];
+const SOLVENTS: readonly MediumKind[] = ['rubbing alcohol', 'spray adhesive'];
+const NOTHING = ['none'] as const;
+
+export const MEDIUMS = {
+  nothing: NOTHING,
+  tapes: TAPES,
+  solvents: SOLVENTS,
+  waxes: ['wax'],
+  twoPart: ['two-part clear'],
+  /** No brush is dipped into these. */
+  unbrushed: ['none', 'wax', ...TAPES, ...SOLVENTS],
+  waterBased: [
+    'matte acrylic medium',
+    'soft gel',
+    'heavy gel',
+    'decoupage glue',
+    'white glue',
+    'photo-transfer medium',
+    'fabric medium',
+    'matt paint',
+    'self-levelling gel',
+  ],
+  /** White while wet, clear when dry. */
+  milky: [
+    'self-levelling gel',
+    'soft gel',
+    'heavy gel',
+    'matte acrylic medium',
+    'film gel',
+    'photo-transfer medium',
+  ],
+  /** Cool and tacky while they are wet. */
+  glues: ['white glue', 'decoupage glue', 'fabric medium', 'matt paint'],
+} as const satisfies Record<string, readonly MediumKind[]>;
+
+export const DONORS = {
+  /** What any printer is used to. */
+  everyday: ['plain paper', 'smooth heavy paper'],
+  /** Hides the ground: whites stay white. */
+  opaque: ['iron-on sheet, dark goods'],
+} as const satisfies Record<string, readonly DonorKind[]>;
+
+export const SUBSTRATES = { cloth: ['cotton cloth'] } as const satisfies Record<
+  string,
+  readonly SubstrateKind[]
+>;
+
+export const PREPARATIONS = {
+  nothing: NOTHING,
+  brushedOn: ['white base coat', 'primer', 'matching base coat'],
+  washes: ['wash and iron'],
+} as const satisfies Record<string, readonly PreparationKind[]>;
+
+export const FINISHES = {
+  nothing: NOTHING,
+  brushedOn: ['varnish'],
+  clear: ['varnish', 'spray clear', 'poured clear'],
+} as const satisfies Record<string, readonly FinishKind[]>;
+
+export const TOOLS = {
+  brushes: ['foam brush', 'bristle brush'],
+  ovens: ['oven'],
+  hot: ['iron', 'heat gun', 'oven', 'torch'],
+  /** Hot tools that press or blow on the piece itself. */
+  heaters: ['iron', 'heat gun'],
+} as const satisfies Record<string, readonly ToolKind[]>;
+
+/** Whether a kind belongs to a group; nothing belongs to none. */
+export const isOne = (group: readonly string[], kind: string | undefined): boolean =>
+  kind !== undefined && group.includes(kind);

@@ -1,0 +1,1 @@
+export { SYMPTOM_IDS, SYMPTOMS, type SymptomId } from './symptoms.ts';
