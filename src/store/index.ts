@@ -2,4 +2,6 @@ export { clockBehind, notBefore, presentMs } from './clock.ts';
 export { followOtherTabs } from './other-tabs.ts';
 export * from './queries.ts';
 export { loadSettings, type Settings, saveSettings } from './settings.ts';
-export type { StoredTrial, WorkshopName } from './workshop.ts';
+export { asStorageError, StorageError } from './storage-error.ts';
+export type { WorkshopName } from './stores.ts';
+export type { DamagedTrial, ListedTrial } from './trials.ts';

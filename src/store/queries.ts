@@ -1,13 +1,20 @@
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { QueryClient, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
 import type { Picture } from '../core/artwork/index.ts';
+import type { TrialBundle } from '../core/bundle/index.ts';
 import { freshId } from '../core/codes/index.ts';
 import type { Method } from '../core/methods/index.ts';
+import type { Outcome, Progress } from '../core/outcome/index.ts';
+import { hasBegun, type Trialled } from '../core/progress/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import { notBefore, presentMs } from './clock.ts';
 import { fillDemo } from './demo.ts';
+import type { StoredRecords } from './log.ts';
 import { tellOtherTabs } from './other-tabs.ts';
-import { openWorkshop, type StoredRecords, type Workshop, type WorkshopName } from './workshop.ts';
+import type { WorkshopName } from './stores.ts';
+import type { Files, Overview } from './trials.ts';
+import { openWorkshop, type Workshop } from './workshop.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -21,42 +28,78 @@ const open = { mine: openWorkshop('mine'), demo: openWorkshop('demo') };
 /** The repository of a workshop. */
 export const workshopOf = (name: WorkshopName): Workshop => open[name];
 
+/** Photos and maps that nobody looks at any more are let go after so long. */
+const LET_GO_MS = 30_000;
+
 const keys = {
-  trials: (w: WorkshopName) => ['trials', w] as const,
+  overview: (w: WorkshopName) => ['overview', w] as const,
+  plan: (w: WorkshopName, trial: string) => ['plan', w, trial] as const,
   records: (w: WorkshopName, trial: string) => ['records', w, trial] as const,
-  photo: (w: WorkshopName, id: string | undefined) => ['photo', w, id] as const,
+  photo: (w: WorkshopName, trial: string, id: string | undefined) => ['photo', w, trial, id] as const,
+  maps: (w: WorkshopName, trial: string, record: string) => ['maps', w, trial, record] as const,
 };
 
-/** All trials of a workshop, newest first; the demo fills itself the first time. */
-export function useTrials(name: WorkshopName) {
+/** All trials of a workshop as summaries, newest first; the demo fills itself the first time. */
+export function useOverview(name: WorkshopName) {
   return useQuery({
-    queryKey: keys.trials(name),
+    queryKey: keys.overview(name),
     queryFn: async () => {
       const workshop = workshopOf(name);
       if (name === 'demo') await fillDemo(workshop, Date.now());
-      return workshop.list();
+      return workshop.overview();
     },
   });
 }
 
+const planQuery = (name: WorkshopName, trial: string) => ({
+  queryKey: keys.plan(name, trial),
+  queryFn: async () => {
+    if (name === 'demo') await fillDemo(workshopOf(name), Date.now());
+    return (await workshopOf(name).plan(trial)) ?? null;
+  },
+});
+const recordsQuery = (name: WorkshopName, trial: string) => ({
+  queryKey: keys.records(name, trial),
+  queryFn: () => workshopOf(name).records(trial),
+});
+
+/** A trial's plan as an outcome; null where there is none, or it was removed. */
+export const usePlan = (name: WorkshopName, trial: string) => useQuery(planQuery(name, trial));
+
 /** A trial's records. */
-export function useRecords(name: WorkshopName, trial: string) {
-  return useQuery({ queryKey: keys.records(name, trial), queryFn: () => workshopOf(name).records(trial) });
+export const useRecords = (name: WorkshopName, trial: string) => useQuery(recordsQuery(name, trial));
+
+const NONE: readonly string[] = [];
+
+/** The trials that are under way, with their records, and whether all of them are here; the same list until something changes. */
+export function useUnderWay(name: WorkshopName): {
+  readonly trials: readonly Trialled[];
+  readonly here: boolean;
+} {
+  const overview = useOverview(name).data;
+  const ids = useMemo(
+    () =>
+      overview?.trials
+        .filter(t => !t.removedAt && t.summary.standing === 'under way')
+        .map(t => t.summary.id) ?? NONE,
+    [overview],
+  );
+  const plans = useQueries({ queries: ids.map(id => planQuery(name, id)), combine: answers });
+  const records = useQueries({ queries: ids.map(id => recordsQuery(name, id)), combine: answers });
+  return useMemo(() => {
+    const trials = ids.flatMap((_, i) => {
+      const plan = plans.data[i];
+      const own = records.data[i];
+      return plan?.ok && own ? [{ plan: plan.value, records: own.records }] : [];
+    });
+    return { trials, here: overview !== undefined && plans.here && records.here };
+  }, [ids, overview, plans, records]);
 }
 
-/** Records of several trials at once, by trial id. */
-export function useAllRecords(name: WorkshopName, trials: readonly string[]) {
-  return useQuery({
-    queryKey: ['records', name, 'all', ...trials],
-    queryFn: async () =>
-      new Map(
-        await Promise.all(
-          trials.map(async id => [id, (await workshopOf(name).records(id)).records] as const),
-        ),
-      ),
-    staleTime: 0,
-  });
-}
+const answers = <T>(results: readonly { readonly data: T | undefined; readonly isPending: boolean }[]) => ({
+  data: results.map(r => r.data),
+  here: results.every(r => !r.isPending),
+});
 
 /** The workshop's shelf. */
 export function useShelf(name: WorkshopName) {
@@ -73,15 +116,34 @@ export function useMethods(name: WorkshopName) {
   return useQuery({ queryKey: ['methods', name], queryFn: () => workshopOf(name).methods() });
 }
 
-/** A stored photo as an object URL, or nothing. */
-export function usePhotoUrl(name: WorkshopName, id: string | null | undefined) {
-  return useQuery({
-    queryKey: keys.photo(name, id ?? undefined),
+/** A stored photo as an object URL for as long as it is looked at, or nothing. */
+export function usePhotoUrl(
+  name: WorkshopName,
+  trial: string,
+  id: string | null | undefined,
+): string | undefined {
+  const { data: blob } = useQuery({
+    queryKey: keys.photo(name, trial, id ?? undefined),
     enabled: Boolean(id),
-    queryFn: async () => {
-      const blob = await workshopOf(name).photo(id!);
-      return blob ? URL.createObjectURL(blob) : null;
-    },
+    gcTime: LET_GO_MS,
+    queryFn: () => workshopOf(name).photo(trial, id!),
+  });
+  const [url, setUrl] = useState<string>();
+  useEffect(() => {
+    if (!blob) return setUrl(undefined);
+    const made = URL.createObjectURL(blob);
+    setUrl(made);
+    return () => URL.revokeObjectURL(made);
+  }, [blob]);
+  return url;
+}
+
+/** The maps of a reading, fetched when they are looked at; nothing where it has none. */
+export function useMaps(name: WorkshopName, trial: string, record: string) {
+  return useQuery({
+    queryKey: keys.maps(name, trial, record),
+    gcTime: LET_GO_MS,
+    queryFn: async () => (await workshopOf(name).maps(trial, record)) ?? null,
   });
 }
 
@@ -96,60 +158,104 @@ export const asRecord = (draft: RecordDraft): TrialRecord =>
     at: draft.at ?? new Date(presentMs()).toISOString(),
   }) as TrialRecord;
 
-/** Appends records one after another; the screen moves on only when they are written. */
+interface Appending {
+  readonly drafts: readonly RecordDraft[];
+  /** Photos that the records name. */
+  readonly files?: Files;
+}
+
+/** Kinds of records that change what lists and other trials know of a trial. */
+const CHANGES_SUMMARY: readonly TrialRecord['kind'][] = [
+  'ready',
+  'photo',
+  'reading',
+  'verdict',
+  'undo',
+  'spoilt',
+];
+
+/** Appends records in one go; the screen moves on only when they are written. */
 export function useAppend(name: WorkshopName, trial: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (drafts: readonly RecordDraft[]) => {
-      const before = client.getQueryData<StoredRecords>(keys.records(name, trial))?.records ?? [];
+    mutationFn: async ({ drafts, files }: Appending) => {
+      // What is here already is read first: an answer onto records that are not loaded yet would hide them.
+      const { records: before } = await client.ensureQueryData(recordsQuery(name, trial));
       // A clock that was set back while this was closed must not write before what is written.
       for (const { at } of before) notBefore(Date.parse(at));
       const records = drafts.map(asRecord);
-      for (const record of records) await workshopOf(name).append(trial, record);
-      tellOtherTabs(name);
+      await workshopOf(name).append(trial, records, files);
+      tellOtherTabs(name, trial);
       return records;
     },
-    onSuccess: records => {
+    onSuccess: async records => {
+      const had = client.getQueryData<StoredRecords>(keys.records(name, trial))?.records ?? [];
       client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({
-        damaged: old?.damaged ?? 0,
-        records: [...(old?.records ?? []), ...records],
+        damaged: old?.damaged ?? [],
+        records: withAdded(old?.records ?? [], records),
       }));
-      void client.invalidateQueries({ queryKey: ['records', name, 'all'] });
+      const isNews = !hasBegun(had) || records.some(r => CHANGES_SUMMARY.includes(r.kind));
+      await client.invalidateQueries({
+        queryKey: keys.overview(name),
+        // A press at the bench does not look through the workshop; the next list that is opened does.
+        refetchType: isNews ? 'active' : 'none',
+      });
     },
   });
 }
 
-/** Changes to the list of trials: each runs against the repository, then the list is read again. */
+const withAdded = (old: readonly TrialRecord[], added: readonly TrialRecord[]) => {
+  const here = new Set(old.map(r => r.id));
+  return [...old, ...added.filter(r => !here.has(r.id))];
+};
+
+/** Changes to a workshop: each runs against the repository, then what it changed is read again. */
 export function useWorkshopActions(name: WorkshopName) {
   const client = useQueryClient();
+  return useMemo(() => actionsOf(name, client), [name, client]);
+}
+
+function actionsOf(name: WorkshopName, client: QueryClient) {
   const workshop = workshopOf(name);
-  const refresh = () =>
-    client.invalidateQueries({
-      predicate: q => q.queryKey[1] === name && q.queryKey[0] !== 'photo' && q.queryKey[0] !== 'pixels',
-    });
   const then =
-    <A extends unknown[], T>(work: (...args: A) => Promise<T>) =>
+    <A extends unknown[], T>(kinds: readonly string[], work: (...args: A) => Promise<T>) =>
     async (...args: A) => {
-      const result = await work(...args);
-      tellOtherTabs(name);
-      await refresh();
-      return result;
+      try {
+        return await work(...args);
+      } finally {
+        // Even what failed half-way may have changed something.
+        tellOtherTabs(name);
+        await client.invalidateQueries({
+          predicate: ({ queryKey: [kind, w] }) => w === name && kinds.includes(String(kind)),
+        });
+      }
     };
+  const TRIALS = ['overview', 'plan', 'records'];
   return {
-    save: then((plan: TrialPlan) => workshop.savePlan(plan)),
-    remove: then((plan: TrialPlan) => workshop.remove(plan, new Date().toISOString())),
-    restore: then((plan: TrialPlan) => workshop.restore(plan)),
-    erase: then((trial: string) => workshop.erase(trial)),
-    importTrial: then((bytes: Uint8Array) => workshop.importTrial(bytes)),
-    saveItems: then((kind: ShelfKind, items: readonly ShelfItem[]) => workshop.saveItems(kind, items)),
-    removeItem: then((kind: ShelfKind, id: string) => workshop.removeItem(kind, id)),
-    addPicture: then((picture: Picture, original: Blob, pixels: Blob) =>
+    save: then(TRIALS, (plan: TrialPlan) => workshop.savePlan(plan)),
+    changePlan: then(TRIALS, (trial: string, change: (plan: TrialPlan) => Outcome<TrialPlan>) =>
+      workshop.changePlan(trial, change),
+    ),
+    remove: then(TRIALS, (trial: string) => workshop.remove(trial, new Date().toISOString())),
+    restore: then(TRIALS, (trial: string) => workshop.restore(trial)),
+    erase: then(TRIALS, (trial: string) => workshop.erase(trial)),
+    importTrial: then(TRIALS, (bundle: TrialBundle, tell?: Progress) => workshop.importTrial(bundle, tell)),
+    saveItems: then(['shelf'], (kind: ShelfKind, items: readonly ShelfItem[], base?: readonly ShelfItem[]) =>
+      workshop.saveItems(kind, items, base),
+    ),
+    removeItem: then(['shelf'], (kind: ShelfKind, id: string) => workshop.removeItem(kind, id)),
+    addPicture: then(['pictures'], (picture: Picture, original: Blob, pixels: Blob) =>
       workshop.addPicture(picture, original, pixels),
     ),
-    savePicture: then((picture: Picture) => workshop.savePicture(picture)),
-    removePicture: then((id: string) => workshop.removePicture(id)),
-    saveMethod: then((method: Method) => workshop.saveMethod(method)),
-    removeMethod: then((id: string) => workshop.removeMethod(id)),
-    resetDemo: then(() => open.demo.wipe()),
+    savePicture: then(['pictures'], (picture: Picture, base?: Picture) =>
+      workshop.savePicture(picture, base),
+    ),
+    removePicture: then(['pictures'], (id: string) => workshop.removePicture(id)),
+    addMethod: then(['methods'], (method: Method) => workshop.addMethod(method)),
+    saveMethod: then(['methods'], (method: Method, base?: Method) => workshop.saveMethod(method, base)),
+    removeMethod: then(['methods'], (id: string) => workshop.removeMethod(id)),
+    resetDemo: then([...TRIALS, 'shelf', 'methods', 'pictures'], () => open.demo.wipe()),
   };
 }
+
+export type { Overview };

@@ -2,10 +2,15 @@ import 'fake-indexeddb/auto';
 import localforage from 'localforage';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Picture } from '../core/artwork/index.ts';
+import { jpegOf } from '../core/bundle/example.ts';
+import { readBundle } from '../core/bundle/index.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
+import { emptyData, memoryStores } from './example.ts';
+import { asStorageError } from './storage-error.ts';
+import { openStores, STORES } from './stores.ts';
 import { openWorkshop } from './workshop.ts';
 
 // The storage library asks which browser it is in before it keeps files; Node 20 has no word for that.
@@ -13,7 +18,7 @@ Object.defineProperty(globalThis, 'navigator', { value: { userAgent: 'Chrome/120
 
 const mine = openWorkshop('mine');
 const demo = openWorkshop('demo');
-const jpeg = new Blob([Uint8Array.from([0xff, 0xd8, 0xff, 0xe0, 1, 2, 3])], { type: 'image/jpeg' });
+const jpeg = new Blob([jpegOf(1)], { type: 'image/jpeg' });
 const raw = (storeName: string) => localforage.createInstance({ name: 'wet-test-mine', storeName });
 
 beforeEach(async () => {
@@ -62,7 +67,7 @@ describe('the stored shelf', () => {
 describe('stored methods and pictures', () => {
   it('methods come back as they were kept; broken ones stay stored and unseen', async () => {
     const own = copyMethod(METHODS[7], []);
-    await mine.saveMethod(own);
+    await mine.addMethod(own);
     await raw('methods').setItem('broken', { id: 'broken' });
     expect(await mine.methods()).toEqual([own]);
     await mine.removeMethod(own.id);
@@ -96,86 +101,270 @@ describe('stored methods and pictures', () => {
   });
 });
 
+/** The archive of a trial as a checked bundle. */
+const unpacked = (bytes: Uint8Array) => {
+  const bundle = readBundle(bytes);
+  if (!bundle.ok) throw new Error(bundle.problem.say);
+  return bundle.value;
+};
+const exported = async (trial: string) => {
+  const file = await mine.exportTrial(trial);
+  if (!file.ok) throw new Error(file.problem.say);
+  return unpacked(file.value);
+};
+
 describe('stored trials', () => {
   const plan = examplePlan();
   const [patch] = plan.patches;
+  const MAP = { w: 3, h: 2, pxPerMm: 1, data: 'AAECAwQF' };
+  const read = readingFor(patch.code, 1, { landed: 80, maps: { state: MAP, veil: MAP } });
+  const files = new Map([['p1', jpeg]]);
 
-  it('are listed newest first, removed ones marked, damaged ones counted', async () => {
+  it('are listed newest first, removed ones marked, damaged ones named', async () => {
     const newer = { ...examplePlan({}, 2), createdAt: '2026-06-01T08:00:00.000Z' };
     await mine.savePlan(plan);
     await mine.savePlan(newer);
-    await mine.remove(plan, '2026-06-02T08:00:00.000Z');
-    await raw('plans').setItem('bad', { plan: { schema: 2 } });
-    const { trials, damaged } = await mine.list();
-    expect(trials.map(t => t.plan.id)).toEqual([newer.id, plan.id]);
+    await mine.remove(plan.id, '2026-06-02T08:00:00.000Z');
+    await raw('plans').setItem('bad', { plan: { schema: 2, name: 'Tide tins' } });
+    const { trials, damaged } = await mine.overview();
+    expect(trials.map(t => t.summary.id)).toEqual([newer.id, plan.id]);
     expect(trials[1].removedAt).toBe('2026-06-02T08:00:00.000Z');
-    expect(damaged).toBe(1);
-    await mine.restore(plan);
-    expect((await mine.list()).trials.every(t => !t.removedAt)).toBe(true);
+    expect(await mine.plan(plan.id)).toBeUndefined();
+    expect(damaged).toMatchObject([{ id: 'bad', name: 'Tide tins' }]);
+    expect(JSON.parse(await mine.asStored('bad')).stored.plan.name).toBe('Tide tins');
+    await mine.restore(plan.id);
+    expect((await mine.overview()).trials.every(t => !t.removedAt)).toBe(true);
+    expect(await mine.plan(plan.id)).toEqual({ ok: true, value: plan });
   });
 
   it('go out and come in whole, once', async () => {
     await mine.savePlan(plan);
-    for (const record of readingFor(patch.code, 1, { landed: 80 })) await mine.append(plan.id, record);
-    await mine.keepPhoto('p1', jpeg);
-    const file = await mine.exportTrial(plan);
-    if (!file.ok) throw new Error(file.problem.say);
-    const again = await mine.importTrial(file.value);
+    await mine.append(plan.id, read, files);
+    const file = await exported(plan.id);
+    expect(file.records).toEqual(read);
+    const again = await mine.importTrial(file);
     expect(!again.ok && again.problem.say).toMatch(/in this workshop already/);
     await mine.erase(plan.id);
-    expect((await mine.list()).trials).toEqual([]);
-    expect(await mine.photo('p1')).toBeNull();
-    const back = await mine.importTrial(file.value);
+    expect((await mine.overview()).trials).toEqual([]);
+    expect(await mine.photo(plan.id, 'p1')).toBeNull();
+    expect(await mine.maps(plan.id, 'rd1')).toBeUndefined();
+    const told: number[] = [];
+    const back = await mine.importTrial(file, share => told.push(share));
     expect(back.ok && back.value).toEqual(plan);
+    expect(told.length).toBeGreaterThan(1);
     expect((await mine.records(plan.id)).records).toHaveLength(2);
-    expect(await mine.photo('p1')).toBeTruthy();
+    expect(await mine.photo(plan.id, 'p1')).toBeTruthy();
+    expect(await exported(plan.id)).toEqual(file);
   });
 
-  it('that cannot be stored whole leave nothing behind', async () => {
+  it('keep maps apart from the records', async () => {
     await mine.savePlan(plan);
-    for (const record of readingFor(patch.code, 1, { landed: 80 })) await mine.append(plan.id, record);
-    await mine.keepPhoto('p1', jpeg);
-    const file = await mine.exportTrial(plan);
-    if (!file.ok) throw new Error(file.problem.say);
+    await mine.append(plan.id, read, files);
+    const { records } = await mine.records(plan.id);
+    const reading = records.find(r => r.kind === 'reading');
+    expect(reading?.kind === 'reading' && reading.reading.maps).toBeUndefined();
+    expect(await mine.maps(plan.id, 'rd1')).toEqual({ state: MAP, veil: MAP });
+    await raw('maps').setItem(`${plan.id}/rd1`, { state: { ...MAP, w: 900 } });
+    expect(await mine.maps(plan.id, 'rd1')).toBeUndefined();
+  });
+
+  it('that cannot be stored whole leave nothing behind, and say why', async () => {
+    await mine.savePlan(plan);
+    await mine.append(plan.id, read, files);
+    const file = await exported(plan.id);
     await mine.erase(plan.id);
     const put = IDBObjectStore.prototype.put;
-    let left = 2;
+    let left = 4;
     IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args: Parameters<typeof put>) {
       if (left-- <= 0) throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
       return put.apply(this, args);
     };
-    const full = await mine.importTrial(file.value);
+    const full = await mine.importTrial(file);
     IDBObjectStore.prototype.put = put;
-    expect(!full.ok && full.problem.say).toMatch(/could not store this trial/);
-    expect((await mine.list()).trials).toEqual([]);
+    expect(!full.ok && full.problem.say).toMatch(/could not store this trial: There is no room/);
+    expect((await mine.overview()).trials).toEqual([]);
+    expect(await raw('photos').keys()).toEqual([]);
+    expect(await raw('log').keys()).toEqual([]);
   });
 
-  it('are refused when the file is no trial, and when the same is among the removed ones, with the way out', async () => {
-    const none = await mine.importTrial(new Uint8Array([1, 2, 3]));
-    expect(!none.ok && none.problem.say).toMatch(/not a ZIP/);
+  it('are refused when the same is among the removed ones, with the way out', async () => {
     await mine.savePlan(plan);
-    const file = await mine.exportTrial(plan);
-    if (!file.ok) throw new Error(file.problem.say);
-    await mine.remove(plan, '2026-05-03T08:00:00.000Z');
-    const again = await mine.importTrial(file.value);
+    const file = await exported(plan.id);
+    await mine.remove(plan.id, '2026-05-03T08:00:00.000Z');
+    const again = await mine.importTrial(file);
     expect(!again.ok && [again.problem.say, again.problem.wayOut].join(' ')).toMatch(
       /among the removed trials\. Bring it back/,
     );
-    expect((await mine.list()).trials[0].removedAt).toBeTruthy();
+    expect((await mine.overview()).trials[0].removedAt).toBeTruthy();
+    const stranger = await mine.importTrial({ ...file, records: [{ ...read[0], patch: 'ZZ-ZZZ' }] });
+    expect(!stranger.ok && stranger.problem.code).toBe('bad-record');
   });
 
-  it('without a photo they name are not exported, and say so', async () => {
+  it('without a photo they name go out all the same, and say so inside', async () => {
     await mine.savePlan(plan);
-    for (const record of readingFor(patch.code, 1, { landed: 80 })) await mine.append(plan.id, record);
-    const file = await mine.exportTrial(plan);
-    expect(!file.ok && file.problem.code).toBe('missing-photo');
+    await mine.append(plan.id, read);
+    const file = await exported(plan.id);
+    expect(file.missing).toEqual(['p1']);
+    expect(file.records).toHaveLength(2);
+    expect(!(await mine.exportTrial('nobody')).ok).toBe(true);
   });
 
-  it('keep damaged records and count them', async () => {
+  it('keep damaged records, and show each record once', async () => {
     await mine.savePlan(plan);
-    await raw('records').setItem(`${plan.id}/odd`, { id: 'odd', kind: 'dance' });
+    await mine.append(plan.id, [read[0]]);
+    await raw('log').setItem(`${plan.id}/1`, { records: [{ id: 'odd', kind: 'dance' }, read[0]] });
+    await raw('log').setItem(`${plan.id}/2`, 'scribble');
     const { records, damaged } = await mine.records(plan.id);
-    expect(records).toEqual([]);
-    expect(damaged).toBe(1);
+    expect(records.map(r => r.id)).toEqual(['ph1']);
+    expect(damaged).toEqual([{ id: 'odd', kind: 'dance' }, 'scribble']);
+    expect(JSON.parse(await mine.asStored(plan.id)).log).toHaveLength(3);
+    // What comes after goes on behind them.
+    await mine.append(plan.id, [{ ...read[0], id: 'ph9' }]);
+    expect((await mine.records(plan.id)).records.map(r => r.id)).toEqual(['ph1', 'ph9']);
+  });
+
+  it('have summaries that are made anew when they are old, damaged or gone', async () => {
+    await mine.savePlan(plan);
+    const { summary } = (await mine.overview()).trials[0];
+    for (const wrong of [
+      { summary: { ...summary, version: summary.version - 1, name: 'Old' } },
+      { summary: { ...summary, patches: 'many' } },
+      { summary: { ...summary, id: 'another' } },
+      'scribble',
+    ]) {
+      await raw('summaries').setItem(plan.id, wrong);
+      expect((await mine.overview()).trials[0].summary).toEqual(summary);
+    }
+    await raw('summaries').removeItem(plan.id);
+    expect((await mine.overview()).trials[0].summary).toEqual(summary);
+  });
+});
+
+describe('a workshop of sixty trials', () => {
+  const data = emptyData();
+  const plans = Array.from({ length: 60 }, (_, i) => examplePlan({}, i + 1));
+  const over = () => {
+    const { stores, seen } = memoryStores(data);
+    return { workshop: openWorkshop('mine', { stores: async () => stores }), seen };
+  };
+  const own = (reads: readonly string[], store: string) =>
+    reads.filter(r => r.startsWith(`${store}:`) && !r.endsWith(':*'));
+
+  it('is looked through by its summaries alone once they are there', async () => {
+    const first = over();
+    for (const plan of plans) {
+      await first.workshop.savePlan(plan);
+      for (let i = 0; i < 20; i++)
+        await first.workshop.append(plan.id, [
+          { ...readingFor(plan.patches[0].code, i, {})[0], id: `x${i}` } as never,
+        ]);
+    }
+    await first.workshop.overview();
+    const { workshop, seen } = over();
+    expect((await workshop.overview()).trials).toHaveLength(60);
+    expect(own(seen.reads, 'log')).toEqual([]);
+    expect(own(seen.reads, 'plans')).toEqual([]);
+  });
+
+  it('opens a trial by its own keys, as many as it has and no more than twice', async () => {
+    const { workshop, seen } = over();
+    const { records } = await workshop.records(plans[7].id);
+    expect(records).toHaveLength(20);
+    const asked = own(seen.reads, 'log');
+    expect(asked.every(key => key.startsWith(`log:${plans[7].id}/`))).toBe(true);
+    expect(asked.length).toBeLessThanOrEqual(48);
+    await workshop.plan(plans[7].id);
+    expect(own(seen.reads, 'plans')).toHaveLength(1);
+  });
+
+  it('writes a press without reading any other trial, and few keys of its own', async () => {
+    const { workshop, seen } = over();
+    await workshop.records(plans[7].id);
+    seen.reads.length = 0;
+    const before = seen.writes;
+    const step = { id: 'p', at: '2026-05-02T09:01:00.000Z', kind: 'step', step: 'mark', round: 1 } as const;
+    await workshop.append(plans[7].id, [{ ...step, patch: plans[7].patches[0].code }]);
+    expect(seen.reads.length).toBeLessThanOrEqual(2);
+    expect(seen.writes - before).toBeLessThanOrEqual(2);
+    await workshop.overview();
+    // Only the one that was changed is looked at again.
+    expect(own(seen.reads, 'log').every(key => key.startsWith(`log:${plans[7].id}/`))).toBe(true);
+  });
+});
+
+describe('a storage that refuses', () => {
+  const plan = examplePlan();
+  const [patch] = plan.patches;
+  const refusing = (error: () => Error) => {
+    const data = emptyData();
+    data.plans.set(plan.id, { plan });
+    const { stores } = memoryStores(data, 0, () => asStorageError(error()));
+    return openWorkshop('mine', { stores: async () => stores });
+  };
+  const full = () => new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+  const broken = () => new DOMException('Internal error.', 'UnknownError');
+  const writes: [string, (w: ReturnType<typeof refusing>) => Promise<unknown>][] = [
+    ['a press', w => w.append(plan.id, readingFor(patch.code, 1, {}))],
+    ['a photo', w => w.append(plan.id, readingFor(patch.code, 1, {}), new Map([['p1', jpeg]]))],
+    ['a plan', w => w.savePlan(plan)],
+    ['a change of a plan', w => w.changePlan(plan.id, now => ({ ok: true, value: now }))],
+    ['a removal', w => w.remove(plan.id, '2026-06-02T08:00:00.000Z')],
+    ['an erasure', w => w.erase(plan.id)],
+    ['an item', w => w.saveItems('tools', [STARTER_SHELF.tools[0]])],
+    ['an item taken away', w => w.removeItem('tools', STARTER_SHELF.tools[0].id)],
+    ['a method', w => w.addMethod(copyMethod(METHODS[0], []))],
+    ['a picture', w => w.addPicture({ id: 'P' } as Picture, jpeg, jpeg)],
+    ['a wipe', w => w.wipe()],
+  ];
+  it.each(writes)('says so for %s: full, and broken', async (_, write) => {
+    await expect(write(refusing(full))).rejects.toThrow(/no room left/);
+    await expect(write(refusing(broken))).rejects.toThrow(/does not answer as it should: Internal error/);
+  });
+
+  it('and does not open is asked again the next time', async () => {
+    let blocked = true;
+    const data = emptyData();
+    const workshop = openWorkshop('mine', {
+      stores: async () => {
+        if (blocked) throw asStorageError(new DOMException('', 'SecurityError'));
+        return memoryStores(data).stores;
+      },
+    });
+    await expect(workshop.overview()).rejects.toThrow(/does not let Wet Test store/);
+    blocked = false;
+    expect((await workshop.overview()).trials).toEqual([]);
+  });
+
+  it('keeps its word whatever it is called', () => {
+    expect(asStorageError(new Error('disk full')).problem.code).toBe('storage-full');
+    expect(asStorageError(new Error('No available storage method found.')).problem.code).toBe(
+      'storage-blocked',
+    );
+    expect(asStorageError(new Error('hm')).problem.say).toMatch(/: hm\.$/);
+    expect(asStorageError(undefined).problem.code).toBe('storage-broken');
+    const once = asStorageError(full());
+    expect(asStorageError(once)).toBe(once);
+  });
+});
+
+describe('the database', () => {
+  it('is made with all its stores at once, however many open it together', async () => {
+    const versions: number[] = [];
+    const tabs = await Promise.all(Array.from({ length: 4 }, () => openStores('demo')));
+    for (const stores of tabs) {
+      await stores.meta.setItem('seen', versions.length);
+      versions.push((await indexedDB.databases()).find(d => d.name === 'wet-test-demo')!.version!);
+    }
+    expect(new Set(versions).size).toBe(1);
+    expect(await tabs[0].meta.getItem('seen')).toBe(3);
+  });
+
+  it('of an earlier version gets the stores it lacks, and keeps what it has', async () => {
+    const name = 'wet-test-mine';
+    const old = localforage.createInstance({ name, storeName: 'plans' });
+    await old.setItem('kept', { plan: { name: 'Kept' } });
+    const stores = await openStores('mine');
+    expect(await stores.plans.getItem('kept')).toEqual({ plan: { name: 'Kept' } });
+    for (const store of STORES) expect(await stores[store].keys()).toBeInstanceOf(Array);
   });
 });

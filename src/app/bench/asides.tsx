@@ -5,7 +5,7 @@ import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
-import { presentMs, type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
+import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
 import { Said } from '../ui/settings.tsx';
 
 export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh';
@@ -20,7 +20,7 @@ export interface AsideProps {
   /** When the last step of this patch was done, ms; nothing can have been done before that. */
   readonly since: number | undefined;
   /** Writes the records, after what has to be stored before them; says so when that failed. */
-  readonly keep: (drafts: readonly RecordDraft[], before?: () => Promise<unknown>) => Promise<void>;
+  readonly keep: (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>) => Promise<void>;
   readonly close: () => void;
 }
 
@@ -188,7 +188,7 @@ function Note({ patch, keep, close }: AsideProps) {
 }
 
 /** A photo of how it looks now, kept with the patch; it is read later under Read, through the card. */
-function Photo({ patch, link, workshop, keep, close }: AsideProps) {
+function Photo({ patch, link, keep, close }: AsideProps) {
   const input = useRef<HTMLInputElement>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -206,7 +206,7 @@ function Photo({ patch, link, workshop, keep, close }: AsideProps) {
           takenAt: null,
         },
       ],
-      () => workshopOf(workshop).keepPhoto(photo, file),
+      new Map([[photo, file]]),
     );
   };
   return (

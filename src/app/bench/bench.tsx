@@ -2,15 +2,15 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { progressOf } from '../../core/progress/index.ts';
-import { atBench, dueElsewhere } from '../../core/schedule/index.ts';
+import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing } from '../../core/trial/index.ts';
-import { presentMs, type RecordDraft, useAppend } from '../../store/index.ts';
+import { presentMs, type RecordDraft, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
-import { failure, useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { useNow } from '../ui/time.ts';
-import { useTrialled } from '../ui/use-trialled.ts';
+import { useRecord } from '../ui/use-record.ts';
 import { useWorking } from '../ui/use-working.ts';
+import { whatNext } from '../ui/what-next.ts';
 import { Aside, type AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
 import { Controls } from './controls.tsx';
@@ -18,7 +18,6 @@ import { useCues, useWakeLock } from './cues.ts';
 import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
-import { useAgenda } from './use-agenda.ts';
 import { useTurn } from './use-turn.ts';
 
 const HALF_DAY = 12 * 3_600_000;
@@ -63,12 +62,10 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const { plan, records, workshop } = view;
   const now = useNow(250);
   const { settings, change } = useSettings();
-  const append = useAppend(workshop, plan.id);
-  const tell = useNotice();
+  const record = useRecord(workshop, plan.id);
   const turn = useTurn(`${workshop} ${plan.id}`);
-  const { agenda, problem } = useAgenda(plan, records, useWorking(workshop), now);
-  const trials = useTrialled(workshop);
-  const bench = atBench(plan, records, agenda, now);
+  const { problem, ...bench } = whatNext(workshop, { plan, records }, useWorking(workshop), now);
+  const { trials } = useUnderWay(workshop);
   const { action, also } = bench;
   const undoable = lastUndoable(records);
   const [early, setEarly] = useState(false);
@@ -76,21 +73,16 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   useCues(action, now, settings);
 
   const keep = useCallback(
-    async (drafts: readonly RecordDraft[], before?: () => Promise<unknown>) => {
-      if (append.isPending || !turn.mine) return;
-      try {
-        await before?.();
-        await append.mutateAsync(drafts);
-        setAside(undefined);
-        setEarly(false);
-      } catch (error) {
-        tell(failure(error));
-      }
+    async (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>) => {
+      if (record.busy || !turn.mine) return;
+      if (!(await record.add(drafts, files))) return;
+      setAside(undefined);
+      setEarly(false);
     },
-    [append, tell, turn.mine],
+    [record, turn.mine],
   );
   const done = useCallback(() => {
-    if (append.isPending || action.kind === 'finished') return;
+    if (record.busy || action.kind === 'finished') return;
     const { window } = action.status;
     const soon = window ? presentMs() < window.opens : action.kind === 'wait';
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
@@ -104,7 +96,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         ...(also.length ? { also: [...also] } : {}),
       },
     ]);
-  }, [action, also, append.isPending, early, keep]);
+  }, [action, also, record.busy, early, keep]);
   const undo = useCallback(() => {
     if (undoable) void keep([{ kind: 'undo', patch: undoable.patch, of: undoable.id }]);
   }, [undoable, keep]);
@@ -170,7 +162,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         now={now}
         early={early}
         mine={turn.mine}
-        busy={append.isPending}
+        busy={record.busy}
         aside={aside}
         done={done}
         open={open}

@@ -5,20 +5,21 @@ import { learntShortWait } from '../../core/drying/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import { airOf } from '../../core/trial/index.ts';
 import { dryingFactor, span, temperature } from '../../core/units/index.ts';
-import { presentMs, useAppend } from '../../store/index.ts';
+import { presentMs } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { Cautions } from '../ui/cautions.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
-import { useTrialled } from '../ui/use-trialled.ts';
+import { useLessons } from '../ui/use-known.ts';
+import { useRecord } from '../ui/use-record.ts';
 
 /** Gloves, window, and the air of the room; big steps up and down, nothing to type. */
 export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   const { plan, records, workshop } = view;
   const { settings } = useSettings();
   const tell = useNotice();
-  const append = useAppend(workshop, plan.id);
+  const record = useRecord(workshop, plan.id);
   const [air, setBare] = useState(() => airOf(plan, records));
   const [source, setSource] = useState<'logger' | 'simulated'>();
   const [takeWait, setTakeWait] = useState(true);
@@ -28,22 +29,19 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
     setSource(from);
   };
   const factor = dryingFactor(air);
-  const trials = useTrialled(workshop);
+  const lessons = useLessons(workshop);
   const isOpen = !plan.factors.some(f => f.key === 'dryHours');
-  const learnt = isOpen ? learntShortWait(plan.method, trials, air) : undefined;
+  const learnt = isOpen ? learntShortWait(plan.method, lessons, air) : undefined;
   const start = () =>
-    append.mutate(
-      [
-        {
-          kind: 'air',
-          patch: null,
-          air,
-          ...(source ? { source } : {}),
-          ...(learnt && takeWait ? { waitMin: learnt.min } : {}),
-        },
-      ],
-      { onError: e => tell(failure(e)) },
-    );
+    void record.add([
+      {
+        kind: 'air',
+        patch: null,
+        air,
+        ...(source ? { source } : {}),
+        ...(learnt && takeWait ? { waitMin: learnt.min } : {}),
+      },
+    ]);
   const readLog = async (file: File | undefined) => {
     if (!file) return;
     const found = airFromLog(await file.text());
@@ -144,7 +142,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
         colorPalette="buoy"
         fontSize={{ base: '2rem', md: '2.6rem' }}
         fontFamily="heading"
-        loading={append.isPending}
+        loading={record.busy}
         onClick={start}
       >
         Window open, gloves on

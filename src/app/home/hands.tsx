@@ -1,28 +1,40 @@
 import { Box, Button, Grid, Heading, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import { hasBegun, patchStatus, progressOf } from '../../core/progress/index.ts';
+import { patchStatus, progressOf, type Trialled } from '../../core/progress/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
-import { readingOf } from '../../core/trial/index.ts';
+import type { TrialSummary } from '../../core/summary/index.ts';
 import { span } from '../../core/units/index.ts';
 import { DryingLine } from '../trial/make/drying-line.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
+import { useLessons } from '../ui/use-known.ts';
 import { useWorkshop } from '../ui/workshop.ts';
-import type { Running } from './running.ts';
 import { WorkAhead } from './work-ahead.tsx';
 
+/** A trial that is under way, with what it needs next. */
+export interface Running extends Trialled {
+  readonly action: Action;
+}
+
 /** What needs hands before anything else, when they are needed next, and what dries. */
-export function Hands({ running, now }: { running: readonly Running[]; now: number }) {
+export function Hands({
+  known,
+  running,
+  now,
+}: {
+  known: readonly TrialSummary[];
+  running: readonly Running[];
+  now: number;
+}) {
   const workshop = useWorkshop();
+  const lessons = useLessons(workshop);
   const { settings } = useSettings();
-  const started = running.filter(r => hasBegun(r.records));
-  const ahead = started.filter(r => r.action.kind !== 'finished');
-  const doing = [...started]
+  const ahead = running.filter(r => r.action.kind !== 'finished');
+  const doing = [...running]
     .filter(r => r.action.kind === 'do')
     .sort((a, b) => closes(a.action) - closes(b.action))[0];
-  const toRead = running.filter(
-    r => r.action.kind === 'finished' && r.plan.patches.some(p => !readingOf(r.records, p.code)),
-  );
+  const toRead = known.find(k => k.standing === 'to read');
+  const fresh = known.find(k => k.standing === 'planned');
   const waiting = running
     .flatMap(r => {
       const bench = progressOf(r.plan, r.records);
@@ -36,7 +48,6 @@ export function Hands({ running, now }: { running: readonly Running[]; now: numb
   const groups = [
     ...Map.groupBy(waiting, w => `${w.plan.id} ${w.last.step.id} ${Math.round(w.until / 900_000)}`).values(),
   ].sort((a, b) => a[0].until - b[0].until);
-  const fresh = running.find(r => !hasBegun(r.records));
   return (
     <Grid
       templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,6fr) minmax(0,5fr)' }}
@@ -66,14 +77,14 @@ export function Hands({ running, now }: { running: readonly Running[]; now: numb
               <Link to={`/w/${workshop}/t/${doing.plan.id}/bench`}>Go to the bench</Link>
             </Button>
           </Box>
-        ) : toRead[0] ? (
+        ) : toRead ? (
           <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
             <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="1">
               Photograph and read
             </Text>
-            <Text mb="4">{toRead[0].plan.name}: every patch is done and dry.</Text>
+            <Text mb="4">{toRead.name}: every patch is done and dry.</Text>
             <Button asChild size="2xl" colorPalette="buoy">
-              <Link to={`/w/${workshop}/t/${toRead[0].plan.id}/read`}>Read the patches</Link>
+              <Link to={`/w/${workshop}/t/${toRead.id}/read`}>Read the patches</Link>
             </Button>
           </Box>
         ) : groups[0] ? (
@@ -95,19 +106,17 @@ export function Hands({ running, now }: { running: readonly Running[]; now: numb
                 py="2.5"
                 textAlign="start"
               >
-                <Link to={`/w/${workshop}/t/${fresh.plan.id}/print`}>
-                  Meanwhile, print “{fresh.plan.name}”
-                </Link>
+                <Link to={`/w/${workshop}/t/${fresh.id}/print`}>Meanwhile, print “{fresh.name}”</Link>
               </Button>
             )}
           </Box>
         ) : fresh ? (
           <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
             <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="3">
-              Print the sheets for “{fresh.plan.name}”
+              Print the sheets for “{fresh.name}”
             </Text>
             <Button asChild size="2xl" colorPalette="buoy">
-              <Link to={`/w/${workshop}/t/${fresh.plan.id}/print`}>Print</Link>
+              <Link to={`/w/${workshop}/t/${fresh.id}/print`}>Print</Link>
             </Button>
           </Box>
         ) : (
@@ -119,7 +128,7 @@ export function Hands({ running, now }: { running: readonly Running[]; now: numb
         <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="2">
           Drying
         </Heading>
-        <DryingLine trials={running} {...{ workshop, now }} sittings={settings.working.sittings} />
+        <DryingLine trials={running} {...{ workshop, now, lessons }} sittings={settings.working.sittings} />
       </Box>
     </Grid>
   );

@@ -1,23 +1,48 @@
-import { Button } from '@chakra-ui/react';
-import { useRef } from 'react';
+import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
+import { Cancelled } from '../../core/outcome/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
+import { readTrialFile } from '../../workers/index.ts';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
-/** Takes in a trial that was exported as a ZIP. */
+interface Busy {
+  readonly share: number;
+  readonly word: string;
+  /** Nothing while it is stored: what is begun there is finished. */
+  readonly cancel?: () => void;
+}
+
+/** Takes in a trial that was exported as a ZIP: opened and checked in a worker, then stored. */
 export function ImportTrial() {
   const input = useRef<HTMLInputElement>(null);
   const { importTrial } = useWorkshopActions(useWorkshop());
+  const [busy, setBusy] = useState<Busy>();
   const tell = useNotice();
   const take = async (file: File | undefined) => {
     if (!file) return;
+    const control = new AbortController();
+    const cancel = () => control.abort();
+    setBusy({ share: 0, word: 'Opening', cancel });
     try {
-      const result = await importTrial(new Uint8Array(await file.arrayBuffer()));
-      tell(result.ok ? { say: `“${result.value.name}” was imported.` } : asNotice(result.problem));
+      const checked = await readTrialFile(
+        file,
+        (share, word) => setBusy({ share: share * 0.7, word, cancel }),
+        control.signal,
+      );
+      if (!checked.ok) return tell(asNotice(checked.problem));
+      const kept = await importTrial(checked.value, (share, word) =>
+        setBusy({ share: 0.7 + 0.3 * share, word }),
+      );
+      tell(kept.ok ? { say: `“${kept.value.name}” was imported.` } : asNotice(kept.problem));
     } catch (error) {
-      tell(failure(error));
+      tell(
+        error instanceof Cancelled ? { say: 'The import was stopped. Nothing was stored.' } : failure(error),
+      );
+    } finally {
+      setBusy(undefined);
+      if (input.current) input.current.value = '';
     }
-    if (input.current) input.current.value = '';
   };
   return (
     <>
@@ -27,11 +52,28 @@ export function ImportTrial() {
         accept=".zip,application/zip"
         hidden
         data-testid="import-file"
-        onChange={e => take(e.target.files?.[0])}
+        onChange={e => void take(e.target.files?.[0])}
       />
-      <Button variant="outline" minH="44px" onClick={() => input.current?.click()}>
+      <Button variant="outline" minH="44px" onClick={() => input.current?.click()} disabled={Boolean(busy)}>
         Import a trial (ZIP)
       </Button>
+      {busy && (
+        <Flex w="100%" gap="3" align="center" role="status">
+          <Text flex="none">{busy.word}</Text>
+          <Box flex="1">
+            <Progress.Root value={Math.round(busy.share * 100)} size="sm" aria-label="Import">
+              <Progress.Track>
+                <Progress.Range bg="tide.solid" />
+              </Progress.Track>
+            </Progress.Root>
+          </Box>
+          {busy.cancel && (
+            <Button variant="outline" minH="44px" onClick={busy.cancel}>
+              Stop the import
+            </Button>
+          )}
+        </Flex>
+      )}
     </>
   );
 }

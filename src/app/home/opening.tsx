@@ -1,52 +1,48 @@
 import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { progressOf } from '../../core/progress/index.ts';
-import { nextAction } from '../../core/schedule/index.ts';
-import { type StoredTrial, useAllRecords, useTrials, useWorkshopActions } from '../../store/index.ts';
+import {
+  type DamagedTrial,
+  type ListedTrial,
+  StorageError,
+  useOverview,
+  useUnderWay,
+  useWorkshopActions,
+} from '../../store/index.ts';
+import { useAttempt } from '../ui/notices.tsx';
+import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';
+import { useWorking } from '../ui/use-working.ts';
+import { whatNext } from '../ui/what-next.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { Empty } from './empty.tsx';
-import { Hands } from './hands.tsx';
+import { Hands, type Running } from './hands.tsx';
 import { ImportTrial } from './import-trial.tsx';
-import type { Running } from './running.ts';
 import { TrialRow } from './trial-row.tsx';
 
 /** The opening view: what needs hands now, what waits until when, then the trials. */
 export function OpeningView() {
   const workshop = useWorkshop();
-  const trials = useTrials(workshop);
+  const overview = useOverview(workshop);
+  const underWay = useUnderWay(workshop);
+  const working = useWorking(workshop);
   const now = useNow(5000);
-  const here = trials.data?.trials.filter(t => !t.removedAt) ?? [];
-  const removed = trials.data?.trials.filter(t => t.removedAt) ?? [];
-  const records = useAllRecords(
-    workshop,
-    here.map(t => t.plan.id),
-  );
-  if (trials.isError)
-    return (
-      <Box as="main" p="6" maxW="44rem">
-        <Heading as="h1" size="2xl" mb="2">
-          The workshop cannot be opened
-        </Heading>
-        <Text>
-          {trials.error instanceof Error ? trials.error.message : ''} This browser may be blocking storage for
-          this page. Allow it, then load the page again.
-        </Text>
-      </Box>
-    );
-  if (trials.isPending || (here.length > 0 && !records.data))
+  if (overview.isError) return <Closed error={overview.error} />;
+  if (overview.isPending || !underWay.here)
     return (
       <Box p="8" role="status">
         Opening the workshop…
       </Box>
     );
-  const running: Running[] = here.map(({ plan }) => {
-    const all = records.data?.get(plan.id) ?? [];
-    return { plan, records: all, action: nextAction(progressOf(plan, all), now) };
-  });
+  const { trials, damaged } = overview.data;
+  const here = trials.filter(t => !t.removedAt).map(t => t.summary);
+  const running: Running[] = underWay.trials.map(trial => ({
+    ...trial,
+    action: whatNext(workshop, trial, working, now).action,
+  }));
   return (
     <Box as="main" px={{ base: '4', md: '6' }} pt="5" pb="24" maxW="76rem">
-      {here.length === 0 ? <Empty /> : <Hands running={running} now={now} />}
+      {here.length === 0 ? <Empty /> : <Hands known={here} running={running} now={now} />}
       {here.length > 0 && (
         <>
           <Flex align="center" mt="9" mb="1" gap="4" wrap="wrap">
@@ -58,24 +54,71 @@ export function OpeningView() {
             </Button>
             <ImportTrial />
           </Flex>
-          {running.map(r => (
-            <TrialRow key={r.plan.id} {...r} />
+          {here.map(summary => (
+            <TrialRow
+              key={summary.id}
+              summary={summary}
+              running={running.find(r => r.plan.id === summary.id)}
+              now={now}
+            />
           ))}
         </>
       )}
-      {trials.data!.damaged > 0 && (
-        <Text mt="5" color="warn.fg">
-          {trials.data!.damaged} stored {trials.data!.damaged === 1 ? 'trial' : 'trials'} cannot be read by
-          this version. Nothing was deleted.
-        </Text>
-      )}
-      {removed.length > 0 && <Removed trials={removed} />}
+      {damaged.length > 0 && <Damaged trials={damaged} />}
+      <Removed trials={trials} />
     </Box>
   );
 }
 
-function Removed({ trials }: { trials: readonly StoredTrial[] }) {
+function Closed({ error }: { error: unknown }) {
+  const problem =
+    error instanceof StorageError
+      ? error.problem
+      : {
+          say: error instanceof Error ? error.message : '',
+          wayOut: 'This browser may be blocking storage for this page. Allow it, then load the page again.',
+        };
+  return (
+    <Box as="main" p="6" maxW="44rem">
+      <Heading as="h1" size="2xl" mb="2">
+        The workshop cannot be opened
+      </Heading>
+      <Text>
+        {problem.say} {problem.wayOut}
+      </Text>
+    </Box>
+  );
+}
+
+/** Stored trials that cannot be read: named, kept, and each one press from a file. */
+function Damaged({ trials }: { trials: readonly DamagedTrial[] }) {
+  const workshop = useWorkshop();
+  return (
+    <Box as="section" aria-label="Cannot be read" mt="9">
+      <Heading as="h2" size="lg" mb="1">
+        Cannot be read
+      </Heading>
+      <Text color="fg.muted" mb="2">
+        Nothing of these was deleted. All else works as before.
+      </Text>
+      {trials.map(({ id, name, why }) => (
+        <Flex key={id} py="2" borderTopWidth="1px" gap="3" align="center" wrap="wrap">
+          <Box flex="1" minW="14rem">
+            <Text fontWeight="700">{name}</Text>
+            <Text color="warn.fg">{why}</Text>
+          </Box>
+          <SaveAsStored workshop={workshop} trial={id} />
+        </Flex>
+      ))}
+    </Box>
+  );
+}
+
+function Removed({ trials }: { trials: readonly ListedTrial[] }) {
   const { restore, erase } = useWorkshopActions(useWorkshop());
+  const attempt = useAttempt();
+  const removed = useMemo(() => trials.filter(t => t.removedAt).map(t => t.summary), [trials]);
+  if (!removed.length) return null;
   return (
     <Box mt="9">
       <Heading as="h2" size="lg" mb="1">
@@ -84,13 +127,13 @@ function Removed({ trials }: { trials: readonly StoredTrial[] }) {
       <Text color="fg.muted" mb="2">
         Kept until you erase them. Erasing cannot be undone: export first what you want to keep.
       </Text>
-      {trials.map(({ plan }) => (
-        <Flex key={plan.id} py="2" borderTopWidth="1px" gap="3" align="center" wrap="wrap">
-          <Text flex="1">{plan.name}</Text>
-          <Button size="sm" minH="40px" variant="outline" onClick={() => restore(plan)}>
+      {removed.map(({ id, name }) => (
+        <Flex key={id} py="2" borderTopWidth="1px" gap="3" align="center" wrap="wrap">
+          <Text flex="1">{name}</Text>
+          <Button size="sm" minH="40px" variant="outline" onClick={() => void attempt(() => restore(id))}>
             Bring back
           </Button>
-          <Button size="sm" minH="40px" variant="outline" onClick={() => erase(plan.id)}>
+          <Button size="sm" minH="40px" variant="outline" onClick={() => void attempt(() => erase(id))}>
             Erase for good
           </Button>
         </Flex>

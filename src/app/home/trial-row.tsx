@@ -1,39 +1,44 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import { hasBegun } from '../../core/progress/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
-import { readingOf } from '../../core/trial/index.ts';
+import type { TrialSummary } from '../../core/summary/index.ts';
 import { moment } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
-import type { Running } from './running.ts';
+import type { Running } from './hands.tsx';
 
 const RouterLink = chakra(Link);
 
+/** The stage a trial is at, by where it stands. */
+const STAGE = { planned: 'print', 'under way': 'make', 'to read': 'read', read: 'keep' } as const;
+
+function words({ standing, read, patches }: TrialSummary, running: Running | undefined): string {
+  switch (standing) {
+    case 'planned':
+      return 'planned';
+    case 'under way':
+      return running?.action.kind === 'wait' ? 'drying' : 'being made';
+    case 'to read':
+      return `to be read: ${read} of ${patches}`;
+    case 'read':
+      return 'finished and read';
+  }
+}
+
 /** One trial in the list: what it asks, where it stands, and the way to the stage it is at. */
-export function TrialRow({ plan, records, action }: Running) {
+export function TrialRow({
+  summary,
+  running,
+  now,
+}: {
+  summary: TrialSummary;
+  running: Running | undefined;
+  now: number;
+}) {
   const workshop = useWorkshop();
-  const read = plan.patches.filter(p => readingOf(records, p.code)).length;
-  const begun = hasBegun(records);
-  const stage = !begun
-    ? 'print'
-    : action.kind !== 'finished'
-      ? 'make'
-      : read < plan.patches.length
-        ? 'read'
-        : 'keep';
-  const word = !begun
-    ? 'planned'
-    : action.kind === 'wait'
-      ? 'drying'
-      : action.kind === 'do'
-        ? 'being made'
-        : read < plan.patches.length
-          ? `to be read: ${read} of ${plan.patches.length}`
-          : 'finished and read';
-  const ends = begun && action.kind !== 'finished' ? forecast(plan, records, Date.now()).endsAt : undefined;
+  const ends = running && forecast(running.plan, running.records, now).endsAt;
   return (
     <RouterLink
-      to={`/w/${workshop}/t/${plan.id}/${stage}`}
+      to={`/w/${workshop}/t/${summary.id}/${STAGE[summary.standing]}`}
       display="grid"
       gridTemplateColumns={{ base: '1fr', md: '3fr 1fr 1fr' }}
       columnGap="5"
@@ -43,18 +48,18 @@ export function TrialRow({ plan, records, action }: Running) {
     >
       <Box>
         <Text fontWeight="700" fontSize="1.15rem">
-          {plan.name}
+          {summary.name}
         </Text>
-        <Text color="fg.muted">{plan.question}</Text>
+        <Text color="fg.muted">{summary.question}</Text>
       </Box>
       <Text>
-        {plan.patches.length} patches, trial {plan.code}
+        {summary.patches} patches, trial {summary.code}
       </Text>
       <Box>
-        <Text fontWeight="600">{word}</Text>
+        <Text fontWeight="600">{words(summary, running)}</Text>
         {ends && (
           <Text color="fg.muted" fontSize="0.95rem">
-            done about {moment(ends, Date.now())}
+            done about {moment(ends, now)}
           </Text>
         )}
       </Box>

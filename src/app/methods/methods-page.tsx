@@ -7,7 +7,7 @@ import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { MethodEditor } from './method-editor.tsx';
 import { MethodLine } from './method-line.tsx';
@@ -18,9 +18,10 @@ export function MethodsPage() {
   const shelf = useShelf(workshop);
   const own = useMethods(workshop);
   const [params, setParams] = useSearchParams();
-  const [editing, setEditing] = useState<Method>();
+  const [editing, setEditing] = useState<{ readonly method: Method; readonly before?: Method }>();
   const tell = useNotice();
-  const { saveMethod, removeMethod } = useWorkshopActions(workshop);
+  const { addMethod, saveMethod, removeMethod } = useWorkshopActions(workshop);
+  const attempt = useAttempt();
   if (!shelf.data || !own.data)
     return (
       <Box p="8" role="status">
@@ -35,8 +36,10 @@ export function MethodsPage() {
   };
   const save = async (changed: Method) => {
     try {
-      await saveMethod(changed);
-      show(changed.id);
+      // A copy gets its id when it is kept: another tab may have kept one meanwhile.
+      const kept = editing?.before ? changed : await addMethod(changed);
+      if (editing?.before) await saveMethod(changed, editing.before);
+      show(kept.id);
       tell({ say: `${changed.name} is among your methods. Trials planned before keep the steps they had.` });
     } catch (error) {
       tell(failure(error));
@@ -48,7 +51,7 @@ export function MethodsPage() {
       show(method.copiedFrom ?? METHODS[0].id);
       tell({
         say: `${method.name} was removed. Trials that used it keep it.`,
-        undo: () => void saveMethod(method),
+        undo: () => void attempt(() => saveMethod(method)),
       });
     } catch (error) {
       tell(failure(error));
@@ -102,8 +105,8 @@ export function MethodsPage() {
         <Box flex="1" minW="0" w="100%">
           {editing ? (
             <MethodEditor
-              key={editing.id}
-              method={editing}
+              key={editing.method.id}
+              method={editing.method}
               onSave={save}
               onCancel={() => setEditing(undefined)}
             />
@@ -113,14 +116,14 @@ export function MethodsPage() {
               shelf={shelf.data.shelf}
               workshop={workshop}
               onCopy={() =>
-                setEditing(
-                  copyMethod(
+                setEditing({
+                  method: copyMethod(
                     method,
                     own.data.map(m => m.id),
                   ),
-                )
+                })
               }
-              onEdit={method.copiedFrom ? () => setEditing(method) : undefined}
+              onEdit={method.copiedFrom ? () => setEditing({ method, before: method }) : undefined}
               onRemove={method.copiedFrom ? () => void remove() : undefined}
             />
           )}

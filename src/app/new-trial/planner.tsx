@@ -13,7 +13,7 @@ import { BoardDrawing } from '../board/board.tsx';
 import { levelMarksOn } from '../board/level-marks.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { Said } from '../ui/settings.tsx';
-import { useTrialled } from '../ui/use-trialled.ts';
+import { useKnown, useLessons } from '../ui/use-known.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { BoardEditor } from './board-editor.tsx';
 import { useSpeak } from './choice.tsx';
@@ -80,8 +80,8 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
   const [arranged, setArranged] = useState<{ readonly of: TrialPlan; readonly plan: TrialPlan }>();
   const method = findMethod(request.method, own) ?? METHODS[0];
   const planning = usePlan({ request, shelf, own });
-  const trials = useTrialled(workshop);
-  const learnt = useLearnt(shelf, trials);
+  const trials = useKnown(workshop);
+  const learnt = useLearnt(shelf, useLessons(workshop));
   const speak = useSpeak(request, method, learnt.shelf);
   const hint = waitsForDrying(method) ? (
     <DryingHint {...{ request, shelf }} learnt={learnt.mediums} />

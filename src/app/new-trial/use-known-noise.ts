@@ -1,13 +1,12 @@
 import { useMemo } from 'react';
 import { pooledNoise } from '../../core/design/index.ts';
-import { scatterOf } from '../../core/findings/index.ts';
-import type { Trialled } from '../../core/progress/index.ts';
+import type { TrialSummary } from '../../core/summary/index.ts';
 
 /** The scatter between like patches over the workshop's finished trials. */
-export function useKnownNoise(trials: readonly Trialled[]) {
+export function useKnownNoise(known: readonly TrialSummary[]) {
   return useMemo(() => {
-    const fits = trials.flatMap(({ plan, records }) => scatterOf(plan, records) ?? []);
+    const fits = known.flatMap(k => k.scatter ?? []);
     const points = pooledNoise(fits);
     return points ? { points: Math.max(0.5, Math.round(points * 10) / 10), trials: fits.length } : undefined;
-  }, [trials]);
+  }, [known]);
 }

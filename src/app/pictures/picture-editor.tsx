@@ -5,7 +5,7 @@ import type { Method } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -27,6 +27,7 @@ export function PictureEditor({
 }) {
   const workshop = useWorkshop();
   const tell = useNotice();
+  const attempt = useAttempt();
   const { savePicture, removePicture } = useWorkshopActions(workshop);
   const { settings } = useSettings();
   const [picture, setPicture] = useState(stored);
@@ -52,13 +53,13 @@ export function PictureEditor({
   const change = (part: Partial<Picture>) => {
     const next = { ...picture, ...part };
     setPicture(next);
-    savePicture(next).catch(error => tell(failure(error)));
+    void attempt(() => savePicture(next, picture));
   };
   const add = (edit: Edit) => change({ edits: [...picture.edits, edit] });
   const remove = async () => {
     try {
       await removePicture(picture.id);
-      tell({ say: `${picture.name} was taken away.`, undo: () => void savePicture(picture) });
+      tell({ say: `${picture.name} was taken away.`, undo: () => void attempt(() => savePicture(picture)) });
     } catch (error) {
       tell(failure(error));
     }

@@ -1,5 +1,4 @@
-import { observations } from '../../core/findings/index.ts';
-import { useAllRecords, useTrials } from '../../store/index.ts';
+import { useKnown } from '../ui/use-known.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 
 export interface Expected {
@@ -18,19 +17,9 @@ const middle = (sorted: readonly number[], share: number) =>
 
 /** What the maker's own patches by this method came to, the middle half of them; nothing while there are fewer than four. */
 export function useExpected(method: string): Expected | undefined {
-  const workshop = useWorkshop();
-  const trials = useTrials(workshop);
-  const plans = (trials.data?.trials ?? [])
-    .filter(t => !t.removedAt && t.plan.method === method)
-    .map(t => t.plan);
-  const records = useAllRecords(
-    workshop,
-    plans.map(p => p.id),
-  );
+  const trials = useKnown(useWorkshop()).filter(k => k.method === method);
   const of = (measure: 'landed' | 'veil' | 'detail') =>
-    plans
-      .flatMap(p => observations(p, records.data?.get(p.id) ?? [], measure).map(o => o.value))
-      .sort((a, b) => a - b);
+    trials.flatMap(k => k.results[measure]).sort((a, b) => a - b);
   const [landed, veil, detail] = [of('landed'), of('veil'), of('detail')];
   if (landed.length < 4 || veil.length < 4) return undefined;
   return {

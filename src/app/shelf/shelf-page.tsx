@@ -11,7 +11,7 @@ import {
   search,
 } from '../../core/shelf/index.ts';
 import { useShelf, useWorkshopActions } from '../../store/index.ts';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { ItemForm } from './item-form.tsx';
 import { ItemList } from './item-list.tsx';
@@ -45,6 +45,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
   const workshop = useWorkshop();
   const tell = useNotice();
   const { saveItems, removeItem } = useWorkshopActions(workshop);
+  const attempt = useAttempt();
   const [params, setParams] = useSearchParams();
   const given = params.get('kind');
   const kind: ShelfKind = isKind(given) ? given : 'mediums';
@@ -64,7 +65,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
   const upload = useRef<HTMLInputElement>(null);
   const save = async (item: ShelfItem) => {
     try {
-      await saveItems(kind, [item]);
+      await saveItems(kind, [item], items);
       open({ item: item.id });
       tell({ say: `${item.name} is on the shelf. Trials made before keep what they used.` });
     } catch (error) {
@@ -77,7 +78,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
       open({});
       tell({
         say: `${item.name} was taken off the shelf. Trials that used it keep it.`,
-        undo: () => void saveItems(kind, [item]),
+        undo: () => void attempt(() => saveItems(kind, [item])),
       });
     } catch (error) {
       tell(failure(error));

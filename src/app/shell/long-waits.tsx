@@ -1,17 +1,16 @@
 import { useEffect, useRef } from 'react';
 import { useLocation } from 'react-router';
 import { callsBetween } from '../../core/drying/index.ts';
-import type { WorkshopName } from '../../store/index.ts';
+import { useUnderWay, type WorkshopName } from '../../store/index.ts';
 import { notify } from '../ui/notify.ts';
 import { useNow } from '../ui/time.ts';
-import { useTrialled } from '../ui/use-trialled.ts';
 
 const EVERY_MS = 15_000;
 
 /** Tells by a notification when a long wait of any trial is over or its window is about to close, on whatever page; an open bench tells of its own. */
 export function LongWaits({ workshop }: { workshop: WorkshopName }) {
   const { pathname } = useLocation();
-  const trials = useTrialled(workshop);
+  const { trials } = useUnderWay(workshop);
   const now = useNow(EVERY_MS);
   const before = useRef(now);
   useEffect(() => {

@@ -6,7 +6,8 @@ import { hasBegun } from '../../core/progress/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, failure, useAttempt, useNotice } from '../ui/notices.tsx';
+import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { Said } from '../ui/settings.tsx';
 import type { Stage } from './stage.ts';
 import { TrialContext, type TrialView, WithTrial } from './view.tsx';
@@ -22,15 +23,15 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   const { plan, workshop, selected, select } = view;
   const path = useLocation().pathname.split('/').at(-1);
   const stage = stages.find(s => s.id === path);
-  const { save } = useWorkshopActions(workshop);
+  const { changePlan } = useWorkshopActions(workshop);
   const tell = useNotice();
   if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
   const marks = stage.marks(view);
   const loose = stage.arranges && !hasBegun(view.records);
-  const arrange = async (next: Outcome<TrialPlan>) => {
-    if (!next.ok) return tell(asNotice(next.problem));
+  const arrange = async (change: (plan: TrialPlan) => Outcome<TrialPlan>) => {
     try {
-      await save(next.value);
+      const next = await changePlan(plan.id, change);
+      if (!next.ok) tell(asNotice(next.problem));
     } catch (error) {
       tell(failure(error));
     }
@@ -63,6 +64,15 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
             </StageLink>
           ))}
         </Flex>
+        {view.damaged > 0 && (
+          <Flex role="status" gap="3" align="center" wrap="wrap" mb="3">
+            <Text color="warn.fg" flex="1" minW="16rem">
+              {view.damaged} stored {view.damaged === 1 ? 'record' : 'records'} of this trial cannot be read
+              and {view.damaged === 1 ? 'is' : 'are'} left out. Nothing was deleted.
+            </Text>
+            <SaveAsStored workshop={workshop} trial={plan.id} />
+          </Flex>
+        )}
         <Grid
           templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,10fr) minmax(0,11fr)' }}
           gap={{ base: '5', lg: '8' }}
@@ -76,8 +86,8 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
               draw={marks.draw}
               say={marks.say}
               name={`The board, ${marks.what}`}
-              onMove={loose ? (code, to) => void arrange(movePatch(plan, code, to)) : undefined}
-              onSwap={loose ? (a, b) => void arrange(swapPatches(plan, a, b)) : undefined}
+              onMove={loose ? (code, to) => void arrange(now => movePatch(now, code, to)) : undefined}
+              onSwap={loose ? (a, b) => void arrange(now => swapPatches(now, a, b)) : undefined}
             />
             <Text color="fg.muted" fontSize="0.95rem" mt="1">
               <Said>{marks.legend}</Said>
@@ -96,12 +106,14 @@ function RemoveTrial({ view }: { view: TrialView }) {
   const { remove, restore } = useWorkshopActions(view.workshop);
   const navigate = useNavigate();
   const tell = useNotice();
+  const attempt = useAttempt();
   const doIt = async () => {
+    const { id, name } = view.plan;
     await navigate(`/w/${view.workshop}`);
-    await remove(view.plan);
+    if (!(await attempt(() => remove(id)))) return;
     tell({
-      say: `“${view.plan.name}” was removed. It is kept until you erase it.`,
-      undo: () => void restore(view.plan),
+      say: `“${name}” was removed. It is kept until you erase it.`,
+      undo: () => void attempt(() => restore(id)),
     });
   };
   return (

@@ -2,13 +2,16 @@ import { Box, Flex, Heading, Spinner, Text } from '@chakra-ui/react';
 import { createContext, type ReactNode, useContext, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router';
 import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
-import { useRecords, useTrials, type WorkshopName } from '../../store/index.ts';
+import { usePlan, useRecords, type WorkshopName } from '../../store/index.ts';
+import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
 export interface TrialView {
   readonly workshop: WorkshopName;
   readonly plan: TrialPlan;
   readonly records: readonly TrialRecord[];
+  /** How many stored records cannot be read. */
+  readonly damaged: number;
   readonly selected: Patch | undefined;
   select(code: string): void;
 }
@@ -27,17 +30,19 @@ export function useTrial(): TrialView {
 export function WithTrial({ children }: { children: (view: TrialView) => ReactNode }) {
   const workshop = useWorkshop();
   const { trial = '' } = useParams();
-  const trials = useTrials(workshop);
+  const found = usePlan(workshop, trial);
   const records = useRecords(workshop, trial);
   const [search] = useSearchParams();
   const here = useLocation();
   const going = useNavigation();
   const navigate = useNavigate();
   const [first, setFirst] = useState<string>();
-  if (trials.isPending || records.isPending) return <Waiting />;
-  const found = trials.data?.trials.find(t => t.plan.id === trial && !t.removedAt);
-  if (!found) return <Missing workshop={workshop} />;
-  const { plan } = found;
+  if (found.isError) throw found.error;
+  if (records.isError) throw records.error;
+  if (found.isPending || records.isPending) return <Waiting />;
+  if (!found.data) return <Missing workshop={workshop} />;
+  if (!found.data.ok) return <Unreadable why={found.data.problem.say} {...{ workshop, trial }} />;
+  const plan = found.data.value;
   const code = search.get('patch') ?? first ?? undefined;
   const selected = plan.patches.find(p => p.code === code);
   const select = (next: string) => {
@@ -48,7 +53,14 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
     params.set('patch', next);
     void navigate({ pathname: to.pathname, search: `?${params}` }, { replace: going.state === 'idle' });
   };
-  return children({ workshop, plan, records: records.data?.records ?? [], selected, select });
+  return children({
+    workshop,
+    plan,
+    records: records.data.records,
+    damaged: records.data.damaged.length,
+    selected,
+    select,
+  });
 }
 
 function Waiting() {
@@ -69,6 +81,24 @@ function Missing({ workshop }: { workshop: WorkshopName }) {
       <Link to={`/w/${workshop}`} style={{ textDecoration: 'underline' }}>
         See all trials
       </Link>
+    </Box>
+  );
+}
+
+/** A stored trial that this version cannot read: named, kept, and one press from a file. */
+function Unreadable({ why, workshop, trial }: { why: string; workshop: WorkshopName; trial: string }) {
+  return (
+    <Box as="main" p="8" maxW="40rem">
+      <Heading as="h1" size="2xl" mb="3">
+        This trial cannot be read
+      </Heading>
+      <Text mb="4">{why} Nothing of it was deleted.</Text>
+      <SaveAsStored {...{ workshop, trial }} />
+      <Text mt="6">
+        <Link to={`/w/${workshop}`} style={{ textDecoration: 'underline' }}>
+          See all trials
+        </Link>
+      </Text>
     </Box>
   );
 }

@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Problem } from '../../core/outcome/index.ts';
+import { StorageError } from '../../store/index.ts';
 import { Said } from './settings.tsx';
 
 interface Notice {
@@ -22,12 +23,33 @@ export const asNotice = (problem: Problem): Notice => ({
   wrong: true,
 });
 
-/** A thrown error as a notice: storage that is full or blocked above all. */
-export const failure = (error: unknown): Notice => ({
-  say: `That was not saved: ${error instanceof Error ? error.message : 'the browser refused'}.`,
-  wayOut: 'Check that this browser may store data and has room, then do it again.',
-  wrong: true,
-});
+/** A thrown error as a notice: storage that is full, blocked or broken above all. */
+export const failure = (error: unknown): Notice => {
+  if (error instanceof StorageError)
+    return { say: `That was not saved. ${error.problem.say}`, wayOut: error.problem.wayOut, wrong: true };
+  return {
+    say: `That was not saved: ${error instanceof Error ? error.message : 'the browser refused'}.`,
+    wayOut: 'Check that this browser may store data and has room, then do it again.',
+    wrong: true,
+  };
+};
+
+/** Does something that writes. Says whether it was done; where it was not, the notice says why. */
+export function useAttempt() {
+  const tell = useNotice();
+  return useCallback(
+    async (work: () => Promise<unknown>): Promise<boolean> => {
+      try {
+        await work();
+        return true;
+      } catch (error) {
+        tell(failure(error));
+        return false;
+      }
+    },
+    [tell],
+  );
+}
 
 export function Notices({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice>();

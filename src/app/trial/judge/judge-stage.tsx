@@ -2,10 +2,11 @@ import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
 import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
-import { useAppend, usePhotoUrl } from '../../../store/index.ts';
+import { usePhotoUrl } from '../../../store/index.ts';
 import { TargetPicture } from '../../board/target-picture.tsx';
-import { failure, useNotice } from '../../ui/notices.tsx';
+import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
+import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 const VERDICTS = [
@@ -46,7 +47,7 @@ export function JudgeStage() {
 
 function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
   const { plan, records, workshop, select } = useTrial();
-  const append = useAppend(workshop, plan.id);
+  const record = useRecord(workshop, plan.id);
   const tell = useNotice();
   const old = verdictOf(records, patch.code);
   const [verdict, setVerdict] = useState(old?.verdict);
@@ -54,17 +55,16 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
   const [symptoms, setSymptoms] = useState<readonly SymptomId[]>(old?.symptoms ?? []);
   const [asked, setAsked] = useState(false);
   const photo = readingOf(records, patch.code)?.reading.straight;
-  const { data: url } = usePhotoUrl(workshop, photo);
-  const keep = () => {
+  const url = usePhotoUrl(workshop, plan.id, photo);
+  const keep = async () => {
     setAsked(true);
     if (!verdict || !grade) return;
-    append.mutate([{ kind: 'verdict', patch: patch.code, verdict, grade, symptoms: [...symptoms] }], {
-      onSuccess: () => {
-        tell({ say: `${patch.code} is judged: ${verdict}.` });
-        if (next) select(next.code);
-      },
-      onError: e => tell(failure(e)),
-    });
+    const kept = await record.add([
+      { kind: 'verdict', patch: patch.code, verdict, grade, symptoms: [...symptoms] },
+    ]);
+    if (!kept) return;
+    tell({ say: `${patch.code} is judged: ${verdict}.` });
+    if (next) select(next.code);
   };
   const size = plan.patchMm;
   return (
@@ -163,7 +163,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
         size="2xl"
         colorPalette="buoy"
         onClick={keep}
-        loading={append.isPending}
+        loading={record.busy}
         w={{ base: '100%', md: 'auto' }}
       >
         {next ? `Keep this verdict, on to ${next.code}` : 'Keep this verdict'}

@@ -156,7 +156,7 @@ function ExportTrial() {
   const save = async () => {
     setBusy(true);
     try {
-      const zip = await workshopOf(workshop).exportTrial(plan);
+      const zip = await workshopOf(workshop).exportTrial(plan.id);
       if (zip.ok)
         saveFile(
           new Blob([zip.value as BlobPart], { type: 'application/zip' }),

@@ -1,11 +1,12 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { dryingLine, type Waiting } from '../../../core/drying/index.ts';
+import { dryingLine, type Lessons, type Waiting } from '../../../core/drying/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
 import { type Sitting, sittingsFrom } from '../../../core/schedule/index.ts';
 import { span } from '../../../core/units/index.ts';
-import { useAppend, type WorkshopName } from '../../../store/index.ts';
-import { failure, useNotice } from '../../ui/notices.tsx';
+import type { WorkshopName } from '../../../store/index.ts';
+import { useNotice } from '../../ui/notices.tsx';
 import { moment } from '../../ui/time.ts';
+import { useRecord } from '../../ui/use-record.ts';
 
 /** Everything that waits, over all trials, on one axis of time: bars from placing on, ready marks, sittings; and the question whether it is ready. */
 export function DryingLine({
@@ -13,17 +14,16 @@ export function DryingLine({
   workshop,
   sittings,
   now,
-  all,
+  lessons,
 }: {
   trials: readonly Trialled[];
   workshop: WorkshopName;
   sittings: readonly Sitting[];
   now: number;
-  /** Trials to learn drying times from, where that is more than those shown. */
-  all?: readonly Trialled[];
+  /** What the whole workshop teaches about drying. */
+  lessons: readonly Lessons[];
 }) {
-  const shown = new Set(trials.map(t => t.plan.id));
-  const bars = dryingLine(all ?? trials, now).filter(b => shown.has(b.plan.id));
+  const bars = dryingLine(trials, now, lessons);
   if (!bars.length)
     return (
       <Text color="fg.muted">
@@ -137,7 +137,7 @@ function Bar({
   ...frame
 }: Frame & { bar: Waiting; workshop: WorkshopName; many: boolean }) {
   const { now } = frame;
-  const append = useAppend(workshop, bar.plan.id);
+  const record = useRecord(workshop, bar.plan.id);
   const tell = useNotice();
   const state =
     now > bar.closes
@@ -145,8 +145,8 @@ function Bar({
       : now >= bar.opens
         ? 'ready by the clock'
         : `ready in ${span((bar.aim - now) / 60_000)}`;
-  const answer = (ready: boolean) =>
-    append.mutate(
+  const answer = async (ready: boolean) => {
+    const kept = await record.add(
       bar.patches.map(patch => ({
         kind: 'ready',
         patch,
@@ -154,14 +154,12 @@ function Bar({
         step: bar.next.step.id,
         round: bar.next.round,
       })),
-      {
-        onSuccess: () =>
-          tell({
-            say: ready ? 'Kept: it is ready, go on with it.' : 'Kept: it gets a quarter longer than it had.',
-          }),
-        onError: e => tell(failure(e)),
-      },
     );
+    if (kept)
+      tell({
+        say: ready ? 'Kept: it is ready, go on with it.' : 'Kept: it gets a quarter longer than it had.',
+      });
+  };
   const patches =
     bar.patches.length === 1 ? bar.patches[0] : `${bar.patches.length} patches from ${bar.patches[0]}`;
   const at = (ms: number) => Math.min(100, Math.max(0, share(frame, ms)));
@@ -237,8 +235,8 @@ function Bar({
             size="sm"
             minH="44px"
             variant="outline"
-            disabled={append.isPending}
-            onClick={() => answer(true)}
+            disabled={record.busy}
+            onClick={() => void answer(true)}
           >
             It is ready
           </Button>
@@ -246,8 +244,8 @@ function Bar({
             size="sm"
             minH="44px"
             variant="outline"
-            disabled={append.isPending}
-            onClick={() => answer(false)}
+            disabled={record.busy}
+            onClick={() => void answer(false)}
           >
             Not yet
           </Button>

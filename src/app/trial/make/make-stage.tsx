@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
-import { atBench } from '../../../core/schedule/index.ts';
+import {} from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
 import {
   about,
@@ -15,15 +15,16 @@ import {
   type TrialPlan,
 } from '../../../core/trial/index.ts';
 import { temperature } from '../../../core/units/index.ts';
-import { useAppend } from '../../../store/index.ts';
+import type { RecordDraft } from '../../../store/index.ts';
 import { Cautions } from '../../ui/cautions.tsx';
-import { failure, useNotice } from '../../ui/notices.tsx';
 import { outsideWords } from '../../ui/outside.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment, useNow } from '../../ui/time.ts';
 import { Unbroken } from '../../ui/unbroken.tsx';
-import { useTrialled } from '../../ui/use-trialled.ts';
+import { useLessons } from '../../ui/use-known.ts';
+import { useRecord } from '../../ui/use-record.ts';
 import { useWorking } from '../../ui/use-working.ts';
+import { whatNext } from '../../ui/what-next.ts';
 import { useTrial } from '../view.tsx';
 import { DayPlan } from './day-plan.tsx';
 import { DryingLine } from './drying-line.tsx';
@@ -38,9 +39,9 @@ export function MakeStage() {
   const now = useNow(5000);
   const working = useWorking(workshop);
   const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, working, now);
-  const { action } = atBench(plan, records, agenda, now);
+  const { action } = whatNext(workshop, { plan, records }, working, now);
   const air = airOf(plan, records);
-  const trials = useTrialled(workshop);
+  const lessons = useLessons(workshop);
   return (
     <Box>
       <Text fontSize="1.3rem" mb="3">
@@ -83,7 +84,7 @@ export function MakeStage() {
           </Heading>
           <DryingLine
             trials={[{ plan, records }]}
-            all={trials}
+            lessons={lessons}
             {...{ workshop, now }}
             sittings={settings.working.sittings}
           />
@@ -115,8 +116,7 @@ function alsoOf(plan: TrialPlan, s: PatchSettings): string[] {
 function Chain({ now }: { now: number }) {
   const { plan, records, selected, workshop } = useTrial();
   const patch = selected!;
-  const append = useAppend(workshop, plan.id);
-  const tell = useNotice();
+  const record = useRecord(workshop, plan.id);
   const [note, setNote] = useState('');
   const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
   const status = patchStatus(line, airOf(plan, records), now);
@@ -131,8 +131,7 @@ function Chain({ now }: { now: number }) {
       .filter(d => d.patch === patch.code)
       .map(d => [`${d.step} ${d.round}`, d.byMin]),
   );
-  const add = (draft: Parameters<typeof append.mutate>[0][number]) =>
-    append.mutate([draft], { onError: e => tell(failure(e)) });
+  const add = (draft: RecordDraft) => record.add([draft]);
   const chain = chainOf(plan, patch);
   return (
     <Box mt="6">
@@ -201,8 +200,9 @@ function Chain({ now }: { now: number }) {
           variant="outline"
           disabled={!note.trim()}
           onClick={() => {
-            add({ kind: 'note', patch: patch.code, text: note.trim() });
-            setNote('');
+            void add({ kind: 'note', patch: patch.code, text: note.trim() }).then(
+              kept => kept && setNote(''),
+            );
           }}
         >
           Keep note
@@ -211,7 +211,7 @@ function Chain({ now }: { now: number }) {
           <Button
             minH="44px"
             variant="outline"
-            onClick={() => add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench' })}
+            onClick={() => void add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench' })}
           >
             Spoilt
           </Button>
@@ -221,7 +221,7 @@ function Chain({ now }: { now: number }) {
             variant="outline"
             onClick={() => {
               const mark = standing(records).findLast(r => r.kind === 'spoilt' && r.patch === patch.code);
-              if (mark) add({ kind: 'undo', patch: patch.code, of: mark.id });
+              if (mark) void add({ kind: 'undo', patch: patch.code, of: mark.id });
             }}
           >
             Not spoilt after all

@@ -20,7 +20,7 @@ export function Bars({ printer }: { printer: Printer }) {
   const [down, setDown] = useState(TRUE);
   const save = async (next: { barAcross: number; barDown: number }, say: string) => {
     try {
-      await saveItems('printers', [{ ...printer, ...next }]);
+      await saveItems('printers', [{ ...printer, ...next }], [printer]);
       setAcross(TRUE);
       setDown(TRUE);
       tell({ say });

@@ -1,14 +1,15 @@
 import { Box, Text } from '@chakra-ui/react';
 import { useEffect, useRef } from 'react';
-import type { Reading } from '../../../core/trial/index.ts';
-import { usePhotoUrl, type WorkshopName } from '../../../store/index.ts';
+import { useMaps, usePhotoUrl, type WorkshopName } from '../../../store/index.ts';
 
 export type Overlay = 'none' | 'bare' | 'veil';
 
 interface Props {
   readonly workshop: WorkshopName;
+  readonly trial: string;
+  /** The reading’s record: its maps are kept by that. */
+  readonly record: string;
   readonly straight: string | null;
-  readonly reading: Reading;
   readonly overlay: Overlay;
 }
 
@@ -20,12 +21,12 @@ const SAYS: Record<Overlay, string> = {
 };
 
 /** The straightened photo with a map drawn over it; hatch and dots as well as colour. */
-export function MapView({ workshop, straight, reading, overlay }: Props) {
-  const { data: url } = usePhotoUrl(workshop, straight);
+export function MapView({ workshop, trial, record, straight, overlay }: Props) {
+  const url = usePhotoUrl(workshop, trial, straight);
+  const { data: maps } = useMaps(workshop, trial, record);
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
-    const maps = reading.maps;
     if (!context || !maps || !canvas.current) return;
     const { w, h } = maps.state;
     const zoom = 3;
@@ -46,7 +47,7 @@ export function MapView({ workshop, straight, reading, overlay }: Props) {
         if (pixel) image.data.set(pixel, (y * w * zoom + x) * 4);
       }
     context.putImageData(image, 0, 0);
-  }, [reading, overlay]);
+  }, [maps, overlay]);
   return (
     <Box>
       <Box position="relative" borderWidth="1px" aspectRatio="1" bg="bg.muted">

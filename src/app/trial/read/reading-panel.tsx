@@ -75,7 +75,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
       </Text>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="5">
         <Box>
-          <MapView workshop={workshop} straight={straight} reading={reading} overlay={overlay} />
+          <MapView trial={plan.id} record={found.reading.id} {...{ workshop, straight, overlay }} />
           <Flex gap="2" mt="2" wrap="wrap">
             {OVERLAYS.map(([id, word]) => (
               <Button

@@ -17,6 +17,7 @@ function marks(view: TrialView): BoardMarks {
       return (
         <StraightPhoto
           workshop={workshop}
+          trial={plan.id}
           id={found.reading.straight}
           size={size}
           words={`${found.reading.reading.landed?.toFixed(0)} %`}

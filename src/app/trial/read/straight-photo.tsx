@@ -3,16 +3,18 @@ import { usePhotoUrl, type WorkshopName } from '../../../store/index.ts';
 /** A patch's straightened photo on the board, with a few words on a plain band so that they can be read. */
 export function StraightPhoto({
   workshop,
+  trial,
   id,
   size,
   words,
 }: {
   workshop: WorkshopName;
+  trial: string;
   id: string | null;
   size: number;
   words: string;
 }) {
-  const { data: url } = usePhotoUrl(workshop, id);
+  const url = usePhotoUrl(workshop, trial, id);
   const u = size / 40;
   return (
     <g>

@@ -6,7 +6,7 @@ import { progressOf } from '../../../core/progress/index.ts';
 import { seedOf } from '../../../core/random/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
 import { airOf, type Patch, settingsOf } from '../../../core/trial/index.ts';
-import { useAppend, workshopOf } from '../../../store/index.ts';
+import { type RecordDraft, StorageError, useAppend } from '../../../store/index.ts';
 import { readInWorker, simulatePhoto } from '../../../workers/index.ts';
 import type { TrialView } from '../view.tsx';
 
@@ -56,9 +56,11 @@ export function useReader(view: TrialView) {
     const about = await exifOf(wanted.file);
     const photo = freshId(Math.random);
     const straight = `${photo}s`;
-    await workshopOf(workshop).keepPhoto(photo, wanted.file);
-    await workshopOf(workshop).keepPhoto(straight, answer.value.straight);
-    await append.mutateAsync([
+    const files = new Map([
+      [photo, wanted.file],
+      [straight, answer.value.straight],
+    ]);
+    const drafts: RecordDraft[] = [
       {
         kind: 'photo',
         patch: wanted.patch.code,
@@ -70,7 +72,8 @@ export function useReader(view: TrialView) {
         takenAt: about.takenAt,
       },
       { kind: 'reading', patch: wanted.patch.code, photo, reading: answer.value.reading, straight },
-    ]);
+    ];
+    await append.mutateAsync({ drafts, files });
     change(job.id, { state: 'done', share: 1 });
   };
 
@@ -106,11 +109,7 @@ export function useReader(view: TrialView) {
         else
           change(job.id, {
             state: 'refused',
-            problem: {
-              code: 'failed',
-              say: `This photo was not kept: ${error instanceof Error ? error.message : 'something failed'}.`,
-              wayOut: 'Try it again.',
-            },
+            problem: notKept(error),
           });
       }
     }
@@ -166,6 +165,13 @@ export function useReader(view: TrialView) {
     },
   };
 }
+
+const notKept = (error: unknown): Problem => {
+  if (error instanceof StorageError)
+    return { ...error.problem, say: `This photo was not kept. ${error.problem.say}` };
+  const why = error instanceof Error ? error.message : 'something failed';
+  return { code: 'failed', say: `This photo was not kept: ${why}.`, wayOut: 'Try it again.' };
+};
 
 function historyOf({ plan, records }: TrialView, patch: Patch, round: number) {
   const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;

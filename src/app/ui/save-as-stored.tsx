@@ -1,0 +1,18 @@
+import { Button } from '@chakra-ui/react';
+import { type WorkshopName, workshopOf } from '../../store/index.ts';
+import { useAttempt } from './notices.tsx';
+import { saveFile } from './save-file.ts';
+
+/** Saves what is stored of a trial as it is, readable or not. */
+export function SaveAsStored({ workshop, trial }: { workshop: WorkshopName; trial: string }) {
+  const attempt = useAttempt();
+  const save = async () => {
+    const text = await workshopOf(workshop).asStored(trial);
+    saveFile(new Blob([text], { type: 'application/json' }), `wet-test-${trial}-as-stored.json`);
+  };
+  return (
+    <Button variant="outline" minH="44px" onClick={() => void attempt(save)}>
+      Save it to a file as it is
+    </Button>
+  );
+}

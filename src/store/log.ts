@@ -1,0 +1,94 @@
+import { parseRecord } from '../core/bundle/index.ts';
+import type { TrialRecord } from '../core/trial/index.ts';
+import type { Keyed } from './stores.ts';
+
+/** What was recorded in one go. It is written once, whole or not at all, and never changed. */
+export interface LogEntry {
+  /** The work it belongs to, where files were written with it. */
+  readonly work?: string;
+  readonly records: readonly unknown[];
+}
+
+/** A trial's records, and the stored ones that could not be read: they stay stored, and can be saved as they are. */
+export interface StoredRecords {
+  readonly records: readonly TrialRecord[];
+  readonly damaged: readonly unknown[];
+}
+
+const keyOf = (trial: string, number: number) => `${trial}/${number}`;
+
+/** How many entries are asked for at once; doubled while there are more. */
+const FIRST = 16;
+const MOST = 256;
+
+/**
+ * The records of trials as numbered entries of each: reading one trial asks for its own keys and no other's. Whoever
+ * appends has to hold the trial's turn.
+ */
+export function logOf(store: Keyed) {
+  /** The number after the last known entry of a trial; another tab may have gone on since. */
+  const ends = new Map<string, number>();
+
+  const entries = async (trial: string): Promise<LogEntry[]> => {
+    const found: LogEntry[] = [];
+    for (
+      let from = 0, count = Math.max(FIRST, (ends.get(trial) ?? 0) + 1);
+      ;
+      from += count, count = Math.min(MOST, count * 2)
+    ) {
+      const batch = await Promise.all(
+        Array.from({ length: count }, (_, i) => store.getItem<LogEntry>(keyOf(trial, from + i))),
+      );
+      const end = batch.indexOf(null);
+      found.push(...((end < 0 ? batch : batch.slice(0, end)) as LogEntry[]));
+      if (end >= 0) break;
+    }
+    ends.set(trial, found.length);
+    return found;
+  };
+
+  return {
+    entries,
+    /** Writes one entry after the last. */
+    async append(trial: string, entry: LogEntry): Promise<void> {
+      let number = ends.get(trial) ?? (await entries(trial)).length;
+      while ((await store.getItem(keyOf(trial, number))) !== null) number++;
+      await store.setItem(keyOf(trial, number), entry);
+      ends.set(trial, number + 1);
+    },
+    /** Whether an entry of this work was written. */
+    has: async (trial: string, work: string): Promise<boolean> =>
+      (await entries(trial)).some(e => e?.work === work),
+    /** Takes a trial's entries away, the last first, so that what is left is whole when this is broken off. */
+    async remove(trial: string): Promise<void> {
+      for (let number = (await entries(trial)).length - 1; number >= 0; number--)
+        await store.removeItem(keyOf(trial, number));
+      ends.delete(trial);
+    },
+    /** The records of a trial in order of time, each once, and what cannot be read. */
+    records: async (trial: string): Promise<StoredRecords> => recordsIn(await entries(trial)),
+    forget: () => ends.clear(),
+  };
+}
+export type Log = ReturnType<typeof logOf>;
+
+/** The records of entries in order of time, each once, and what cannot be read. */
+export function recordsIn(entries: readonly LogEntry[]): StoredRecords {
+  const found = new Map<string, TrialRecord>();
+  const damaged: unknown[] = [];
+  for (const entry of entries) {
+    if (!Array.isArray(entry?.records)) {
+      damaged.push(entry);
+      continue;
+    }
+    for (const raw of entry.records) {
+      const record = parseRecord(raw);
+      if (!record.ok) damaged.push(raw);
+      else if (!found.has(record.value.id)) found.set(record.value.id, record.value);
+    }
+  }
+  const records = [...found.values()].sort((a, b) =>
+    a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : 1,
+  );
+  return { records, damaged };
+}
