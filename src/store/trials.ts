@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import { checkTrial, parsePlan, photosNamed, type TrialBundle, writeBundle } from '../core/bundle/index.ts';
+import { checkTrial, parsePlan, type TrialBundle, writeBundle } from '../core/bundle/index.ts';
 import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
 import { SUMMARY_VERSION, summaryOf, TrialSummary } from '../core/summary/index.ts';
-import { ReadingMaps, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
+import { photosNamed, ReadingMaps, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import type { FileKeys, Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
 import { type Log, type LogEntry, logOf, recordsIn, type StoredRecords } from './log.ts';

@@ -66,14 +66,13 @@ export const stored = (page: Page, trial: string): Promise<TrialRecord[]> =>
         const open = indexedDB.open('wet-test-mine');
         open.onerror = () => reject(open.error);
         open.onsuccess = () => {
-          const all = open.result.transaction('records').objectStore('records');
-          const keys = all.getAllKeys();
-          const values = all.getAll();
+          const all = open.result.transaction('log').objectStore('log');
+          const values = all.getAll(IDBKeyRange.bound(`${id}/`, `${id}/\uffff`));
           values.onsuccess = () => {
             open.result.close();
             resolve(
-              (values.result as TrialRecord[])
-                .filter((_, i) => String(keys.result[i]).startsWith(`${id}/`))
+              (values.result as { records: TrialRecord[] }[])
+                .flatMap(entry => entry.records)
                 .sort((a, b) => a.at.localeCompare(b.at)),
             );
           };

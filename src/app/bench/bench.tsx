@@ -3,7 +3,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
-import { lastUndoable, standing } from '../../core/trial/index.ts';
+import { lastUndoable, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
 import { useSettings } from '../ui/settings.tsx';
@@ -126,7 +126,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Button size="2xl" colorPalette="buoy" onClick={leave} minH="6rem" fontSize="2rem">
           Leave the bench
         </Button>
-        <Undo undo={undo} what={undoable && undoWords(undoable)} />
+        <Undo undo={undo} what={undoable && undoSays(undoable)} />
       </Flex>
     );
   const line = progressOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
@@ -153,7 +153,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
           Air
         </Button>
         <Switches />
-        <Undo undo={undo} what={undoable && undoWords(undoable)} />
+        <Undo undo={undo} what={undoable && undoSays(undoable)} />
       </Flex>
       <Banners {...{ turn, problem, now }} elsewhere={dueElsewhere(trials, plan.id, now)} />
       <Instruction plan={plan} now={now} {...bench} action={action} />
@@ -212,8 +212,7 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   );
 }
 
-const undoWords = (r: NonNullable<ReturnType<typeof lastUndoable>>) =>
-  `${r.patch ?? ''}${r.kind === 'step' && r.also ? ` and ${r.also.length} more` : ''} ${r.kind === 'step' ? r.step : r.kind === 'coat' ? 'weight' : r.kind}`;
+const undoSays = (r: TrialRecord) => `${r.patch ?? ''} ${undoWords(r)}`;
 
 /** Keys of the bench; none of them works while something is typed, and space and enter press a focused button. */
 function useBenchKeys(keys: Record<string, () => void>) {

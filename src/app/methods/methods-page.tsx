@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { FACTOR_NAMES } from '../../core/factors/index.ts';
+import { factorName } from '../../core/factors/index.ts';
 import { copyMethod, findMethod, METHODS, type Method } from '../../core/methods/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -156,12 +156,7 @@ function MethodView({
     ['Donor sheet', takes.donors.join(', ')],
     ['Medium', takes.mediums.map(m => (m === 'none' ? 'none needed' : m)).join(', ')],
     ['Onto', takes.substrates.join(', ')],
-    [
-      'May be varied',
-      method.vary
-        .map(key => (key === 'dryHours' ? method.waitName : FACTOR_NAMES[key]).toLowerCase())
-        .join(', '),
-    ],
+    ['May be varied', method.vary.map(key => factorName(key, method).toLowerCase()).join(', ')],
     ['Finish', method.finish],
     ['Care', method.care],
   ];

@@ -1,11 +1,10 @@
 import { Box, Button, Checkbox, Flex, Heading, HStack, RadioGroup, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { effectCount } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey, factorName } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
-import { nameOf } from './factor-editor.tsx';
 
 interface Props {
   readonly method: Method;
@@ -114,7 +113,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
           <Choose
             label="Given to whole strips"
             value={request.stripKey ?? ''}
-            options={factors.map(f => [f.key, nameOf(f.key, method)])}
+            options={factors.map(f => [f.key, factorName(f.key, method)])}
             onChange={key => onChange({ stripKey: key as FactorKey })}
           />
         )}
@@ -124,7 +123,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
             value={request.groupKey ?? ''}
             options={[
               ['', 'nothing, all shuffled'],
-              ...factors.map(f => [f.key, nameOf(f.key, method)] as [string, string]),
+              ...factors.map(f => [f.key, factorName(f.key, method)] as [string, string]),
             ]}
             onChange={key => onChange({ groupKey: (key || null) as FactorKey | null })}
           />
@@ -232,7 +231,8 @@ function Interactions({ method, request, onChange }: Pick<Props, 'method' | 'req
             <Checkbox.HiddenInput />
             <Checkbox.Control />
             <Checkbox.Label>
-              {nameOf(factors[pair[0]].key, method)} with {nameOf(factors[pair[1]].key, method).toLowerCase()}
+              {factorName(factors[pair[0]].key, method)} with{' '}
+              {factorName(factors[pair[1]].key, method).toLowerCase()}
             </Checkbox.Label>
           </Checkbox.Root>
         ))}

@@ -1,6 +1,6 @@
 import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
-import { FACTOR_NAMES, FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey, factorName } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -23,10 +23,6 @@ interface Props {
 
 const MOST_LEVELS = 8;
 const MOST_FACTORS = 8;
-
-/** What a factor is called with this method. */
-export const nameOf = (key: FactorKey, method: Method) =>
-  key === 'dryHours' ? method.waitName : FACTOR_NAMES[key];
 
 /** What is most often asked comes first. */
 const FIRST: readonly FactorKey[] = [
@@ -99,7 +95,7 @@ export function FactorEditor(props: Props) {
                 >
                   {[factor.key, ...unused].map(k => (
                     <option key={k} value={k}>
-                      {nameOf(k, method)}
+                      {factorName(k, method)}
                     </option>
                   ))}
                 </NativeSelect.Field>
@@ -113,7 +109,7 @@ export function FactorEditor(props: Props) {
                 variant="ghost"
                 minH="40px"
                 onClick={() => onChange(factors.filter((_, j) => j !== i))}
-                aria-label={`Do not vary ${nameOf(factor.key, method)}`}
+                aria-label={`Do not vary ${factorName(factor.key, method)}`}
               >
                 Leave out
               </Button>
@@ -197,7 +193,7 @@ function Levels(
             mt="26px"
             variant="outline"
             onClick={() => onLevels([...factor.levels, next])}
-            aria-label={`Add a level to ${nameOf(factor.key, method)}`}
+            aria-label={`Add a level to ${factorName(factor.key, method)}`}
           >
             Add a level
           </Button>

@@ -1,6 +1,6 @@
 import { Box, Heading, Table, Text } from '@chakra-ui/react';
 import { planCost } from '../../core/design/index.ts';
-import { FACTOR_KEYS, FACTORS } from '../../core/factors/index.ts';
+import { FACTOR_KEYS, FACTORS, factorName } from '../../core/factors/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import {
   airOf,
@@ -13,7 +13,6 @@ import {
 import { length, span, temperature, volume } from '../../core/units/index.ts';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
-import { nameOf } from './factor-editor.tsx';
 
 /** What a plan varies, what it costs and when it is done. */
 export function PlanSummary({
@@ -59,7 +58,7 @@ export function PlanSummary({
           {plan.factors.map((f, i) => (
             <Table.Row key={f.key} bg="transparent">
               <Table.Cell fontWeight="700" ps="0">
-                {FACTOR_LETTERS[i]}. {nameOf(f.key, method)}
+                {FACTOR_LETTERS[i]}. {factorName(f.key, method)}
               </Table.Cell>
               <Table.Cell>
                 <Said>{f.levels.map(l => levelName(namesOf(plan), f.key, l)).join(' · ')}</Said>

@@ -1,12 +1,11 @@
 import { Box, Grid, Heading } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
-import { FACTOR_KEYS, FACTORS } from '../../core/factors/index.ts';
+import { FACTOR_KEYS, FACTORS, factorName } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { ItemChoice, optionsFor, type Speak, unitFor } from './choice.tsx';
-import { nameOf } from './factor-editor.tsx';
 
 interface Props {
   readonly shelf: Shelf;
@@ -39,7 +38,7 @@ export function UsualEditor({ shelf, method, request, speak, hint, onChange }: P
       </Heading>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" alignItems="start">
         {ordered.map(key => {
-          const label = key === 'substrate' ? 'Onto' : nameOf(key, method);
+          const label = key === 'substrate' ? 'Onto' : factorName(key, method);
           if (FACTORS[key].levels === 'numbers') {
             const { unit, factor, step } = unitFor(key, method, settings.system);
             return (

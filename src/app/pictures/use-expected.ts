@@ -19,7 +19,7 @@ const middle = (sorted: readonly number[], share: number) =>
 export function useExpected(method: string): Expected | undefined {
   const trials = useKnown(useWorkshop()).filter(k => k.method === method);
   const of = (measure: 'landed' | 'veil' | 'detail') =>
-    trials.flatMap(k => k.results[measure]).sort((a, b) => a - b);
+    trials.flatMap(k => k.results[measure] ?? []).sort((a, b) => a - b);
   const [landed, veil, detail] = [of('landed'), of('veil'), of('detail')];
   if (landed.length < 4 || veil.length < 4) return undefined;
   return {

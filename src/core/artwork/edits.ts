@@ -1,3 +1,4 @@
+import { toSrgb } from '../colour/index.ts';
 import type { Pixels } from '../reading/index.ts';
 import { labAt } from './lab.ts';
 import type { Edit } from './schema.ts';
@@ -147,13 +148,7 @@ function removeBackground(
   colour: readonly [number, number, number],
   tolerance: number,
 ): Pixels {
-  const want = labAt(
-    ...(colour.map(v => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055) * 255) as [
-      number,
-      number,
-      number,
-    ]),
-  );
+  const want = labAt(...(colour.map(v => toSrgb(v) * 255) as [number, number, number]));
   return each(from, (r, g, b) => {
     const lab = labAt(r, g, b);
     const far = Math.hypot(lab[0] - want[0], lab[1] - want[1], lab[2] - want[2]);

@@ -1,7 +1,6 @@
-const LINEAR = Float64Array.from({ length: 256 }, (_, v) => {
-  const s = v / 255;
-  return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
-});
+import { toLinear } from '../colour/index.ts';
+
+const LINEAR = Float64Array.from({ length: 256 }, (_, v) => toLinear(v / 255));
 
 /** Linear light of an sRGB byte, by table. */
 export const linearOf = (byte: number): number => LINEAR[byte & 255];

@@ -1,3 +1,4 @@
+import { toSrgb } from '../colour/index.ts';
 import type { Pixels } from '../reading/index.ts';
 import { linearOf } from './lab.ts';
 
@@ -15,8 +16,7 @@ export interface LookOptions {
   readonly loss?: { readonly least: number; readonly most: number };
 }
 
-const toByte = (v: number) =>
-  Math.round((v <= 0.0031308 ? 12.92 * v : 1.055 * Math.min(1, v) ** (1 / 2.4) - 0.055) * 255);
+const toByte = (v: number) => Math.round(toSrgb(v) * 255);
 
 /**
  * A picture as it will look on a ground: ink only darkens, so each colour is multiplied over the ground and white

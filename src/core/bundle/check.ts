@@ -3,7 +3,7 @@ import { isPatchCode } from '../codes/index.ts';
 import { missingItem } from '../design/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { WEAR, wearSteps } from '../steps/index.ts';
-import { migrate, type Patch, TrialPlan, TrialRecord } from '../trial/index.ts';
+import { migrate, type Patch, photosNamed, TrialPlan, TrialRecord } from '../trial/index.ts';
 
 const where = (issue: v.BaseIssue<unknown>) => (v.getDotPath(issue) ?? 'the top').slice(0, 80);
 
@@ -71,14 +71,6 @@ export function parseRecord(data: unknown): Outcome<TrialRecord> {
     ? good(parsed.output)
     : bad('bad-record', `A record is damaged at ${where(parsed.issues[0])}.`);
 }
-
-/** The photos that a record names. */
-export const photosNamed = (record: TrialRecord): string[] =>
-  record.kind === 'photo'
-    ? [record.photo]
-    : record.kind === 'reading' && record.straight
-      ? [record.straight]
-      : [];
 
 /** Steps that a record can be about: the method's and those of every wear test. */
 const stepsKnown = (plan: TrialPlan) =>

@@ -1,9 +1,11 @@
 import Papa from 'papaparse';
+import { MEASURE_COLUMNS, measureCells } from '../measures/index.ts';
 import {
   about,
-  FACTOR_NAMES,
+  factorName,
   levelNames,
   readingOf,
+  recordWords,
   settingsOf,
   type TrialPlan,
   type TrialRecord,
@@ -21,7 +23,7 @@ export function csvFiles(
   plan: TrialPlan,
   records: readonly TrialRecord[],
 ): Record<'patches.csv' | 'records.csv' | 'readings.csv', string> {
-  const factors = plan.factors.map(f => FACTOR_NAMES[f.key].toLowerCase().replace(/ /g, '_'));
+  const factors = plan.factors.map(f => factorName(f.key, plan.used.method).toLowerCase().replace(/ /g, '_'));
   const patches = plan.patches.map(p => {
     const { medium } = settingsOf(plan, p);
     const verdict = verdictOf(records, p.code);
@@ -48,7 +50,7 @@ export function csvFiles(
     at: r.at,
     patch: r.patch,
     kind: r.kind,
-    what: inWords(r),
+    what: recordWords(r),
   }));
   const readings = plan.patches.flatMap(p =>
     about(records, p.code, 'reading').map(r => {
@@ -61,14 +63,8 @@ export function csvFiles(
         stage: photo?.stage,
         round: photo?.round,
         simulated: photo?.simulated,
-        landed_pct: x.landed,
-        landed_give: x.landedGive,
+        ...measureCells(x),
         visible_pct: x.visible,
-        veil: x.veil,
-        veil_give: x.veilGive,
-        stain_pct: x.stain,
-        detail_mm: x.detail ?? null,
-        tone_de00: x.tone,
         bare_count: x.bare.length,
         bare_mm2: x.bare.reduce((sum, b) => sum + b.area, 0).toFixed(2),
         mirrored: x.mirrored,
@@ -102,14 +98,8 @@ export function csvFiles(
       'stage',
       'round',
       'simulated',
-      'landed_pct',
-      'landed_give',
+      ...MEASURE_COLUMNS,
       'visible_pct',
-      'veil',
-      'veil_give',
-      'stain_pct',
-      'detail_mm',
-      'tone_de00',
       'bare_count',
       'bare_mm2',
       'mirrored',
@@ -117,30 +107,4 @@ export function csvFiles(
       'px_per_mm',
     ]),
   };
-}
-
-/** What a record says, in a cell. */
-function inWords(r: TrialRecord): string {
-  switch (r.kind) {
-    case 'step':
-      return `${r.step} round ${r.round}${r.told ? ', told later' : ''}${r.skipped ? ', skipped' : ''}${r.also?.length ? `, with ${r.also.join(' ')}` : ''}`;
-    case 'air':
-      return `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})`;
-    case 'note':
-      return r.text;
-    case 'spoilt':
-      return r.why;
-    case 'photo':
-      return `${r.photo} ${r.stage}`;
-    case 'undo':
-      return r.of;
-    case 'verdict':
-      return r.verdict;
-    case 'reading':
-      return r.photo;
-    case 'ready':
-      return `${r.ready ? 'ready' : 'not ready'} for ${r.step} round ${r.round}`;
-    case 'coat':
-      return `${r.grams} g (${r.source ?? 'hand'})`;
-  }
 }

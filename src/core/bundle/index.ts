@@ -1,4 +1,4 @@
-export { checkTrial, parsePlan, parseRecord, photosNamed } from './check.ts';
+export { checkTrial, parsePlan, parseRecord } from './check.ts';
 export { csvFiles } from './csv.ts';
 export { type ImageHead, imageHead } from './image.ts';
 export { shiftTimes } from './shift.ts';

@@ -1,9 +1,16 @@
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import * as v from 'valibot';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
-import { MOST_RECORDS, migrate, SCHEMA_VERSION, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import {
+  MOST_RECORDS,
+  migrate,
+  photosNamed,
+  SCHEMA_VERSION,
+  type TrialPlan,
+  type TrialRecord,
+} from '../trial/index.ts';
 import { crc32, unpack } from './archive.ts';
-import { checkTrial, parsePlan, parseRecord, photosNamed } from './check.ts';
+import { checkTrial, parsePlan, parseRecord } from './check.ts';
 import { csvFiles } from './csv.ts';
 import { imageHead } from './image.ts';
 

@@ -3,7 +3,14 @@ import { findMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { largestPrint } from '../print/nest.ts';
 import type { Donor, Shelf } from '../shelf/index.ts';
-import { FACTOR_NAMES, FACTORS, type FactorKey, levelName, type TrialPlan } from '../trial/index.ts';
+import {
+  FACTOR_KEYS,
+  FACTORS,
+  type FactorKey,
+  factorName,
+  levelName,
+  type TrialPlan,
+} from '../trial/index.ts';
 import { PlanRequest } from './request.ts';
 import { missingItem, usedItems } from './used-items.ts';
 
@@ -17,11 +24,11 @@ export interface Checked {
 /** Looks a request through before any work is done: what is missing, doubled, out of range or too large is said, with the way out. */
 export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly Method[]): Outcome<Checked> {
   const parsed = v.safeParse(PlanRequest, request);
-  if (!parsed.success) return notFilledIn(request, parsed.issues[0]);
+  if (!parsed.success) return notFilledIn(request, own, parsed.issues[0]);
   const ask = parsed.output;
   const method = findMethod(ask.method, own);
   if (!method) return bad('method', 'This method is not known here.', 'Choose another.');
-  const wrong = wrongFactor(ask, method, shelf) ?? wrongDesign(ask);
+  const wrong = wrongFactor(ask, method, shelf) ?? wrongDesign(ask, method);
   if (wrong) return wrong;
   const used = usedItems(ask, shelf);
   const missing = missingItem({ ...ask, used: { ...used, method } });
@@ -31,14 +38,19 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
 
 type Issue = v.InferIssue<typeof PlanRequest>;
 
-function notFilledIn(request: PlanRequest, issue: Issue): Outcome<never> {
+/** What things are called in the method that is asked for; their usual names where that is not known. */
+const nameIn = (request: PlanRequest, own: readonly Method[]) => (key: FactorKey) =>
+  factorName(key, findMethod(request.method, own) ?? { waitName: FACTORS[key].name });
+
+function notFilledIn(request: PlanRequest, own: readonly Method[], issue: Issue): Outcome<never> {
   const path = issue.path?.map(p => p.key) ?? [];
   const factor = path[0] === 'factors' && path.length > 1 ? request.factors[Number(path[1])] : undefined;
-  if (factor) return bad('levels', `${FACTOR_NAMES[factor.key]} needs two to eight levels, each filled in.`);
-  if (path[0] === 'usual' && FACTOR_NAMES[path[1] as FactorKey])
+  if (factor)
+    return bad('levels', `${nameIn(request, own)(factor.key)} needs two to eight levels, each filled in.`);
+  if (path[0] === 'usual' && FACTOR_KEYS.includes(path[1] as FactorKey))
     return bad(
       'request',
-      `${FACTOR_NAMES[path[1] as FactorKey]} is not filled in, or far too large or small.`,
+      `${nameIn(request, own)(path[1] as FactorKey)} is not filled in, or far too large or small.`,
     );
   return bad('request', issue.message);
 }
@@ -48,7 +60,7 @@ function wrongFactor(ask: PlanRequest, method: Method, shelf: Shelf): Outcome<ne
   if (new Set(ask.factors.map(f => f.key)).size !== ask.factors.length)
     return bad('same-factor', 'The same thing is varied twice.', 'Choose another for one of them.');
   for (const factor of ask.factors) {
-    const name = FACTOR_NAMES[factor.key];
+    const name = factorName(factor.key, method);
     if (!method.vary.includes(factor.key))
       return bad(
         'not-in-method',
@@ -71,7 +83,7 @@ function wrongFactor(ask: PlanRequest, method: Method, shelf: Shelf): Outcome<ne
 }
 
 /** A design that its factors do not make. */
-function wrongDesign(ask: PlanRequest): Outcome<never> | undefined {
+function wrongDesign(ask: PlanRequest, method: Method): Outcome<never> | undefined {
   if (
     ask.design === 'ladder' &&
     (ask.factors.length !== 1 || FACTORS[ask.factors[0].key].levels !== 'numbers')
@@ -84,7 +96,7 @@ function wrongDesign(ask: PlanRequest): Outcome<never> | undefined {
   if (ask.interactions.some(([a, b]) => a === b || a >= ask.factors.length || b >= ask.factors.length))
     return bad('interaction', 'An interaction names a factor that is not varied.', 'Choose it again.');
   if (ask.groupKey && !ask.factors.some(f => f.key === ask.groupKey))
-    return bad('group', `${FACTOR_NAMES[ask.groupKey]} is to be made together but is not varied.`);
+    return bad('group', `${factorName(ask.groupKey, method)} is to be made together but is not varied.`);
   return undefined;
 }
 

@@ -1,5 +1,5 @@
 import { deedOf } from '../methods/index.ts';
-import { FACTOR_NAMES, type FactorKey, type TrialPlan } from '../trial/index.ts';
+import { type FactorKey, factorName, type TrialPlan } from '../trial/index.ts';
 import { type Mixing, mixingOf } from './mixing.ts';
 import { contrasts, effectCount, informationOf, inverseOf, modelRows } from './model.ts';
 import { noticeable } from './power.ts';
@@ -93,7 +93,7 @@ export function tellsOf(plan: TrialPlan): PlanTells {
             : asBlocks
               ? apart * shared
               : apart;
-    return { key: factor.key, name: FACTOR_NAMES[factor.key], points, apart };
+    return { key: factor.key, name: factorName(factor.key, plan.used.method), points, apart };
   });
   const mixed = mixingOf(runs, counts);
   return {
@@ -183,7 +183,7 @@ function inWords(
 ) {
   const can: string[] = [];
   const cannot: string[] = [];
-  const name = (f: number) => FACTOR_NAMES[plan.factors[f].key].toLowerCase();
+  const name = (f: number) => factorName(plan.factors[f].key, plan.used.method).toLowerCase();
   const sure = noticed.filter(n => Number.isFinite(n.points));
   for (const n of sure)
     can.push(`${n.name}: it would notice a difference of ${say(n.points)} landed 8 times in 10.`);
@@ -201,7 +201,7 @@ function inWords(
   const worst = pairs.slice(0, 4);
   for (const m of worst)
     cannot.push(
-      `${FACTOR_NAMES[plan.factors[m.factor].key]} is ${m.share > 0.9 ? 'wholly' : 'partly'} mixed up with ${name(m.others[0])} and ${name(m.others[1])} acting together.`,
+      `${factorName(plan.factors[m.factor].key, plan.used.method)} is ${m.share > 0.9 ? 'wholly' : 'partly'} mixed up with ${name(m.others[0])} and ${name(m.others[1])} acting together.`,
     );
   if (pairs.length > worst.length)
     cannot.push(`The same is true of ${pairs.length - worst.length} more such pairs.`);
@@ -212,7 +212,7 @@ function inWords(
     if (seen.has(key)) continue;
     seen.add(key);
     cannot.push(
-      `${FACTOR_NAMES[plan.factors[m.factor].key]} and ${name(m.others[0])} cannot be told well apart: the rules left too little of them crossed.`,
+      `${factorName(plan.factors[m.factor].key, plan.used.method)} and ${name(m.others[0])} cannot be told well apart: the rules left too little of them crossed.`,
     );
   }
   const strip = noticed.find(n => n.key === plan.design.stripKey);

@@ -1,3 +1,4 @@
+import { type MeasureSignal, measureSignals } from '../measures/index.ts';
 import { type Does, waitsForDrying } from '../methods/index.ts';
 import { type PatchProgress, progressOf } from '../progress/index.ts';
 import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../shelf/index.ts';
@@ -19,7 +20,7 @@ import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 export type Signals = Readonly<Partial<Record<SignalKey, number>>>;
 
 export type SignalKey =
-  | 'bareShare'
+  | MeasureSignal
   | 'roundShare'
   | 'streakShare'
   | 'edgeShare'
@@ -28,10 +29,7 @@ export type SignalKey =
   | 'largestBareMm2'
   | 'bareCount'
   | 'streakLevel'
-  | 'veil'
   | 'veilDrop'
-  | 'stain'
-  | 'tone'
   | 'lightLoss'
   | 'edgeLoss'
   | 'mirrored'
@@ -170,16 +168,12 @@ function fromReading(records: readonly TrialRecord[], code: string): Signals {
     edgeShare: shareOf('edge band'),
     cornerShare: shareOf('corner'),
     raggedShare: shareOf('ragged'),
+    ...measureSignals(reading),
   };
-  if (reading.landed !== null) {
-    out.bareShare = 1 - reading.landed / 100;
+  if (out.bareShare !== undefined)
     out.edgeLoss = (100 - Math.min(...Object.values(reading.edges))) / 100 - out.bareShare;
-  }
   if (streaks.length)
     out.streakLevel = streaks.filter(b => b.along < 25 || b.along > 155).length / streaks.length;
-  if (reading.veil !== null) out.veil = reading.veil;
-  if (reading.stain !== null) out.stain = reading.stain / 100;
-  if (reading.tone !== null) out.tone = reading.tone;
   const { light, dark } = reading.landedByTone;
   if (light !== null && dark !== null) out.lightLoss = (dark - light) / 100;
   const earlier = about(records, code, 'reading')

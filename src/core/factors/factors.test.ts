@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { FACTOR_KEYS, FACTOR_NAMES, FACTORS, levelName, timeUnit } from './index.ts';
+import { FACTOR_KEYS, FACTORS, factorName, levelName, timeUnit } from './index.ts';
 
 describe('what can be varied', () => {
   it.each(FACTOR_KEYS)('%s has a name of its own, and starting levels that are allowed', key => {
     const kind = FACTORS[key];
-    expect(FACTOR_NAMES[key]).toBe(kind.name);
-    expect(Object.values(FACTOR_NAMES).filter(name => name === kind.name)).toHaveLength(1);
+    const method = { waitName: 'Wait before pulling' };
+    expect(factorName(key, method)).toBe(key === 'dryHours' ? 'Wait before pulling' : kind.name);
+    expect(FACTOR_KEYS.filter(k => FACTORS[k].name === kind.name)).toEqual([key]);
     if (kind.levels !== 'numbers') return;
     expect(kind.start.length).toBeGreaterThanOrEqual(6);
     expect(new Set(kind.start).size).toBe(kind.start.length);

@@ -34,7 +34,7 @@ export const FACTOR_KEYS = [
 export type FactorKey = (typeof FACTOR_KEYS)[number];
 
 /** What kind of thing a factor's levels are. */
-export type FactorKind =
+export type FactorKind = { readonly named?: 'by the method' } & (
   | { readonly name: string; readonly levels: 'items'; readonly shelf: ShelfKind }
   | { readonly name: string; readonly levels: 'options'; readonly option: OptionKey }
   | {
@@ -45,7 +45,8 @@ export type FactorKind =
       readonly most: number;
       readonly step: number;
       readonly start: readonly number[];
-    };
+    }
+);
 
 const items = (name: string, shelf: ShelfKind): FactorKind => ({ name, levels: 'items', shelf });
 const option = (name: string, key: OptionKey): FactorKind => ({ name, levels: 'options', option: key });
@@ -69,6 +70,7 @@ export const FACTORS: Record<FactorKey, FactorKind> = {
   preparation: items('Preparation', 'preparations'),
   dryHours: {
     name: 'Cure time',
+    named: 'by the method',
     levels: 'numbers',
     unit: 'h',
     least: 0.001,
@@ -112,11 +114,9 @@ export function timeUnit(hours: number): {
   return hours > 60 ? { unit: 'days', hours: 24 } : { unit: 'h', hours: 1 };
 }
 
-/** What a factor is called where people read it. */
-export const FACTOR_NAMES = Object.fromEntries(FACTOR_KEYS.map(key => [key, FACTORS[key].name])) as Record<
-  FactorKey,
-  string
->;
+/** What a factor is called where people read it: by its method, where that has a word of its own for the planned wait. */
+export const factorName = (key: FactorKey, method: { readonly waitName: string }): string =>
+  FACTORS[key].named === 'by the method' ? method.waitName : FACTORS[key].name;
 
 type Named = Partial<Record<ShelfKind, readonly { id: string; name: string }[]>> & {
   readonly options?: Partial<Record<OptionKey, readonly Choice[]>>;

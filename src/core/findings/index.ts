@@ -1,5 +1,6 @@
+import { type AsResponse, type MeasureId, RESPONSES, type Response } from '../measures/index.ts';
 import {
-  FACTOR_NAMES,
+  factorName,
   type Intent,
   isSpoilt,
   levelName,
@@ -23,11 +24,9 @@ export {
 } from './linear-model.ts';
 export { type Fits, fitsOf } from './strata.ts';
 
-export type Measure = 'landed' | 'veil';
-
 /** What one factor does to one measure. */
 export interface Effect {
-  readonly measure: Measure;
+  readonly measure: MeasureId;
   readonly factor: number;
   readonly name: string;
   /** Mean and 90 % interval of each level, in the units of the measure. */
@@ -66,7 +65,7 @@ export interface Findings {
 export function observations(
   plan: TrialPlan,
   records: readonly TrialRecord[],
-  measure: Measure | 'detail',
+  measure: MeasureId,
 ): (Observation & { code: string })[] {
   return plan.patches.flatMap(patch => {
     if (!patch.levels.length || isSpoilt(records, patch.code)) return [];
@@ -82,29 +81,30 @@ export function observations(
  * one honest sentence each, and the combination that leads.
  */
 export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
-  const landed = observations(plan, records, 'landed');
-  const veil = observations(plan, records, 'veil');
-  const missing = plan.patches.filter(p => p.levels.length).length - landed.length;
-  const landedFits = landed.length ? fitsOf(plan, landed) : undefined;
-  const veilFits = veil.length ? fitsOf(plan, veil) : undefined;
-  if (!landedFits)
+  const judged = RESPONSES.map(by => {
+    const data = observations(plan, records, by.id);
+    return { by, data, fits: data.length ? fitsOf(plan, data) : undefined };
+  });
+  const [landed, veil] = (['landed', 'veil'] as const).map(id => judged.find(j => j.by.id === id)!);
+  const missing = plan.patches.filter(p => p.levels.length).length - landed.data.length;
+  const measured = landed.data.length;
+  if (!landed.fits)
     return {
       effects: [],
-      measured: landed.length,
+      measured,
       missing,
-      why: landed.length
+      why: measured
         ? 'Not enough patches are read yet: every level needs a dry reading, and at least one more patch than there are effects.'
         : 'No patch has a dry reading yet. Read the photos first.',
     };
-  const effects = plan.factors.flatMap((_, f) => [
-    effectOf(plan, f, 'landed', landedFits, landed),
-    ...(veilFits ? [effectOf(plan, f, 'veil', veilFits, veil)] : []),
-  ]);
+  const effects = plan.factors.flatMap((_, f) =>
+    judged.flatMap(({ by, data, fits }) => (fits ? [effectOf(plan, f, by, fits, data)] : [])),
+  );
   return {
     effects,
-    measured: landed.length,
+    measured,
     missing,
-    leading: leadingOf(plan, records, landedFits.all, veilFits?.all, landed),
+    leading: leadingOf(plan, records, landed.fits.all, veil.fits?.all, landed.data),
   };
 }
 
@@ -118,21 +118,15 @@ export function scatterOf(
   return fit && { residualSd: fit.residualSd, degreesOfFreedom: fit.degreesOfFreedom };
 }
 
-const WORDS = {
-  landed: { unit: (v: number) => `${v.toFixed(0)} points`, noun: 'landed', more: 'lands more', high: true },
-  veil: { unit: (v: number) => v.toFixed(2), noun: 'veil', more: 'leaves less veil', high: false },
-} as const;
-
 function effectOf(
   plan: TrialPlan,
   f: number,
-  measure: Measure,
+  by: Response,
   fits: Fits,
   data: readonly Observation[],
 ): Effect {
   const { fit, factor: own } = fits.of(f);
   const factor = plan.factors[f];
-  const words = WORDS[measure];
   const levels = factor.levels.map((value, i) => {
     const mean = fit.mean(own, i);
     const half = halfWidth(mean, fit.degreesOfFreedom);
@@ -147,7 +141,9 @@ function effectOf(
   });
   const ranked = levels
     .map((_, i) => i)
-    .sort((a, b) => (words.high ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean));
+    .sort((a, b) =>
+      by.better === 'more' ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean,
+    );
   const [best, second] = ranked;
   const difference = fit.difference(own, best, second);
   const p = pValue(difference, fit.degreesOfFreedom, levels.length - 1);
@@ -158,17 +154,17 @@ function effectOf(
     (levels.length * (levels.length - 1)) / 2,
   );
   return {
-    measure,
+    measure: by.id,
     factor: f,
-    name: FACTOR_NAMES[factor.key],
+    name: factorName(factor.key, plan.used.method),
     levels,
     best,
     lead: difference.value,
     p,
     sentence: fits.unjudged.has(f)
-      ? `Every ${FACTOR_NAMES[factor.key].toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`
+      ? `Every ${factorName(factor.key, plan.used.method).toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`
       : sentenceFor({
-          words,
+          words: by.response,
           best: levels[best].name,
           second: levels[second].name,
           worst: levels[worst].name,
@@ -183,7 +179,7 @@ function effectOf(
 }
 
 interface Telling {
-  readonly words: (typeof WORDS)[Measure];
+  readonly words: AsResponse;
   readonly best: string;
   readonly second: string;
   readonly worst: string;
@@ -197,12 +193,12 @@ interface Telling {
 
 /** One sentence that says no more than the numbers do. */
 function sentenceFor(t: Telling): string {
-  const give = `${t.words.unit(t.lead)} (give or take ${t.words.unit(t.half)})`;
+  const give = `${t.words.difference(t.lead)} (give or take ${t.words.difference(t.half)})`;
   if (t.p < 0.05) return `${t.best} ${t.words.more} than ${t.two ? t.second : 'every other'}, by ${give}.`;
   if (!t.two && t.spread < 0.05)
-    return `${t.best} ${t.words.more} than ${t.worst}, by ${t.words.unit(t.gap)}; between ${t.best} and ${t.second} it is too close to call.`;
+    return `${t.best} ${t.words.more} than ${t.worst}, by ${t.words.difference(t.gap)}; between ${t.best} and ${t.second} it is too close to call.`;
   if (t.p < 0.3) return `${t.best} is ahead of ${t.second} by ${give}, but two more repeats could change it.`;
-  return `No difference in ${t.words.noun} can be told apart from chance here; ${t.best} and ${t.second} are ${t.words.unit(t.lead)} apart.`;
+  return `No difference in ${t.words.noun} can be told apart from chance here; ${t.best} and ${t.second} are ${t.words.difference(t.lead)} apart.`;
 }
 
 /** How much a point of veil (0.01) costs against a point landed, for each intent. */

@@ -1,16 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-  card,
-  cardScene,
-  donorCells,
-  mirrored,
-  rasterise,
-  sheetGrid,
-  srgbByte,
-  target,
-  toLinear,
-  toSrgb,
-} from './index.ts';
+import { toLinear, toSrgb } from '../colour/index.ts';
+import { card, cardScene, donorCells, mirrored, rasterise, sheetGrid, srgbByte, target } from './index.ts';
 
 describe('the reading card', () => {
   for (const size of [20, 40, 60, 100]) {

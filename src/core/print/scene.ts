@@ -1,3 +1,4 @@
+import { toLinear, toSrgb } from '../colour/index.ts';
 /** A filled outline in mm from the top left, y down. `grey` is the sRGB value 0–255 sent to the printer. */
 export interface Shape {
   readonly points: readonly (readonly [number, number])[];
@@ -117,14 +118,4 @@ function addSpan(cover: Float32Array, from: number, to: number, weight: number) 
   const a = Math.max(0, from);
   const b = Math.min(cover.length, to);
   for (let x = Math.floor(a); x < b; x++) cover[x] += weight * (Math.min(b, x + 1) - Math.max(a, x));
-}
-
-/** sRGB 0–1 to linear light 0–1 (IEC 61966-2-1). */
-export function toLinear(s: number): number {
-  return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4;
-}
-
-/** Linear light 0–1 to sRGB 0–1 (IEC 61966-2-1). */
-export function toSrgb(l: number): number {
-  return l <= 0.0031308 ? 12.92 * l : 1.055 * l ** (1 / 2.4) - 0.055;
 }

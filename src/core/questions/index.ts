@@ -1,5 +1,5 @@
 import { ladder, type PlanRequest, smallestBoard } from '../design/index.ts';
-import { FACTOR_NAMES, FACTORS, type FactorKey, timeUnit } from '../factors/index.ts';
+import { FACTORS, type FactorKey, factorName, timeUnit } from '../factors/index.ts';
 import { findMethod, METHODS, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { stopsFor } from '../rules/index.ts';
@@ -44,7 +44,7 @@ function levelsFrom(
   method: Method,
 ): Outcome<(string | number)[]> {
   const factor = FACTORS[key];
-  const name = FACTOR_NAMES[key].toLowerCase();
+  const name = factorName(key, method).toLowerCase();
   switch (levels.from) {
     case 'numbers':
       return good([...levels.numbers]);
@@ -146,7 +146,7 @@ export function doesItLast(
   const compared = toCompare(method, shelf);
   const chosen = compared.find(c => c.levels.length > 1);
   if (!chosen) {
-    const name = FACTOR_NAMES[compared[0]?.key ?? 'finish'].toLowerCase();
+    const name = factorName(compared[0]?.key ?? 'finish', method).toLowerCase();
     return bad(
       'shelf',
       `Your shelf has only one ${name} for this method.`,

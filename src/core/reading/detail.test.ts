@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { LINE_WIDTHS, mirrored, rasterise, target, toLinear } from '../print/index.ts';
+import { toLinear } from '../colour/index.ts';
+import { LINE_WIDTHS, mirrored, rasterise, target } from '../print/index.ts';
 import type { Plane } from './cv.ts';
 import { finestLine } from './detail.ts';
 

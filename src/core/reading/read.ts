@@ -6,8 +6,9 @@ import {
   modeXyz65,
   useMode as registerSpace,
 } from 'culori/fn';
+import { toLinear, toSrgb } from '../colour/index.ts';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
-import { type Card, rasterise, type Scene, toLinear } from '../print/index.ts';
+import { type Card, rasterise, type Scene } from '../print/index.ts';
 import type { Reading } from '../trial/index.ts';
 import { barePatches } from './bare.ts';
 import { type Ground, groundFrom, INKED_BELOW, lightness, type Sorted, sortPixels } from './classify.ts';
@@ -436,10 +437,8 @@ export function base64(bytes: Uint8Array): string {
 function asPixels(seen: readonly [Plane, Plane, Plane]): Pixels {
   const { w, h } = seen[0];
   const data = new Uint8ClampedArray(w * h * 4);
-  const curve = (v: number) =>
-    (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.max(0, v) ** (1 / 2.4) - 0.055) * 255;
   for (let i = 0; i < w * h; i++) {
-    for (let c = 0; c < 3; c++) data[i * 4 + c] = curve(Math.min(1, seen[c].data[i]) * 0.92);
+    for (let c = 0; c < 3; c++) data[i * 4 + c] = toSrgb(Math.min(1, seen[c].data[i]) * 0.92) * 255;
     data[i * 4 + 3] = 255;
   }
   return { w, h, data };

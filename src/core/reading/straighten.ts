@@ -1,6 +1,7 @@
 import { Matrix, solve } from 'ml-matrix';
+import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { type Card, toLinear } from '../print/index.ts';
+import type { Card } from '../print/index.ts';
 import { type Cv, type Pixels, scoped } from './cv.ts';
 import type { CardPlace } from './find-card.ts';
 

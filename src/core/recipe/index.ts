@@ -4,7 +4,7 @@ import { CAUTIONS, type Step } from '../methods/index.ts';
 import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
 import {
   airOf,
-  FACTOR_NAMES,
+  factorName,
   levelName,
   namesOf,
   type PatchSettings,
@@ -67,7 +67,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
         ? [{ what: 'Rubbing rounds', choice: String(s.rounds) }]
         : []),
       ...(['coatWhere', 'removal', 'water', 'trim'] as const).flatMap(key =>
-        s[key] ? [{ what: FACTOR_NAMES[key], choice: levelName(namesOf(plan), key, s[key]) }] : [],
+        s[key] ? [{ what: factorName(key, method), choice: levelName(namesOf(plan), key, s[key]) }] : [],
       ),
       ...(s.pressing ? [{ what: 'Pressed with', choice: s.pressing.name }] : []),
       ...(s.rubTool ? [{ what: 'Rubbed with', choice: s.rubTool.name }] : []),

@@ -1,12 +1,5 @@
-import {
-  type Card,
-  cardScene,
-  rasterise,
-  type Scene,
-  srgbByte,
-  toLinear,
-  WINDOW_BEYOND,
-} from '../print/index.ts';
+import { toLinear } from '../colour/index.ts';
+import { type Card, cardScene, rasterise, type Scene, srgbByte, WINDOW_BEYOND } from '../print/index.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Pixels } from '../reading/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { Lessons, lessonsOf } from '../drying/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
+import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import { readingOf } from '../trial/index.ts';
 
@@ -30,7 +31,7 @@ export const TrialSummary = v.object({
   /** How much patches made alike differ, in points landed; nothing while that cannot be told. */
   scatter: v.nullable(v.object({ residualSd: v.number(), degreesOfFreedom: v.number() })),
   /** Dry readings of its patches, by measure: what such a trial can be expected to come to. */
-  results: v.object({ landed: values, veil: values, detail: values }),
+  results: v.record(v.picklist(MEASURES.map(m => m.id)), values),
 });
 export type TrialSummary = v.InferOutput<typeof TrialSummary>;
 
@@ -38,8 +39,6 @@ export type TrialSummary = v.InferOutput<typeof TrialSummary>;
 export function summaryOf({ plan, records }: Trialled): TrialSummary {
   const { id, code, name, question, method, createdAt } = plan;
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
-  const valuesOf = (measure: 'landed' | 'veil' | 'detail') =>
-    observations(plan, records, measure).map(o => o.value);
   return {
     version: SUMMARY_VERSION,
     ...{ id, code, name, question, method, createdAt },
@@ -48,7 +47,9 @@ export function summaryOf({ plan, records }: Trialled): TrialSummary {
     read,
     lessons: lessonsOf({ plan, records }),
     scatter: scatterOf(plan, records) ?? null,
-    results: { landed: valuesOf('landed'), veil: valuesOf('veil'), detail: valuesOf('detail') },
+    results: Object.fromEntries(
+      MEASURES.map(({ id }) => [id, observations(plan, records, id).map(o => o.value)]),
+    ) as TrialSummary['results'],
   };
 }
 

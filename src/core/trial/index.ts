@@ -1,10 +1,10 @@
 export {
   type Choice,
   FACTOR_KEYS,
-  FACTOR_NAMES,
   FACTORS,
   type FactorKey,
   type FactorKind,
+  factorName,
   levelName,
   OPTION_KEYS,
   type OptionKey,
@@ -12,6 +12,17 @@ export {
   type WearTest,
 } from '../factors/index.ts';
 export { MIGRATIONS, type Migration, migrate } from './migrate.ts';
+export { Air } from './parts.ts';
+export * from './reading.ts';
+export {
+  MOST_RECORDS,
+  PHOTO_STAGES,
+  photosNamed,
+  type RecordOf,
+  recordWords,
+  TrialRecord,
+  undoWords,
+} from './record-kinds.ts';
 export * from './schema.ts';
 export {
   chosenOf,

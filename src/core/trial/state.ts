@@ -1,5 +1,6 @@
 import type { Air } from '../units/index.ts';
-import type { RecordOf, TrialPlan, TrialRecord } from './schema.ts';
+import { type RecordOf, type TrialRecord, undoWords } from './record-kinds.ts';
+import type { TrialPlan } from './schema.ts';
 
 /** Records that still stand: in order of time, without the undone ones and without the undos. */
 export function standing(records: readonly TrialRecord[]): TrialRecord[] {
@@ -12,7 +13,7 @@ export function standing(records: readonly TrialRecord[]): TrialRecord[] {
 /** The last record that can be undone, or nothing. */
 export const lastUndoable = (records: readonly TrialRecord[]): TrialRecord | undefined =>
   standing(records)
-    .filter(r => ['step', 'spoilt', 'note', 'ready', 'coat'].includes(r.kind))
+    .filter(r => undoWords(r) !== undefined)
     .at(-1);
 
 /** The air that was noted last, or the plan's. */

@@ -1,6 +1,7 @@
 import { Box } from '@chakra-ui/react';
 import ApexChart from 'react-apexcharts';
 import type { Effect } from '../../../core/findings/index.ts';
+import { measureOf } from '../../../core/measures/index.ts';
 import { measured } from '../../../core/units/index.ts';
 import { useSettings } from '../../ui/settings.tsx';
 
@@ -12,12 +13,13 @@ export default function EffectChart({ effect }: { effect: Effect }) {
   const { settings } = useSettings();
   const dark = settings.mode === 'dark';
   const [ink, bar] = dark ? ['#eef2ec', '#7fd3dd'] : ['#14201d', '#0b5a66'];
-  const landed = effect.measure === 'landed';
-  const most = landed
-    ? 100
-    : Math.min(1, Math.ceil(Math.max(0.2, ...effect.levels.map(l => l.hi)) * 10) / 10);
+  const { scale, digits } = measureOf(effect.measure).response!;
+  const highest = Math.max(...effect.levels.map(l => l.hi));
+  const most =
+    'most' in scale
+      ? scale.most
+      : Math.min(scale.atMost, Math.ceil(Math.max(scale.atLeast, highest) * 10) / 10);
   const clip = (v: number) => Math.min(most, Math.max(0, v));
-  const digits = landed ? 0 : 2;
   return (
     <Box
       role="img"

@@ -1,6 +1,7 @@
 import { Box, Button, Heading, List, Table, Text } from '@chakra-ui/react';
 import { lazy, Suspense, useState } from 'react';
 import { findingsOf } from '../../../core/findings/index.ts';
+import { measureOf } from '../../../core/measures/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
@@ -39,7 +40,7 @@ export function KeepStage() {
           {findings.effects.map(e => (
             <Box key={`${e.factor}${e.measure}`} mb="6">
               <Heading as="h2" size="md">
-                {e.name}: {e.measure === 'landed' ? 'landed, %' : 'veil, 0 to 1'}
+                {e.name}: {measureOf(e.measure).response?.heading}
               </Heading>
               <Text mb="1">
                 <Said>{e.sentence}</Said>
@@ -60,7 +61,7 @@ export function KeepStage() {
                   </Table.Header>
                   <Table.Body>
                     {e.levels.map(l => {
-                      const d = e.measure === 'landed' ? 1 : 3;
+                      const d = measureOf(e.measure).response?.figures;
                       return (
                         <Table.Row key={l.name} bg="transparent">
                           <Table.Cell>

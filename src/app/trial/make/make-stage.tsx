@@ -2,7 +2,6 @@ import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
-import {} from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
 import {
   about,

@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react';
 import { useState } from 'react';
+import { measureRows } from '../../../core/measures/index.ts';
 import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
@@ -28,40 +29,10 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   const { reading, straight } = found.reading;
   const all = about(records, patch.code, 'reading');
   const photos = about(records, patch.code, 'photo');
-  const rows: [string, string, string][] = [
-    [
-      'Landed',
-      reading.landed === null ? 'not given' : `${reading.landed.toFixed(1)} %`,
-      reading.landedGive === null ? '' : `± ${reading.landedGive.toFixed(1)}`,
-    ],
-    [
-      'Veil',
-      reading.veil === null ? 'not given: photograph it dry' : reading.veil.toFixed(2),
-      reading.veilGive === null ? '' : `± ${reading.veilGive.toFixed(2)}`,
-    ],
-    ['Bare patches', String(reading.bare.length), 'of 1 mm² or more'],
-    ['Could be seen', `${reading.visible.toFixed(0)} %`, 'of the inked area, on this ground'],
-    ...(reading.stain !== null
-      ? [['Stain', `${reading.stain.toFixed(1)} %`, 'of the white parts'] as [string, string, string]]
-      : []),
-    ...(reading.detail
-      ? [
-          ['Finest line', `${reading.detail} mm`, 'still separate from the ground'] as [
-            string,
-            string,
-            string,
-          ],
-        ]
-      : []),
-    ...(reading.tone !== null
-      ? [
-          ['Tone', `ΔE ${reading.tone.toFixed(1)}`, 'off what the ink on this ground should be'] as [
-            string,
-            string,
-            string,
-          ],
-        ]
-      : []),
+  const rows = [
+    ...measureRows(reading).map(r => [r.name, r.value, r.of] as const),
+    ['Bare patches', String(reading.bare.length), 'of 1 mm² or more'] as const,
+    ['Could be seen', `${reading.visible.toFixed(0)} %`, 'of the inked area, on this ground'] as const,
   ];
   return (
     <Box mt="6">

@@ -1,0 +1,16 @@
+import * as v from 'valibot';
+import { field, type Measure } from './measure.ts';
+
+/** Width of the finest line that is still separate, mm (docs/READINGS.md). */
+export const DETAIL = {
+  id: 'detail',
+  name: 'Finest line',
+  better: 'less',
+  words: value => `${value} mm`,
+  of: 'still separate from the ground',
+  hasGive: false,
+  column: 'detail_mm',
+  /** Older readings have none. */
+  fields: { detail: v.optional(field('detail', [0, 50]).detail, null) },
+  signals: {},
+} as const satisfies Measure<'detail', never>;

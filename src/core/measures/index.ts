@@ -1,0 +1,75 @@
+import { DETAIL } from './detail.ts';
+import { LANDED } from './landed.ts';
+import type { AsResponse, Measure } from './measure.ts';
+import { STAIN } from './stain.ts';
+import { TONE } from './tone.ts';
+import { VEIL } from './veil.ts';
+
+export type { AsResponse, Measure, Measured } from './measure.ts';
+
+/** Everything that is measured of a patch, in the order in which it is shown. */
+export const MEASURES = [LANDED, VEIL, STAIN, DETAIL, TONE] as const;
+
+/** The fields of a reading that hold them. */
+export const MEASURE_FIELDS = Object.assign({}, ...MEASURES.map(m => m.fields)) as Whole<
+  (typeof MEASURES)[number]['fields']
+>;
+/** All of a union at once. */
+type Whole<U> = (U extends unknown ? (part: U) => void : never) extends (whole: infer W) => void ? W : never;
+
+export type MeasureId = (typeof MEASURES)[number]['id'];
+export type MeasureSignal = { [M in (typeof MEASURES)[number] as M['id']]: keyof M['signals'] }[MeasureId];
+type Values = Readonly<Partial<Record<MeasureId, number | null>>>;
+
+/** A measure by its id. */
+export const measureOf = (id: MeasureId): Measure => MEASURES.find(m => m.id === id)!;
+
+/** A measure that a trial can be judged by. */
+export interface Response extends Measure {
+  readonly id: MeasureId;
+  readonly response: AsResponse;
+}
+export const RESPONSES: readonly Response[] = (MEASURES as readonly (Measure & { id: MeasureId })[]).flatMap(
+  m => (m.response ? [{ ...m, response: m.response }] : []),
+);
+
+/** What a reading says to the diagnosis; a measure that is not given says nothing. */
+export function measureSignals(reading: Values): Partial<Record<MeasureSignal, number>> {
+  const out: Partial<Record<MeasureSignal, number>> = {};
+  for (const { id, signals } of MEASURES) {
+    const value = reading[id];
+    if (value == null) continue;
+    for (const [signal, of] of Object.entries(signals)) out[signal as MeasureSignal] = of(value);
+  }
+  return out;
+}
+
+/** A reading's measures as the cells of a table, by column. */
+export function measureCells(reading: Values & Readonly<Record<string, unknown>>): Record<string, unknown> {
+  const cells: Record<string, unknown> = {};
+  for (const { id, column, ...m } of MEASURES as readonly Measure[]) {
+    cells[column] = reading[id] ?? null;
+    if (m.giveColumn) cells[m.giveColumn] = reading[`${id}Give`] ?? null;
+  }
+  return cells;
+}
+
+/** The columns of {@link measureCells}, in order. */
+export const MEASURE_COLUMNS: readonly string[] = (MEASURES as readonly Measure[]).flatMap(m =>
+  m.giveColumn ? [m.column, m.giveColumn] : [m.column],
+);
+
+/** A reading's measures as rows of name, value and what it is of; those without a word for “not given” are left out. */
+export function measureRows(
+  reading: Values & Readonly<Record<string, unknown>>,
+): { readonly id: string; readonly name: string; readonly value: string; readonly of: string }[] {
+  return (MEASURES as readonly Measure[]).flatMap(({ id, name, words, withheld, of, hasGive }) => {
+    const value = reading[id as MeasureId];
+    if (value == null) return withheld ? [{ id, name, value: withheld, of: '' }] : [];
+    const give = hasGive ? reading[`${id}Give`] : undefined;
+    const digits = words(value).match(/\d+\.(\d+)/)?.[1].length ?? 0;
+    return [
+      { id, name, value: words(value), of: typeof give === 'number' ? `± ${give.toFixed(digits)}` : of },
+    ];
+  });
+}

@@ -1,0 +1,25 @@
+import { fieldWithGive, type Measure } from './measure.ts';
+
+/** Share of the picture's inked area where colourant is (docs/READINGS.md). */
+export const LANDED = {
+  id: 'landed',
+  name: 'Landed',
+  better: 'more',
+  words: value => `${value.toFixed(1)} %`,
+  withheld: 'not given',
+  of: '',
+  hasGive: true,
+  column: 'landed_pct',
+  giveColumn: 'landed_give',
+  response: {
+    noun: 'landed',
+    more: 'lands more',
+    heading: 'landed, %',
+    difference: value => `${value.toFixed(0)} points`,
+    scale: { most: 100 },
+    digits: 0,
+    figures: 1,
+  },
+  fields: fieldWithGive('landed', [0, 100]),
+  signals: { bareShare: value => 1 - value / 100 },
+} as const satisfies Measure<'landed', 'bareShare'>;

@@ -1,0 +1,140 @@
+import * as v from 'valibot';
+import { SYMPTOM_IDS } from '../symptoms/index.ts';
+import { Air, idText, iso, patchCode, words } from './parts.ts';
+import { Reading } from './reading.ts';
+
+/** The most records a trial can have: every step of 400 patches and ten of anything else for each. */
+export const MOST_RECORDS = 40_000;
+
+/** When a photo was taken, as far as its readings go. */
+export const PHOTO_STAGES = ['wet', 'dry'] as const;
+
+const base = { id: idText, at: iso, patch: v.nullable(patchCode) };
+const round = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(50));
+const SOURCES = ['hand', 'logger', 'simulated'] as const;
+/** Where a measured value comes from; nothing where a hand put it in. */
+const source = v.optional(v.picklist(SOURCES));
+
+/** All that is known of one kind of record. */
+interface About<R> {
+  /** What it says, in a cell of a table. */
+  readonly says: (record: R) => string;
+  /** What undo calls it at the bench; nothing where undo there passes it over. */
+  readonly undo?: (record: R) => string;
+  /** The photos it names. */
+  readonly photos?: (record: R) => readonly string[];
+}
+
+const kind = <K extends string, E extends v.ObjectEntries>(
+  name: K,
+  entries: E,
+  about: About<
+    v.InferOutput<v.ObjectSchema<typeof base & { kind: v.LiteralSchema<K, undefined> } & E, undefined>>
+  >,
+) => ({
+  schema: v.object({ ...base, kind: v.literal(name), ...entries }) as unknown as v.ObjectSchema<
+    typeof base & { kind: v.LiteralSchema<K, undefined> } & E,
+    undefined
+  >,
+  ...about,
+});
+
+/** Every kind of append-only event of a trial: what it holds, what it says in tables, and whether undo takes it back. */
+export const RECORD_KINDS = {
+  step: kind(
+    'step',
+    {
+      step: idText,
+      round,
+      /** When it was pressed, where the maker said that it had been done before (`at`). */
+      told: v.optional(iso),
+      /** Left out on purpose; what follows goes on from here. */
+      skipped: v.optional(v.boolean()),
+      /** Other patches it was done for in the same go. */
+      also: v.optional(v.pipe(v.array(patchCode), v.maxLength(400))),
+    },
+    {
+      says: r =>
+        [
+          `${r.step} round ${r.round}`,
+          ...(r.told ? ['told later'] : []),
+          ...(r.skipped ? ['skipped'] : []),
+          ...(r.also?.length ? [`with ${r.also.join(' ')}`] : []),
+        ].join(', '),
+      undo: r => `${r.also ? `and ${r.also.length} more ` : ''}${r.step}`,
+    },
+  ),
+  undo: kind('undo', { of: idText }, { says: r => r.of }),
+  air: kind(
+    'air',
+    {
+      air: Air,
+      source,
+      /** The best short wait learnt for this air, minutes, where the plan leaves it open. */
+      waitMin: v.optional(v.pipe(v.number(), v.minValue(0.01), v.maxValue(60))),
+    },
+    { says: r => `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})` },
+  ),
+  /** The answer to "is it ready?": whether what the next step waits for has come. */
+  ready: kind(
+    'ready',
+    { ready: v.boolean(), step: idText, round },
+    {
+      says: r => `${r.ready ? 'ready' : 'not ready'} for ${r.step} round ${r.round}`,
+      undo: () => 'ready',
+    },
+  ),
+  /** The coat by weight, grams on one patch. */
+  coat: kind(
+    'coat',
+    { grams: v.pipe(v.number(), v.minValue(0), v.maxValue(10_000)), source },
+    { says: r => `${r.grams} g (${r.source ?? 'hand'})`, undo: () => 'weight' },
+  ),
+  note: kind('note', { text: words(2000) }, { says: r => r.text, undo: () => 'note' }),
+  spoilt: kind('spoilt', { why: words(400) }, { says: r => r.why, undo: () => 'spoilt' }),
+  photo: kind(
+    'photo',
+    {
+      photo: idText,
+      stage: v.picklist(PHOTO_STAGES),
+      round: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(6)),
+      name: words(200),
+      simulated: v.boolean(),
+      takenAt: v.nullable(iso),
+    },
+    { says: r => `${r.photo} ${r.stage}`, photos: r => [r.photo] },
+  ),
+  reading: kind(
+    'reading',
+    { photo: idText, reading: Reading, straight: v.nullable(idText) },
+    { says: r => r.photo, photos: r => (r.straight ? [r.straight] : []) },
+  ),
+  verdict: kind(
+    'verdict',
+    {
+      verdict: v.picklist(['keep', 'fix', 'scrap']),
+      grade: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(5)),
+      symptoms: v.pipe(v.array(v.picklist(SYMPTOM_IDS)), v.maxLength(60)),
+    },
+    { says: r => r.verdict },
+  ),
+} as const;
+
+type Kinds = typeof RECORD_KINDS;
+/** One append-only event of a trial. */
+export type TrialRecord = { [K in keyof Kinds]: v.InferOutput<Kinds[K]['schema']> }[keyof Kinds];
+export type RecordOf<K extends TrialRecord['kind']> = Extract<TrialRecord, { kind: K }>;
+
+const SCHEMAS = Object.values(RECORD_KINDS).map(k => k.schema) as unknown as [Kinds['step']['schema']];
+export const TrialRecord = v.variant('kind', SCHEMAS) as unknown as v.GenericSchema<unknown, TrialRecord>;
+
+const aboutOf = (record: TrialRecord) => RECORD_KINDS[record.kind] as unknown as About<TrialRecord>;
+
+/** What a record says, in a cell of a table. */
+export const recordWords = (record: TrialRecord): string => aboutOf(record).says(record);
+
+/** What undo at the bench calls a record; nothing where undo passes it over. */
+export const undoWords = (record: TrialRecord): string | undefined => aboutOf(record).undo?.(record);
+
+/** The photos that a record names. */
+export const photosNamed = (record: TrialRecord): readonly string[] => aboutOf(record).photos?.(record) ?? [];
