@@ -20,7 +20,7 @@ const toByte = (v: number) => Math.round(toSrgb(v) * 255);
 
 /**
  * A picture as it will look on a ground: ink only darkens, so each colour is multiplied over the ground and white
- * becomes the ground, S = (1 − h)·R·B + h·white (READINGS.md). What is lost even on a good day shows the ground;
+ * becomes the ground, S = (1 − h)·R·B + h·white (docs/READINGS.md). What is lost even on a good day shows the ground;
  * what is lost on a bad day only is faint.
  */
 export function lookOn(picture: Pixels, options: LookOptions): Pixels {

@@ -4,7 +4,7 @@ const PULLED: Gate = { signal: 'pulled', above: 0 };
 const HEATED: Gate = { signal: 'usesHeat', above: 0 };
 const SOLVENT: Gate = { signal: 'solvent', above: 0 };
 
-/** Causes that only some methods know: pulling, heat, solvent, tape, cloth, clear coats (HANDBOOK §8). */
+/** Causes that only some methods know: pulling, heat, solvent, tape, cloth, clear coats (docs/HANDBOOK.md §8). */
 export const METHOD_CAUSES: readonly Cause[] = [
   {
     id: 'pulled-late',

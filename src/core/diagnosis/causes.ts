@@ -13,7 +13,7 @@ export interface Evidence {
 /** A signal that has to be known and above or below a value. */
 export type Gate = { readonly signal: SignalKey; readonly above?: number; readonly below?: number };
 
-/** A cause of failure (HANDBOOK §8) with its tell-tales, what rescues the patch and what prevents it. */
+/** A cause of failure (docs/HANDBOOK.md §8) with its tell-tales, what rescues the patch and what prevents it. */
 export interface Cause {
   readonly id: string;
   readonly name: string;

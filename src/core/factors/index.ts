@@ -140,6 +140,6 @@ export function levelName(used: Named | Shelf, key: FactorKey, value: string | n
 /** Hours as people say them; whole hours stay hours up to two days. */
 const hours = (h: number) => (h >= 1.5 && h <= 48 ? `${Math.round(h * 10) / 10} h` : span(h * 60));
 
-/** How a finished piece may be worn on purpose (HANDBOOK §10). */
+/** How a finished piece may be worn on purpose (docs/HANDBOOK.md §10). */
 export const WEAR_TESTS = ['dry-rub', 'wet-rub', 'tape', 'water', 'wash', 'bend', 'sun', 'heat'] as const;
 export type WearTest = (typeof WEAR_TESTS)[number];

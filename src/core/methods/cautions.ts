@@ -18,7 +18,7 @@ const caution = (title: string, short: string): Caution => ({
   text: `${short} ${FOLLOW_LABEL}`,
 });
 
-/** HANDBOOK §11, shown at the step. */
+/** docs/HANDBOOK.md §11, shown at the step. */
 export const CAUTIONS: Record<CautionId, Caution> = {
   'wet-coats': caution(
     'Air and gloves',

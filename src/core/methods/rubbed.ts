@@ -20,7 +20,7 @@ import type { MethodInput } from './schema.ts';
 const FACE_DOWN = 'The print goes face down, so it lands reversed. It is printed mirrored to come out right.';
 const PAPERS = ['plain paper', 'smooth heavy paper', 'gloss-coated paper', 'magazine page'] as const;
 
-/** Method 1 of HANDBOOK §3: toner on plain paper, stuck face down, the paper rubbed off wet. */
+/** Method 1 of docs/HANDBOOK.md §3: toner on plain paper, stuck face down, the paper rubbed off wet. */
 export const WET_RUB: MethodInput = {
   id: 'wet-rub',
   name: 'Wet-rub transfer',

@@ -112,7 +112,7 @@ export const TRAITS = [
   'paint is the colour',
 ] as const;
 
-/** A way of transferring (HANDBOOK §3) as data. */
+/** A way of transferring (docs/HANDBOOK.md §3) as data. */
 export const Method = v.object({
   id,
   name: words(80),

@@ -8,7 +8,7 @@ export type Levels =
   | { readonly from: 'numbers'; readonly numbers: readonly number[] }
   | { readonly from: 'colourants'; readonly colourants: readonly string[] };
 
-/** One of the things makers disagree about (HANDBOOK §7), as a trial that settles it on one's own bench. */
+/** One of the things makers disagree about (docs/HANDBOOK.md §7), as a trial that settles it on one's own bench. */
 export interface Disagreement {
   readonly id: string;
   readonly ask: string;

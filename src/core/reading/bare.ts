@@ -83,7 +83,7 @@ interface Look {
   readonly side: number;
 }
 
-/** The shape class of a bare patch (READINGS.md), from its moments and what it touches. */
+/** The shape class of a bare patch (docs/READINGS.md), from its moments and what it touches. */
 export function shapeOf(look: Look): BarePatch['shape'] {
   const touch = 0.5 * PX;
   const { near } = look;

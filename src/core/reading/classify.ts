@@ -92,6 +92,13 @@ const PAIRS = [
   [1, 2],
 ] as const;
 
+/** What is left of uneven light after balancing, as a share of the light. */
+const BALANCE_ERROR = 0.015;
+/** Variance below which nothing is believed: half a level of an eight-bit file in the darks. */
+const FLOOR_VARIANCE = 4e-6;
+/** The part of the camera's noise that is there in the dark, against that which grows with the root of the light. */
+const READ_NOISE = 0.4;
+
 /** Scratch for {@link explain}, which runs for every pixel: written there, read right after. */
 const told = { landed: 0, bare: 0, landedCov: new Float64Array(6), bareCov: new Float64Array(6) };
 const pull = new Float64Array(3);
@@ -119,8 +126,8 @@ function explain(s: Scene, i: number, h: number, spread: number): typeof told {
   }
   for (let c = 0; c < 3; c++) {
     const v = s.seen[c].data[i];
-    const shot = s.noise * (0.4 + Math.sqrt(Math.max(0, v)));
-    const n = shot * shot + 0.000225 * v * v + 4e-6;
+    const shot = s.noise * (READ_NOISE + Math.sqrt(Math.max(0, v)));
+    const n = shot * shot + BALANCE_ERROR ** 2 * v * v + FLOOR_VARIANCE;
     told.landedCov[c] += n;
     told.bareCov[c] += n;
   }
@@ -156,17 +163,30 @@ const logMix = (a: number, wa: number, b: number, wb: number) => {
   return top + Math.log(wa * Math.exp(a - top) + wb * Math.exp(b - top) + 1e-6);
 };
 
-const spreadFor = (h: number) => 0.035 + 0.3 * h;
+/** Scatter of ink about its own colour, and how much more of it a veil brings. */
+const INK_SPREAD = 0.035;
+const VEIL_SPREAD = 0.3;
+const spreadFor = (h: number) => INK_SPREAD + VEIL_SPREAD * h;
+
+/** Reference this dark and this flat tells a veil best. */
+const DARK = 0.3;
+const FLAT = 0.15;
+const MOST_FIRST_VEIL = 0.75;
+/** Shares that may have landed, tried in turn. */
+const SHARES_LANDED = [0.9, 0.6, 0.25];
+/** Log likelihood that each unit of veil costs a pixel: little veil is more usual than much. */
+const VEIL_COST = 0.15;
 
 /** The veil that, taken as one number, best explains the dark parts together with some share of bare ground. */
 function firstVeil(s: Scene): number {
   const dark: number[] = [];
-  for (let i = 0; i < s.soft.data.length; i += 7) if (s.soft.data[i] < 0.3 && s.slope[i] < 0.15) dark.push(i);
+  for (let i = 0; i < s.soft.data.length; i += 7)
+    if (s.soft.data[i] < DARK && s.slope[i] < FLAT) dark.push(i);
   let best = 0;
   let bestScore = Number.NEGATIVE_INFINITY;
-  for (let h = 0; h <= 0.75; h += 0.03)
-    for (const share of [0.9, 0.6, 0.25]) {
-      let score = -dark.length * 0.15 * h;
+  for (let h = 0; h <= MOST_FIRST_VEIL; h += 0.03)
+    for (const share of SHARES_LANDED) {
+      let score = -dark.length * VEIL_COST * h;
       for (const i of dark) {
         const e = explain(s, i, h, spreadFor(h));
         score += logMix(e.landed, share, e.bare, 1 - share);
@@ -186,12 +206,18 @@ function basePlanes(ground: Ground, side: number): Scene['base'] {
   return planes as unknown as Scene['base'];
 }
 
+/** Log odds that a pixel landed before it is looked at. */
 const LANDED_PRIOR = Math.log(0.85 / 0.15);
+const TURNS = 4;
+/** No single pixel says more than this, in log odds. */
+const MOST_EVIDENCE = 12;
+/** Over how many pixels neighbours are heard, as a standard deviation. */
+const HEARD_PX = 1.1;
 
 /**
  * Sorts every pixel of the picture into landed or bare by comparing two explanations: ink on this
  * ground under a local veil, or the ground itself with its grain; and estimates the veil from what
- * landed, in turns (expectation–maximisation). The model is S = (1 − h)·R·B + h·white (READINGS.md).
+ * landed, in turns (expectation–maximisation). The model is S = (1 − h)·R·B + h·white (docs/READINGS.md).
  */
 export function sortPixels(
   cv: Cv,
@@ -218,18 +244,25 @@ export function sortPixels(
   let veil = new Float32Array(count).fill(start);
   let odds = new Float32Array(count);
   const visible = new Uint8Array(count);
-  for (let turn = 0; turn < 4; turn++) {
+  for (let turn = 0; turn < TURNS; turn++) {
     const evidence = new Float32Array(count);
     const clear = new Float32Array(count);
     for (let i = 0; i < count; i++) {
       const h = veil[i];
       const e = explain(scene, i, h, spreadFor(h));
       const strange = Math.max(0, h - start) / (0.05 + 0.4 * start);
-      evidence[i] = Math.max(-12, Math.min(12, e.landed - e.bare - 0.5 * strange * strange));
+      evidence[i] = Math.max(
+        -MOST_EVIDENCE,
+        Math.min(MOST_EVIDENCE, e.landed - e.bare - 0.5 * strange * strange),
+      );
       clear[i] = canBeSeen(scene, i, h, e) ? 1 : 0;
     }
-    const weighed = blurPlane(cv, { w: side, h: side, data: evidence.map((v, i) => v * clear[i]) }, 1.1).data;
-    const weights = blurPlane(cv, { w: side, h: side, data: clear }, 1.1).data;
+    const weighed = blurPlane(
+      cv,
+      { w: side, h: side, data: evidence.map((v, i) => v * clear[i]) },
+      HEARD_PX,
+    ).data;
+    const weights = blurPlane(cv, { w: side, h: side, data: clear }, HEARD_PX).data;
     odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR) as Float32Array<ArrayBuffer>;
     for (let i = 0; i < count; i++) visible[i] = weights[i] > 0.25 ? 1 : 0;
     veil = localVeil(cv, scene, odds, start);
@@ -248,6 +281,11 @@ export function sortPixels(
   return { side, inked, visible, bare, veil, doubt: area ? doubt / area : 1 };
 }
 
+/** Squared distance in scatters, difference in L*, or in tint, above which an eye tells the two apart. */
+const LEAST_DISTANCE = 2;
+const LEAST_LIGHTNESS = 4;
+const LEAST_TINT = 0.04;
+
 /** Whether landed and bare differ by more than the scatter at this pixel: Mahalanobis distance above 2 and 4 L*. */
 function canBeSeen(s: Scene, i: number, h: number, e: ReturnType<typeof explain>): boolean {
   const r = s.soft.data[i];
@@ -263,11 +301,18 @@ function canBeSeen(s: Scene, i: number, h: number, e: ReturnType<typeof explain>
   }
   const tint = s.base[0][i] - s.base[2][i];
   const colour = Math.abs(((1 - h) * r - 1) * tint);
-  return distance > 2 && (Math.abs(lightness(bright) - lightness(dull)) > 4 || colour > 0.04);
+  const isLighter = Math.abs(lightness(bright) - lightness(dull)) > LEAST_LIGHTNESS;
+  return distance > LEAST_DISTANCE && (isLighter || colour > LEAST_TINT);
 }
 
 /** CIE L* of a linear relative luminance. */
 export const lightness = (y: number): number => (y > 0.008856 ? 116 * Math.cbrt(y) - 16 : 903.3 * y);
+
+/** Only pixels whose neighbourhood landed this surely, away from edges this steep, tell the veil. */
+const WELL_INSIDE = 0.93;
+const STEEP = 0.5;
+/** Over what distance a veil is smooth, mm. */
+const VEIL_REACH_MM = 1.2;
 
 /** Smooth veil map: weighted local mean of what each landed pixel says, dark ink counting most. */
 function localVeil(cv: Cv, s: Scene, odds: Float32Array, start: number): Float32Array<ArrayBuffer> {
@@ -277,13 +322,13 @@ function localVeil(cv: Cv, s: Scene, odds: Float32Array, start: number): Float32
   const held = blurPlane(cv, { w: side, h: side, data: odds.map(o => (o > 0 ? 1 : 0)) }, 2.5).data;
   for (let i = 0; i < up.length; i++) {
     const landed = 1 / (1 + Math.exp(-1.5 * odds[i]));
-    if (held[i] < 0.93 || s.slope[i] > 0.5) continue;
+    if (held[i] < WELL_INSIDE || s.slope[i] > STEEP) continue;
     const { h, weight } = veilAlone(s, i);
     const w = weight * landed * landed;
     up[i] = w * Math.min(1, Math.max(-0.05, h));
     down[i] = w;
   }
-  const sigma = 1.2 * PX;
+  const sigma = VEIL_REACH_MM * PX;
   const a = blurPlane(cv, { w: side, h: side, data: up }, sigma).data;
   const b = blurPlane(cv, { w: side, h: side, data: down }, sigma).data;
   const trust = 0.03 * (b.reduce((m, v) => Math.max(m, v), 0) + 1e-9);

@@ -1,3 +1,5 @@
 export { shapeOf } from './bare.ts';
 export type { Cv, Pixels } from './cv.ts';
-export { base64, type GroundColour, type ReadPhoto, readGround, readPhoto } from './read.ts';
+export { type GroundColour, readGround } from './ground.ts';
+export { base64 } from './maps.ts';
+export { type ReadPhoto, readPhoto } from './read.ts';

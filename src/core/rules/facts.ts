@@ -14,7 +14,7 @@ export interface RuleContext {
 
 const WITH_WATER = new Set<WearTest>(['wet-rub', 'water', 'wash']);
 
-/** How many of the hours it needs the coat gets: 1 is just dry (HANDBOOK §5; thicker coats take longer). */
+/** How many of the hours it needs the coat gets: 1 is just dry (docs/HANDBOOK.md §5; thicker coats take longer). */
 export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number {
   const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
   return s.dryHours / need;

@@ -11,7 +11,7 @@ export type Test =
   | { readonly any: readonly Test[] }
   | { readonly not: Test };
 
-/** One thing makers know (HANDBOOK §4): when it holds, how grave it is, and why. */
+/** One thing makers know (docs/HANDBOOK.md §4): when it holds, how grave it is, and why. */
 export interface Rule {
   readonly id: string;
   readonly severity: 'stop' | 'warn' | 'advise';
@@ -35,7 +35,7 @@ const below = (fact: FactName, value: number): Test => ({ fact, below: value });
 
 const INKS = ['pigment ink', 'dye ink'];
 
-/** HANDBOOK §4: hard stops first, then warnings, then advice. */
+/** docs/HANDBOOK.md §4: hard stops first, then warnings, then advice. */
 export const RULES: readonly Rule[] = [
   {
     id: 'dissolving-in-inkjet',

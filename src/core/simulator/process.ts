@@ -48,7 +48,7 @@ export function dryness(h: PatchHistory): number {
 }
 
 /**
- * Decides what happens to a wet-rub patch, by the mechanisms of HANDBOOK §8: bubbles, a coat that
+ * Decides what happens to a wet-rub patch, by the mechanisms of docs/HANDBOOK.md §8: bubbles, a coat that
  * skinned over, an unsealed edge, a thirsty or a glossy ground, removal too early, a film that
  * re-wets, rubbing through, and paper left behind. The same history and seed give the same piece.
  */

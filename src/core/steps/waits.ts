@@ -4,7 +4,7 @@ import { type Air, dryingFactor } from '../units/index.ts';
 
 /**
  * Minutes until a coat turns tacky: the medium's open time on a closed ground, longer for a thicker
- * coat, shorter on a thirsty ground and in dry warm air (HANDBOOK §3, method 1, and §5).
+ * coat, shorter on a thirsty ground and in dry warm air (docs/HANDBOOK.md §3, method 1, and §5).
  */
 export function openMinutes(settings: PatchSettings, air: Air): number {
   const thirst = Math.min(1, settings.substrate.thirst * settings.preparation.thirstTimes);

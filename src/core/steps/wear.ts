@@ -10,7 +10,7 @@ interface WearTestKind {
   readonly cautions?: readonly CautionId[];
 }
 
-/** What each wear test is called and how it is done (HANDBOOK §10); starting points, the same for every patch. */
+/** What each wear test is called and how it is done (docs/HANDBOOK.md §10); starting points, the same for every patch. */
 export const WEAR: Record<WearTest, WearTestKind> = {
   'dry-rub': {
     name: 'Dry rub',

@@ -1,4 +1,4 @@
-/** What a person can see on a patch (HANDBOOK §8). */
+/** What a person can see on a patch (docs/HANDBOOK.md §8). */
 export const SYMPTOMS = [
   { id: 'bare-patches', name: 'Bare patches' },
   { id: 'veil', name: 'White veil' },

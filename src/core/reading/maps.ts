@@ -1,0 +1,50 @@
+import { toSrgb } from '../colour/index.ts';
+import type { Sorted } from './classify.ts';
+import type { Pixels, Plane } from './cv.ts';
+import { PX } from './straighten.ts';
+
+const MAP_PX = 4;
+
+function shrink(side: number, value: (i: number) => number) {
+  const w = Math.round((side / PX) * MAP_PX);
+  const data = new Uint8Array(w * w);
+  for (let y = 0; y < w; y++)
+    for (let x = 0; x < w; x++) {
+      const sx = Math.min(side - 1, Math.floor(((x + 0.5) * PX) / MAP_PX));
+      const sy = Math.min(side - 1, Math.floor(((y + 0.5) * PX) / MAP_PX));
+      data[y * w + x] = value(sy * side + sx);
+    }
+  return { w, h: w, pxPerMm: MAP_PX, data: base64(data) };
+}
+
+/** 0 no ink wanted, 1 landed, 2 bare, 3 cannot be seen on this ground. */
+export const stateMap = (s: Sorted) =>
+  shrink(s.side, i => (!s.inked[i] ? 0 : !s.visible[i] ? 3 : s.bare[i] ? 2 : 1));
+/** Veil in 1/255 where ink landed, 0 elsewhere. */
+export const veilMap = (s: Sorted) =>
+  shrink(s.side, i => (s.inked[i] && !s.bare[i] ? Math.round(s.veil[i] * 255) : 0));
+
+const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+
+/** Bytes as base64 (RFC 4648). */
+export function base64(bytes: Uint8Array): string {
+  let out = '';
+  for (let i = 0; i < bytes.length; i += 3) {
+    const n = (bytes[i] << 16) | ((bytes[i + 1] ?? 0) << 8) | (bytes[i + 2] ?? 0);
+    out += ALPHABET[n >> 18] + ALPHABET[(n >> 12) & 63];
+    out += i + 1 < bytes.length ? ALPHABET[(n >> 6) & 63] : '=';
+    out += i + 2 < bytes.length ? ALPHABET[n & 63] : '=';
+  }
+  return out;
+}
+
+/** The picture as it was seen, for showing. */
+export function asPixels(seen: readonly [Plane, Plane, Plane]): Pixels {
+  const { w, h } = seen[0];
+  const data = new Uint8ClampedArray(w * h * 4);
+  for (let i = 0; i < w * h; i++) {
+    for (let c = 0; c < 3; c++) data[i * 4 + c] = toSrgb(Math.min(1, seen[c].data[i]) * 0.92) * 255;
+    data[i * 4 + 3] = 255;
+  }
+  return { w, h, data };
+}
