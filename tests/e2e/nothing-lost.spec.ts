@@ -60,7 +60,7 @@ test('a full store says so in words, shows nothing as done, and goes on when the
   });
   await page.locator('body').press(' ');
   await expect(page.getByText('That was not saved', { exact: false })).toBeVisible();
-  await expect(page.getByText(/has room, then do it again/)).toBeVisible();
+  await expect(page.getByText(/no room left in this browser’s storage.*do it again/)).toBeVisible();
   expect(await showing(page)).toBe(before);
   await page.evaluate(() => (window as unknown as { makeRoom: () => void }).makeRoom());
   await press(page);
@@ -77,7 +77,7 @@ test('a browser that blocks storage says so instead of showing an empty workshop
   });
   await page.goto('/w/mine');
   await expect(page.getByRole('heading', { name: 'The workshop cannot be opened' })).toBeVisible();
-  await expect(page.getByText(/may be blocking storage/)).toBeVisible();
+  await expect(page.getByText(/does not let Wet Test store anything.*Allow this page/)).toBeVisible();
 });
 
 test('a clock that is set back changes no time that was kept: work goes on from before, and it is said', async ({

@@ -148,6 +148,19 @@ describe('how long a medium takes to dry', () => {
     );
   });
 
+  it('is a time, however many answers contradict it: those of records kept twice, or of another jar', () => {
+    const odd = withMedium.flatMap(p => [
+      ...placed(p.code),
+      answer(p.code, true, T0 + 60_000),
+      answer(p.code, false, T0 + 90_000),
+    ]);
+    const lessons = Array.from({ length: 12 }, () => lessonsOf({ plan, records: odd }));
+    const { lo, mid, hi } = learntDrying(medium, lessons, REFERENCE_AIR);
+    expect([lo, mid, hi].every(h => Number.isFinite(h) && h > 0)).toBe(true);
+    // Not yet, said after it was ready, is no proof that it was wet then.
+    expect(lessons[0].drying.every(d => d.from === 0 && d.to !== null && d.to > 0)).toBe(true);
+  });
+
   it('learns nothing from what dried after it: water, a base coat, a finish', () => {
     const jar = learntDrying(medium, [lessonsOf({ plan, records: [] })], REFERENCE_AIR);
     const rubbed = withMedium.flatMap(p => [

@@ -55,18 +55,23 @@ export function learntDrying(
   const seen = lessons.flatMap(l => l.drying).filter(d => d.medium === medium.id);
   const factor = dryingFactor(air) * coatFactor(coatMm);
   const centre = Math.log(medium.dryHours);
-  let mass = 0;
-  let mean = 0;
-  let square = 0;
-  for (let step = -80; step <= 80; step++) {
-    const mu = centre + (step / 80) * 5 * PRIOR_SD;
+  const grid = Array.from({ length: 161 }, (_, k) => {
+    const mu = centre + ((k - 80) / 80) * 5 * PRIOR_SD;
     let log = -0.5 * ((mu - centre) / PRIOR_SD) ** 2;
     for (const { from, to } of seen) {
       const below = from > 0 ? normalCdf(Math.log(from), mu, PIECE_SD) : 0;
       const above = to === null ? 1 : normalCdf(Math.log(to), mu, PIECE_SD);
       log += Math.log(Math.max(1e-9, above - below));
     }
-    const weight = Math.exp(log);
+    return { mu, log };
+  });
+  // Many answers that no time explains well make every weight too small to write: what counts is how they compare.
+  const top = Math.max(...grid.map(g => g.log));
+  let mass = 0;
+  let mean = 0;
+  let square = 0;
+  for (const { mu, log } of grid) {
+    const weight = Math.exp(log - top);
     mass += weight;
     mean += weight * mu;
     square += weight * mu * mu;
@@ -123,14 +128,13 @@ export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {
       r => r.patch === line.patch.code && r.step === next.step.id && r.round === next.round,
     );
     if (!same.length) return [];
-    const not = same.filter(r => !r.ready).map(hours);
     const ready = same.filter(r => r.ready).map(hours);
-    return [
-      {
-        medium: settings.medium.id,
-        from: Math.max(0, ...not),
-        to: ready.length ? Math.max(0, Math.min(...ready)) : null,
-      },
-    ];
+    const to = ready.length ? Math.max(0, Math.min(...ready)) : null;
+    // "Not yet" after "it is ready" is about something else, or was pressed twice.
+    const not = same
+      .filter(r => !r.ready)
+      .map(hours)
+      .filter(h => to === null || h < to);
+    return [{ medium: settings.medium.id, from: Math.max(0, ...not), to }];
   });
 }
