@@ -1,5 +1,5 @@
-// npm run bench [-- reading | design | print | schedule]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
-// how fast and how good the planner's search is.
+// npm run bench [-- reading | design | print | schedule | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
@@ -7,6 +7,7 @@ import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
 import { benchPrint } from './print.ts';
 import { benchSchedule } from './schedule.ts';
+import { benchStore } from './store.ts';
 
 const PHOTOS = 40;
 const [part = 'all', seed] = process.argv.slice(2);
@@ -58,4 +59,5 @@ async function benchReading() {
 if (part === 'all' || part === 'reading') await benchReading();
 if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
+if (part === 'all' || part === 'store') await benchStore(console.log);
 if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);

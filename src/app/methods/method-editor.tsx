@@ -24,6 +24,7 @@ import {
 import { span } from '../../core/units/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Choose } from '../ui/choose.tsx';
+import { NumberField } from '../ui/number-field.tsx';
 
 const WAITS: readonly [Wait['kind'], string][] = [
   ['none', 'no wait'],
@@ -230,13 +231,5 @@ export function MethodEditor({
 }
 
 function Minutes({ value, onChange }: { value: number; onChange: (value: number) => void }) {
-  return (
-    <Input
-      type="number"
-      min={0}
-      step="any"
-      value={Number.isFinite(value) ? value : ''}
-      onChange={e => onChange(e.target.value === '' ? Number.NaN : Number(e.target.value))}
-    />
-  );
+  return <NumberField value={value} min={0} step={1} onChange={onChange} />;
 }

@@ -1,8 +1,9 @@
-import { Box, Button, Field, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Box, Button, Field, Grid, Heading, HStack, Text } from '@chakra-ui/react';
 import { type PlanRequest, smallestBoard } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { length } from '../../core/units/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { NumberField } from '../ui/number-field.tsx';
 import { useSettings } from '../ui/settings.tsx';
 
 /** The carrier: a board to cut or single pieces, its size and outline, and the room round the patches. */
@@ -132,11 +133,13 @@ function Size({
       <Field.Label>
         {label}, {inch === 1 ? 'mm' : 'inches'}
       </Field.Label>
-      <Input
-        type="number"
+      <NumberField
+        key={inch}
+        value={mm}
         step={inch === 1 ? 1 : 0.25}
-        value={Number.isFinite(mm) && mm ? Math.round((mm / inch) * 100) / 100 : ''}
-        onChange={e => onChange(Math.round(Number(e.target.value) * inch * 10) / 10)}
+        show={kept => (kept ? Math.round((kept / inch) * 100) / 100 : Number.NaN)}
+        keep={typed => Math.round((Number.isNaN(typed) ? 0 : typed) * inch * 10) / 10}
+        onChange={onChange}
       />
     </Field.Root>
   );

@@ -22,6 +22,7 @@ import {
   type ShelfItem,
   type ShelfKind,
 } from '../../core/shelf/index.ts';
+import { NumberField } from '../ui/number-field.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { ColourField } from './colour-field.tsx';
 
@@ -263,28 +264,12 @@ function Num({
   aria?: string;
   onChange: (value: number) => void;
 }) {
-  const [text, setText] = useState(() => shown(value, factor));
-  const [last, setLast] = useState({ value, factor });
-  if (last.value !== value || last.factor !== factor) {
-    setLast({ value, factor });
-    if (Number(text) * factor !== value || last.factor !== factor) setText(shown(value, factor));
-  }
   return (
-    <Input
-      type="number"
-      inputMode="decimal"
-      step={step}
-      aria-label={aria}
-      value={text}
-      onChange={e => {
-        setText(e.target.value);
-        const next = e.target.value === '' ? Number.NaN : Number(e.target.value) * factor;
-        setLast({ value: next, factor });
-        onChange(next);
-      }}
+    <NumberField
+      key={factor}
+      {...{ value, step, aria, onChange }}
+      show={kept => Math.round((kept / factor) * 1000) / 1000}
+      keep={typed => typed * factor}
     />
   );
 }
-
-const shown = (value: number, factor: number) =>
-  Number.isFinite(value) ? String(Math.round((value / factor) * 1000) / 1000) : '';

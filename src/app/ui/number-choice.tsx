@@ -1,12 +1,12 @@
-import { Field, Input } from '@chakra-ui/react';
-import { useState } from 'react';
+import { Field } from '@chakra-ui/react';
 import type { Rule } from '../../core/rules/index.ts';
+import { NumberField } from './number-field.tsx';
 import { Reasons } from './reasons.tsx';
 
 /** Millimetres of an inch. A length typed in inches is kept to a thousandth of a millimetre and shown with four figures. */
 export const INCH = 25.4;
 
-/** A number in the unit a maker would say; an empty field is kept as "not filled in". */
+/** A number in the unit a maker would say, with its name and what rules say of it; an empty field is kept as "not filled in". */
 export function NumberChoice({
   label,
   value,
@@ -25,32 +25,17 @@ export function NumberChoice({
   zero?: boolean;
   onChange: (value: number) => void;
 }) {
-  const tidy = (v: number) =>
-    Number.isFinite(v) && (zero || v !== 0)
-      ? String(Number((v / factor).toPrecision(factor === INCH ? 4 : 6)))
-      : '';
-  const [text, setText] = useState(tidy(value));
-  const [last, setLast] = useState(value);
-  if (!Object.is(last, value)) {
-    setLast(value);
-    setText(tidy(value));
-  }
+  const isFilled = (kept: number) => Number.isFinite(kept) && (zero || kept !== 0);
+  const show = (kept: number) =>
+    isFilled(kept) ? Number((kept / factor).toPrecision(factor === INCH ? 4 : 6)) : Number.NaN;
+  const keep = (typed: number) => {
+    const next = (Number.isNaN(typed) ? 0 : typed) * factor;
+    return factor === INCH ? Math.round(next * 1000) / 1000 : next;
+  };
   return (
     <Field.Root>
       <Field.Label>{label}</Field.Label>
-      <Input
-        type="number"
-        inputMode="decimal"
-        step={step}
-        value={text}
-        onChange={e => {
-          setText(e.target.value);
-          const typed = Number(e.target.value) * factor;
-          const next = factor === INCH ? Math.round(typed * 1000) / 1000 : typed;
-          setLast(next);
-          onChange(next);
-        }}
-      />
+      <NumberField key={factor} {...{ value, step, show, keep, onChange }} />
       <Reasons rules={rules} />
     </Field.Root>
   );

@@ -1,6 +1,7 @@
-import { Box, Field, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Box, Field, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { piecesFor } from '../../../core/design/index.ts';
+import { NumberField } from '../../ui/number-field.tsx';
 
 /** "How many pieces for two good ones?", from what has been seen so far; all three numbers can be changed. */
 export function PiecesPanel({ good, seen, what }: { good: number; seen: number; what: string }) {
@@ -43,13 +44,7 @@ function Count({ label, value, onChange }: { label: string; value: number; onCha
   return (
     <Field.Root w="10rem">
       <Field.Label>{label}</Field.Label>
-      <Input
-        type="number"
-        min={0}
-        step={1}
-        value={Number.isFinite(value) ? value : ''}
-        onChange={e => onChange(e.target.value === '' ? Number.NaN : Number(e.target.value))}
-      />
+      <NumberField value={value} min={0} step={1} onChange={onChange} />
     </Field.Root>
   );
 }

@@ -1,0 +1,144 @@
+import { execSync } from 'node:child_process';
+import { type Browser, chromium, type Page } from '@playwright/test';
+import { buildIfStale } from '../scripts/build.mjs';
+import { examplePlan } from '../src/core/design/example.ts';
+import { makeServer } from '../src/server/index.ts';
+import { fill, type Size } from '../tests/e2e/many-trials.ts';
+
+const PORT = 4197;
+const HOME = `http://127.0.0.1:${PORT}/w/mine`;
+const RECORDS = 180;
+const PHOTOS = 20;
+/** Asked of the largest: opening view, opening a trial, a press written, ms; heap, MB. */
+const ASKED = { opening: 1000, trial: 200, press: 30, heapMb: 150 };
+
+const middle = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1];
+
+/** Milliseconds until something on the page is there, by the page's own clock from its start or from `since`. */
+async function until(page: Page, there: string): Promise<number> {
+  return page.evaluate(
+    text =>
+      new Promise<number>(resolve => {
+        const look = () =>
+          document.body.textContent?.includes(text)
+            ? resolve(performance.now())
+            : requestAnimationFrame(look);
+        look();
+      }),
+    there,
+  );
+}
+
+async function openingMs(page: Page, name: string): Promise<number> {
+  await page.goto(HOME);
+  return until(page, name);
+}
+
+/** From a press of the button to the list's link to the trial being there, in an app that is open already. */
+async function trialMs(page: Page, plan: { id: string; name: string }): Promise<number> {
+  await page.goto(HOME);
+  await until(page, plan.name);
+  return page.evaluate(
+    ({ id, name }) =>
+      new Promise<number>(resolve => {
+        const start = performance.now();
+        document.querySelector<HTMLElement>(`a[href*="${id}"]`)?.click();
+        const look = () =>
+          document.querySelector('h1')?.textContent === name &&
+          document.querySelector('nav[aria-label=Stages]')
+            ? resolve(performance.now() - start)
+            : requestAnimationFrame(look);
+        look();
+      }),
+    plan,
+  );
+}
+
+/** From keys pressed at the bench to the end of the write of their records. */
+async function pressesMs(page: Page, id: string): Promise<number[]> {
+  await page.goto(`${HOME}/t/${id}/bench`);
+  const start = page.getByRole('button', { name: 'Window open, gloves on' });
+  if (await start.isVisible().catch(() => false)) await start.click();
+  await page.waitForTimeout(1500);
+  await page.evaluate(() => {
+    const times: number[] = [];
+    let pressed = 0;
+    (window as unknown as { times: number[] }).times = times;
+    window.addEventListener('keydown', () => (pressed = performance.now()), true);
+    const { put } = IDBObjectStore.prototype;
+    IDBObjectStore.prototype.put = function (value, key) {
+      const request = put.call(this, value, key);
+      if (this.name === 'log')
+        this.transaction.addEventListener('complete', () => times.push(performance.now() - pressed));
+      return request;
+    };
+  });
+  for (let i = 0; i < 9; i++) {
+    await page.locator('body').press(' ');
+    await page.waitForTimeout(900);
+  }
+  return page.evaluate(() => (window as unknown as { times: number[] }).times);
+}
+
+async function heapMb(page: Page): Promise<number> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('HeapProfiler.collectGarbage');
+  await session.send('Performance.enable');
+  const { metrics } = await session.send('Performance.getMetrics');
+  return metrics.find(m => m.name === 'JSHeapUsedSize')!.value / 1e6;
+}
+
+async function measure(browser: Browser, trials: number) {
+  const context = await browser.newContext({ locale: 'en-GB', serviceWorkers: 'block' });
+  const page = await context.newPage();
+  await page.goto(HOME);
+  await page.getByText('Plan your first trial', { exact: false }).first().waitFor();
+  const size: Size = { trials, underWay: Math.min(5, trials - 1), recordsEach: RECORDS, photosEach: PHOTOS };
+  const plan = examplePlan();
+  const plans = await fill(page, plan, size, Date.now());
+  const last = plans.at(-1)!;
+  const first = await openingMs(page, last.name);
+  const opening = middle([
+    await openingMs(page, last.name),
+    await openingMs(page, last.name),
+    await openingMs(page, last.name),
+  ]);
+  const heap = await heapMb(page);
+  const trial = middle([
+    await trialMs(page, last),
+    await trialMs(page, plans.at(-2)!),
+    await trialMs(page, plans[0]),
+  ]);
+  const presses = await pressesMs(page, plans[0].id);
+  await context.close();
+  return { trials, first, opening, trial, press: middle(presses), presses: presses.length, heap };
+}
+
+/** How the store behaves as a workshop grows, in headless Chromium: printed at 5, 50 and 500 trials. */
+export async function benchStore(say: (line: string) => void): Promise<void> {
+  buildIfStale();
+  const server = makeServer('mine').listen(PORT, '127.0.0.1');
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? execSync('command -v chromium').toString().trim(),
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
+  });
+  try {
+    say(`store: ${RECORDS} records and ${PHOTOS} photos a trial, five trials under way`);
+    say(
+      'trials   records   photos   first opening   opening view   opening a trial   a press written   heap',
+    );
+    for (const trials of [5, 50, 500]) {
+      const m = await measure(browser, trials);
+      const ms = (v: number, width: number) => `${v.toFixed(0)} ms`.padStart(width);
+      say(
+        `${String(trials).padStart(6)} ${String(trials * RECORDS).padStart(9)} ${String(trials * PHOTOS).padStart(8)} ${ms(m.first, 15)} ${ms(m.opening, 14)} ${ms(m.trial, 17)} ${ms(m.press, 17)} ${`${m.heap.toFixed(0)} MB`.padStart(6)}`,
+      );
+    }
+    say(
+      `asked at 500 trials: opening view ${ASKED.opening} ms, opening a trial ${ASKED.trial} ms, a press ${ASKED.press} ms, heap ${ASKED.heapMb} MB`,
+    );
+  } finally {
+    await browser.close();
+    server.close();
+  }
+}
