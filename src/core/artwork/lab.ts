@@ -2,7 +2,11 @@ import { toLinear } from '../colour/index.ts';
 
 const LINEAR = Float64Array.from({ length: 256 }, (_, v) => toLinear(v / 255));
 
-/** Linear light of an sRGB byte, by table. */
+/**
+ * Linear light of an sRGB byte, by table.
+ *
+ * @example linearOf(255); // => 1
+ */
 export const linearOf = (byte: number): number => LINEAR[byte & 255];
 
 const f = (t: number) => (t > 216 / 24389 ? Math.cbrt(t) : (24389 / 27 / 116) * t + 16 / 116);

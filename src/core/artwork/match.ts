@@ -6,7 +6,11 @@ const difference = differenceCiede2000();
 type Linear = readonly [number, number, number];
 const lrgb = ([r, g, b]: Linear) => ({ mode: 'lrgb' as const, r, g, b });
 
-/** CIEDE2000 between two CIE L*a*b* (D65) colours. */
+/**
+ * CIEDE2000 between two CIE L*a*b* (D65) colours.
+ *
+ * @example labDifference([100, 0, 0], [0, 0, 0]).toFixed(0); // => '100'
+ */
 export const labDifference = (a: Linear, b: Linear): number => difference(lab(a), lab(b));
 const lab = ([l, a, b]: Linear) => ({ mode: 'lab65' as const, l, a, b });
 

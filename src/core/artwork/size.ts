@@ -13,6 +13,8 @@ const WHOLE = { x: 0, y: 0, w: 1, h: 1 };
 /**
  * Size of a picture of the given aspect (width over height) on a piece: `fit` stays inside the margins, `fill`
  * covers the piece and loses what runs over, `enlarge` is as large as the piece allows without losing anything.
+ *
+ * @example printSize(2, { w: 100, h: 100 }, 'fit', 10).w; // => 80
  */
 export function printSize(
   aspect: number,

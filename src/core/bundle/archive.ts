@@ -15,7 +15,11 @@ const TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
   return c >>> 0;
 });
 
-/** CRC-32 (ISO 3309) of bytes, as 8 hex digits. */
+/**
+ * CRC-32 (ISO 3309) of bytes, as 8 hex digits.
+ *
+ * @example crc32(new TextEncoder().encode('123456789')); // => 'cbf43926'
+ */
 export function crc32(bytes: Uint8Array): string {
   let crc = 0xffffffff;
   for (const byte of bytes) crc = TABLE[(crc ^ byte) & 0xff] ^ (crc >>> 8);

@@ -7,7 +7,11 @@ import { migrate, type Patch, photosNamed, TrialPlan, TrialRecord } from '../tri
 
 const where = (issue: v.BaseIssue<unknown>) => (v.getDotPath(issue) ?? 'the top').slice(0, 80);
 
-/** A stored or imported plan, migrated and checked: its form, every number's range, and that its parts fit together. */
+/**
+ * A stored or imported plan, migrated and checked: its form, every number's range, and that its parts fit together.
+ *
+ * @example parsePlan({}).ok; // => false
+ */
 export function parsePlan(data: unknown): Outcome<TrialPlan> {
   const current = migrate(data);
   if (!current.ok) return current;
@@ -64,7 +68,11 @@ function wrongOnBoards({ patches, patchMm, board }: TrialPlan): string | undefin
   return undefined;
 }
 
-/** One stored or imported record, checked. */
+/**
+ * One stored or imported record, checked.
+ *
+ * @example parseRecord({ kind: 'spell' }).ok; // => false
+ */
 export function parseRecord(data: unknown): Outcome<TrialRecord> {
   const parsed = v.safeParse(TrialRecord, data, { abortEarly: true });
   return parsed.success
@@ -78,7 +86,11 @@ const stepsKnown = (plan: TrialPlan) =>
     [...plan.used.method.steps, ...wearSteps(Object.keys(WEAR) as (keyof typeof WEAR)[])].map(s => s.id),
   );
 
-/** Checks that records belong to their plan and to each other, and that every photo they name is there. */
+/**
+ * Checks that records belong to their plan and to each other, and that every photo they name is there.
+ *
+ * @example checkTrial(plan, records, new Set(['p1'])).ok; // => true
+ */
 export function checkTrial(
   plan: TrialPlan,
   records: readonly TrialRecord[],

@@ -18,7 +18,11 @@ const csv = (rows: readonly Record<string, unknown>[], columns: readonly string[
     { escapeFormulae: true, newline: '\n' },
   );
 
-/** The trial as three tables for other programs: patches, records, readings (docs/FORMATS.md). */
+/**
+ * The trial as three tables for other programs: patches, records, readings (docs/FORMATS.md).
+ *
+ * @example csvFiles(plan, records)['patches.csv'].split('\n').length; // => 13
+ */
 export function csvFiles(
   plan: TrialPlan,
   records: readonly TrialRecord[],

@@ -16,6 +16,8 @@ const le24 = (b: Uint8Array, i: number) => b[i] | (b[i + 1] << 8) | (b[i + 2] <<
 /**
  * The kind of an image file and its size in pixels, read from its headers without decoding it; nothing where they are
  * not those of a JPEG (ITU T.81, annex B), a PNG (W3C, section 5) or a WebP (RFC 9649).
+ *
+ * @example imageHead(Uint8Array.from([0xff, 0xd8, 60, 104])); // => undefined
  */
 export function imageHead(bytes: Uint8Array): ImageHead | undefined {
   const found = jpegHead(bytes) ?? pngHead(bytes) ?? webpHead(bytes);

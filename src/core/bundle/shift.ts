@@ -1,6 +1,10 @@
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 
-/** The same trial with every time moved by `ms`, so that a demo made once looks as if it were made today. */
+/**
+ * The same trial with every time moved by `ms`, so that a demo made once looks as if it were made today.
+ *
+ * @example shiftTimes(plan, records, 60_000).records[0].at; // => '2026-05-02T09:01:00.000Z'
+ */
 export function shiftTimes(plan: TrialPlan, records: readonly TrialRecord[], ms: number) {
   const later = (iso: string) => new Date(Date.parse(iso) + ms).toISOString();
   return {

@@ -65,6 +65,8 @@ export function writeBundle(bundle: TrialBundle, exportedAt: string): Uint8Array
 /**
  * Reads a ZIP that {@link writeBundle} made and checks all of it before giving anything: archive, names, sizes,
  * checksums, version, plan, every record, every photo's header. Fails with a sentence; throws only what `tell` throws.
+ *
+ * @example readBundle(new Uint8Array(4)).problem.code; // => 'broken'
  */
 export function readBundle(bytes: Uint8Array, tell: Progress = () => {}): Outcome<TrialBundle> {
   tell(0, 'Unpacking');

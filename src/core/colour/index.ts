@@ -10,7 +10,7 @@ export const toLinear = (s: number): number => (s <= 0.04045 ? s / 12.92 : ((s +
  * The sRGB value (0–1) of linear light; what is out of 0–1 is brought there first. The inverse of {@link toLinear}.
  *
  * @example toSrgb(0.5).toFixed(4); // => '0.7354'
- * @example toSrgb(2); // => 1
+ * @example toSrgb(2).toFixed(2); // => '1.00'
  */
 export function toSrgb(linear: number): number {
   const v = Math.min(1, Math.max(0, linear));

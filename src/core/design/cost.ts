@@ -23,11 +23,17 @@ const BEYOND_MM = 2;
 /**
  * mL of wet medium for one patch: area × thickness, the coat reaching 2 mm beyond the picture,
  * plus a quarter that stays in the brush. 1 mm over 100 cm² is 10 mL.
+ *
+ * @example coatMl(100, 1).toFixed(2); // => '13.52'
  */
 export const coatMl = (patchMm: number, coatMm: number): number =>
   (((patchMm + 2 * BEYOND_MM) ** 2 * coatMm) / 1000) * (1 + WASTE);
 
-/** Adds up donor sheets, prints, mediums, preparations, finishes and boards for a plan, and what is missing of each. */
+/**
+ * Adds up donor sheets, prints, mediums, preparations, finishes and boards for a plan, and what is missing of each.
+ *
+ * @example planCost(plan).total > 0; // => true
+ */
 export function planCost(plan: TrialPlan): PlanCost {
   const settings = plan.patches.map(patch => settingsOf(plan, patch));
   const lines: { what: string; amount: string; price: number }[] = [];

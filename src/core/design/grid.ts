@@ -17,7 +17,11 @@ export interface BoardGrid {
   readonly places: readonly Place[];
 }
 
-/** Whether a square patch with its margin lies inside a board of this outline. */
+/**
+ * Whether a square patch with its margin lies inside a board of this outline.
+ *
+ * @example insideBoard({ w: 100, h: 80, outline: 'rectangle' }, 50, 20, 40, 10); // => true
+ */
 export function insideBoard(
   board: { readonly w: number; readonly h: number; readonly outline?: Outline },
   x: number,

@@ -1,7 +1,11 @@
 /** Pairs of factors (places) whose interaction a model holds besides all main effects. */
 export type Pairs = readonly (readonly [number, number])[];
 
-/** Orthonormal contrasts of `count` levels (Helmert, scaled): over all levels each column has mean 0 and mean square 1. */
+/**
+ * Orthonormal contrasts of `count` levels (Helmert, scaled): over all levels each column has mean 0 and mean square 1.
+ *
+ * @example contrasts(3).length; // => 3
+ */
 export function contrasts(count: number): number[][] {
   return Array.from({ length: count }, (_, level) =>
     Array.from({ length: count - 1 }, (_, k) => {
@@ -22,7 +26,11 @@ export function modelRows(counts: readonly number[], pairs: Pairs): (levels: rea
   };
 }
 
-/** Number of effects a model has to estimate, the mean included. */
+/**
+ * Number of effects a model has to estimate, the mean included.
+ *
+ * @example effectCount([2, 3], []); // => 4
+ */
 export const effectCount = (counts: readonly number[], pairs: Pairs): number =>
   1 +
   counts.reduce((sum, n) => sum + n - 1, 0) +
@@ -85,6 +93,8 @@ export function logDeterminant(rows: readonly (readonly number[])[]): number {
 /**
  * D-efficiency of runs under a model: |X'X|^(1/p) / N with orthonormal contrasts, 1 for an orthogonal
  * array and every full factorial (Atkinson, Donev & Tobias 2007, ch. 11). 0 when effects cannot be told apart.
+ *
+ * @example dEfficiency([[0, 0], [0, 1], [1, 0], [1, 1]], [2, 2]).toFixed(3); // => '1.000'
  */
 export function dEfficiency(
   runs: readonly (readonly number[])[],

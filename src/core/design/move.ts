@@ -4,7 +4,11 @@ import { insideBoard } from './grid.ts';
 
 const tenth = (v: number) => Math.round(v * 10) / 10;
 
-/** Two patches change places. Fails when that would take one out of its strip. */
+/**
+ * Two patches change places. Fails when that would take one out of its strip.
+ *
+ * @example swapPatches(plan, patch.code, 'nobody').ok; // => false
+ */
 export function swapPatches(plan: TrialPlan, one: string, other: string): Outcome<TrialPlan> {
   const a = plan.patches.find(p => p.code === one);
   const b = plan.patches.find(p => p.code === other);
@@ -22,7 +26,11 @@ export function swapPatches(plan: TrialPlan, one: string, other: string): Outcom
   });
 }
 
-/** A patch moved to another place (mm, top left) on a board. Fails with the reason when it does not fit there. */
+/**
+ * A patch moved to another place (mm, top left) on a board. Fails with the reason when it does not fit there.
+ *
+ * @example movePatch(plan, patch.code, { board: 9, x: 12, y: 12 }).ok; // => false
+ */
 export function movePatch(
   plan: TrialPlan,
   code: string,

@@ -7,6 +7,8 @@ const logChoose = (n: number, k: number) => logGamma(n + 1) - logGamma(k + 1) - 
 /**
  * Chance of at least `wanted` good pieces among `made`, when `goodSoFar` of `seen` were good: beta-binomial with
  * a uniform prior (Gelman et al. 2013, §2.4).
+ *
+ * @example chanceOf(2, 2, 0, 0).toFixed(3); // => '0.333'
  */
 export function chanceOf(wanted: number, made: number, goodSoFar: number, seen: number): number {
   if (wanted <= 0) return 1;

@@ -31,6 +31,8 @@ export interface Identity {
  * ladder, or strips), deals them to as few boards as hold them, and randomises places and order from the seed.
  * The same request, seed, time and identity give the same plan. Fails with a sentence and a way out for whatever
  * cannot be planned. A fraction of many factors takes seconds; `tell` hears how far it is.
+ *
+ * @example planTrial({ ...plan, name: '' }, shelf, { createdAt: plan.createdAt, random: () => 0.5 }).ok; // => false
  */
 export function planTrial(
   request: PlanRequest,

@@ -19,6 +19,8 @@ export function logGamma(x: number): number {
 /**
  * Power of the two-sided t test: P(|T| > t₁₋α/₂) with T noncentral t. `shift`: true difference over its standard
  * error; the scale s = √(χ²/ν) is integrated out with Simpson's rule: ∫ f(s)·[Φ(δ − cs) + Φ(−δ − cs)] ds.
+ *
+ * @example tPower(0, 10).toFixed(2); // => '0.05'
  */
 export function tPower(shift: number, degreesOfFreedom: number, alpha = 0.05): number {
   const nu = degreesOfFreedom;
@@ -43,6 +45,8 @@ export function tPower(shift: number, degreesOfFreedom: number, alpha = 0.05): n
 /**
  * Power of the F test of a factor: P(F > f₁₋α) with F noncentral, as a Poisson mixture of beta distributions
  * (Johnson, Kotz & Balakrishnan 1995, ch. 30). `noncentrality` is Σ nᵢ(μᵢ − μ)²/σ².
+ *
+ * @example fPower(0, 2, 10).toFixed(2); // => '0.05'
  */
 export function fPower(noncentrality: number, between: number, within: number, alpha = 0.05): number {
   const critical = fQuantile(1 - alpha, between, within);
@@ -62,6 +66,8 @@ export function fPower(noncentrality: number, between: number, within: number, a
 /**
  * The smallest true difference a two-sided test at 5 % notices `power` of the time, in units of its standard
  * error. Infinite when no degree of freedom is left to judge chance by.
+ *
+ * @example noticeable(10) > noticeable(100); // => true
  */
 export function noticeable(degreesOfFreedom: number, power = 0.8, alpha = 0.05): number {
   if (degreesOfFreedom < 1) return Number.POSITIVE_INFINITY;

@@ -18,7 +18,11 @@ export interface PlacedRun extends Run {
   readonly order: number;
 }
 
-/** Every combination of levels (full factorial), last factor fastest. */
+/**
+ * Every combination of levels (full factorial), last factor fastest.
+ *
+ * @example allCombinations([2, 2]); // => [[0, 0], [0, 1], [1, 0], [1, 1]]
+ */
 export function allCombinations(counts: readonly number[]): number[][] {
   return counts.reduce<number[][]>(
     (rows, count) => rows.flatMap(row => Array.from({ length: count }, (_, level) => [...row, level])),

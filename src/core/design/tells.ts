@@ -46,6 +46,8 @@ export const SHARED = 0.3;
  * What a plan can and cannot tell, before anything is made. Noise is the plan's stated standard deviation between
  * patches made alike. Standard errors come from (X'X)⁻¹ with board differences in the model; strips are judged
  * against strips (split-plot), grouped factors with the design effect 1 + (m − 1)·ρ (Kish 1965).
+ *
+ * @example tellsOf(plan).runs; // => 12
  */
 export function tellsOf(plan: TrialPlan): PlanTells {
   const counts = plan.factors.map(f => f.levels.length);
@@ -285,7 +287,11 @@ function curveOf(
   });
 }
 
-/** Pooled standard deviation between patches made alike over earlier trials: √(Σ ν·s² / Σ ν). */
+/**
+ * Pooled standard deviation between patches made alike over earlier trials: √(Σ ν·s² / Σ ν).
+ *
+ * @example pooledNoise([{ residualSd: 3, degreesOfFreedom: 1 }, { residualSd: 5, degreesOfFreedom: 1 }]).toFixed(3); // => '4.123'
+ */
 export function pooledNoise(
   fits: readonly { readonly residualSd: number; readonly degreesOfFreedom: number }[],
 ): number | undefined {

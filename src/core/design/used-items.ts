@@ -41,7 +41,11 @@ const KINDS: readonly ShelfKind[] = [
   'finishes',
 ];
 
-/** An id that the plan needs and its own copy of the shelf or the method does not hold, or nothing. */
+/**
+ * An id that the plan needs and its own copy of the shelf or the method does not hold, or nothing.
+ *
+ * @example missingItem(plan); // => undefined
+ */
 export function missingItem(
   plan: Chosen &
     Pick<TrialPlan, 'used'> & {

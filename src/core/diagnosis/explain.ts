@@ -25,14 +25,22 @@ export const TROUBLE = { bareShare: 0.04, veil: 0.08 };
 /** What the list says when nothing listed fits: the odds kept for a cause that is not in the data. */
 const SOMETHING_ELSE = Math.exp(-0.4);
 
-/** Whether a patch shows anything that needs explaining. */
+/**
+ * Whether a patch shows anything that needs explaining.
+ *
+ * @example isTroubled({ bareShare: 0.3 }); // => true
+ */
 export const isTroubled = (s: Signals): boolean =>
   (s.bareShare ?? 0) > TROUBLE.bareShare ||
   (s.veil ?? 0) > TROUBLE.veil ||
   s.mirrored === 1 ||
   Object.keys(s).some(k => k.startsWith('symptom:'));
 
-/** Whether a cause can be at work at all with this method, ground and what was done. */
+/**
+ * Whether a cause can be at work at all with this method, ground and what was done.
+ *
+ * @example inQuestion({ only: [{ signal: 'pulled', above: 0 }] }, { pulled: 0 }); // => false
+ */
 export const inQuestion = ({ only = [] }: Cause, signals: Signals): boolean =>
   only.every(({ signal, above = Number.NEGATIVE_INFINITY, below = Number.POSITIVE_INFINITY }) => {
     const value = signals[signal];
@@ -57,6 +65,8 @@ const shown = (v: number) =>
 /**
  * Ranked causes for a patch with the evidence for and against each in words: log odds added up as
  * in naive Bayes, then normalised over all causes and "something else". Empty when nothing is wrong.
+ *
+ * @example explain(plan, patch, []); // => []
  */
 export function explain(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Explained[] {
   const signals = signalsOf(plan, patch, records);

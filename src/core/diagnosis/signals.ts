@@ -66,7 +66,11 @@ export type SignalKey =
 const MIN = 60_000;
 const yes = (is: boolean) => (is ? 1 : 0);
 
-/** Gathers the signals of one patch from its reading, its verdict, its records and its settings. */
+/**
+ * Gathers the signals of one patch from its reading, its verdict, its records and its settings.
+ *
+ * @example signalsOf(plan, patch, records).bareShare.toFixed(2); // => '0.20'
+ */
 export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
   return {
     ...fromSettings(plan, patch),

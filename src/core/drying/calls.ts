@@ -17,6 +17,8 @@ const LAST_MS = 30 * 60_000;
 /**
  * What has to be told of long waits between two moments (ms, `from` left out, `to` counted): that the best moment has
  * come, and that the window is about to close. A night slept through is one call for each wait, its latest.
+ *
+ * @example callsBetween([{ plan, records: [] }], start, start + 3_600_000); // => []
  */
 export function callsBetween(trials: readonly Trialled[], from: number, to: number): Call[] {
   return dryingLine(trials, to, []).flatMap(({ plan, patches, next, aim, closes, since }): Call[] => {

@@ -45,6 +45,8 @@ interface Taught {
  * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time; the jar is the
  * prior; the posterior is summed on a grid. Times are brought to the reference air and a coat of 0.3 mm, for which jars
  * state them, by their factors.
+ *
+ * @example learntDrying(shelf.mediums[1], [], { tempC: 21, rh: 45 }).answers; // => 0
  */
 export function learntDrying(
   medium: { readonly id: string; readonly dryHours: number },
@@ -86,7 +88,11 @@ export function learntDrying(
   };
 }
 
-/** How long each medium takes to dry in the reference air, by its id; {@link learntDrying} for a whole shelf. */
+/**
+ * How long each medium takes to dry in the reference air, by its id; {@link learntDrying} for a whole shelf.
+ *
+ * @example learntMediums(shelf.mediums, []).has('none'); // => false
+ */
 export const learntMediums = (
   mediums: readonly Medium[],
   lessons: readonly Taught[],
@@ -97,7 +103,11 @@ export const learntMediums = (
     ),
   );
 
-/** The shelf with the drying times that the maker's own answers tell; the jar's where there are none. */
+/**
+ * The shelf with the drying times that the maker's own answers tell; the jar's where there are none.
+ *
+ * @example shelfAsLearnt(shelf, new Map()).mediums.length === shelf.mediums.length; // => true
+ */
 export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>): Shelf {
   const mediums = shelf.mediums.map(medium => {
     const drying = learnt.get(medium.id);

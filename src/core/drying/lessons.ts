@@ -7,7 +7,11 @@ import { ShortWaitSeen, shortWaitsSeen } from './short-wait.ts';
 export const Lessons = v.object({ drying: v.array(DryingSeen), shortWaits: v.array(ShortWaitSeen) });
 export type Lessons = v.InferOutput<typeof Lessons>;
 
-/** The lessons of a trial; small, and all that other trials need to know of it. */
+/**
+ * The lessons of a trial; small, and all that other trials need to know of it.
+ *
+ * @example lessonsOf({ plan, records }).drying; // => []
+ */
 export const lessonsOf = (trial: Trialled): Lessons => ({
   drying: dryingSeen(trial),
   shortWaits: shortWaitsSeen(trial),

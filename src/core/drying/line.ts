@@ -25,7 +25,11 @@ export interface Waiting {
   readonly asked?: PatchProgress['asked'];
 }
 
-/** Everything that waits over all `trials` for long, the soonest first; `lessons` of the whole workshop tell how long mediums dry. */
+/**
+ * Everything that waits over all `trials` for long, the soonest first; `lessons` of the whole workshop tell how long mediums dry.
+ *
+ * @example dryingLine([{ plan, records: [] }], start); // => []
+ */
 export function dryingLine(
   trials: readonly Trialled[],
   now: number,

@@ -22,6 +22,8 @@ export type ShortWaitSeen = v.InferOutput<typeof ShortWaitSeen>;
  * The wait before pulling that landed most, learnt from ladders and all other patches of a method whose wait is short:
  * a parabola of landed over the logarithm of the real wait, waits brought to the reference air, its top found by
  * least squares and its error by the delta method. Nothing with fewer than five patches or four different waits, or when they show no top.
+ *
+ * @example learntShortWait('film-pull', [], air); // => undefined
  */
 export function learntShortWait(
   method: string,

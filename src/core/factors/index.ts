@@ -104,7 +104,11 @@ export const FACTORS: Record<FactorKey, FactorKind> = {
   },
 };
 
-/** The unit a maker would give a wait of this length in, and how many hours it is. */
+/**
+ * The unit a maker would give a wait of this length in, and how many hours it is.
+ *
+ * @example timeUnit(0.5).unit; // => 'min'
+ */
 export function timeUnit(hours: number): {
   readonly unit: 's' | 'min' | 'h' | 'days';
   readonly hours: number;
@@ -114,7 +118,11 @@ export function timeUnit(hours: number): {
   return hours > 60 ? { unit: 'days', hours: 24 } : { unit: 'h', hours: 1 };
 }
 
-/** What a factor is called where people read it: by its method, where that has a word of its own for the planned wait. */
+/**
+ * What a factor is called where people read it: by its method, where that has a word of its own for the planned wait.
+ *
+ * @example factorName('dryHours', { waitName: 'Wait before pulling' }); // => 'Wait before pulling'
+ */
 export const factorName = (key: FactorKey, method: { readonly waitName: string }): string =>
   FACTORS[key].named === 'by the method' ? method.waitName : FACTORS[key].name;
 
@@ -122,7 +130,11 @@ type Named = Partial<Record<ShelfKind, readonly { id: string; name: string }[]>>
   readonly options?: Partial<Record<OptionKey, readonly Choice[]>>;
 };
 
-/** A level in words, e.g. `Soft gel medium`, `6 h`, `45 s`, `0.4 mm`, `2 rounds`. */
+/**
+ * A level in words, e.g. `Soft gel medium`, `6 h`, `45 s`, `0.4 mm`, `2 rounds`.
+ *
+ * @example levelName(shelf, 'coatMm', 0.4); // => '0.4 mm'
+ */
 export function levelName(used: Named | Shelf, key: FactorKey, value: string | number): string {
   const kind = FACTORS[key];
   switch (kind.levels) {

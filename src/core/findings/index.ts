@@ -61,7 +61,11 @@ export interface Findings {
   readonly why?: string;
 }
 
-/** Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out. */
+/**
+ * Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out.
+ *
+ * @example observations(plan, records, 'landed').map(o => o.value); // => [80]
+ */
 export function observations(
   plan: TrialPlan,
   records: readonly TrialRecord[],
@@ -79,6 +83,8 @@ export function observations(
 /**
  * What a trial supports: the effect of each factor on landed and on veil with 90 % intervals and
  * one honest sentence each, and the combination that leads.
+ *
+ * @example findingsOf(plan, []).measured; // => 0
  */
 export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
   const judged = RESPONSES.map(by => {
@@ -108,7 +114,11 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
   };
 }
 
-/** How much patches made alike differ in this trial, in points landed: the residual of its fit; nothing while it has none. */
+/**
+ * How much patches made alike differ in this trial, in points landed: the residual of its fit; nothing while it has none.
+ *
+ * @example scatterOf(plan, records); // => undefined
+ */
 export function scatterOf(
   plan: TrialPlan,
   records: readonly TrialRecord[],

@@ -36,6 +36,8 @@ export interface Estimate {
  * & Milliken 1980), averaged over blocks, whose shifts are fitted too where they can be told from the effects. Gives
  * nothing when a level was never measured or no degree of freedom is left for scatter. `inBlocks` names a factor that
  * was given to whole blocks: they hold its effect, and only its interactions are fitted.
+ *
+ * @example fitModel([2], [{ levels: [0], value: 1 }, { levels: [0], value: 3 }, { levels: [1], value: 6 }, { levels: [1], value: 8 }]).mean(0, 1).value; // => 7
  */
 export function fitModel(
   counts: readonly number[],
@@ -166,11 +168,19 @@ const effectsRow = (
   ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
 ];
 
-/** Half width of the two-sided confidence interval of an estimate (Student's t). */
+/**
+ * Half width of the two-sided confidence interval of an estimate (Student's t).
+ *
+ * @example halfWidth({ value: 0, standardError: 1 }, 10).toFixed(3); // => '1.812'
+ */
 export const halfWidth = (e: Estimate, degreesOfFreedom: number, confidence = 0.9): number =>
   e.standardError * studentQuantile(0.5 + confidence / 2, degreesOfFreedom);
 
-/** Two-sided p-value of "the true value is 0", times the number of comparisons made (Bonferroni), at most 1. */
+/**
+ * Two-sided p-value of "the true value is 0", times the number of comparisons made (Bonferroni), at most 1.
+ *
+ * @example pValue({ value: 2.228, standardError: 1 }, 10, 1).toFixed(3); // => '0.050'
+ */
 export function pValue(e: Estimate, degreesOfFreedom: number, comparisons = 1): number {
   if (e.standardError === 0) return e.value === 0 ? 1 : 0;
   return Math.min(
@@ -179,7 +189,11 @@ export function pValue(e: Estimate, degreesOfFreedom: number, comparisons = 1): 
   );
 }
 
-/** F statistic of a one-way layout: between-group over within-group mean square. */
+/**
+ * F statistic of a one-way layout: between-group over within-group mean square.
+ *
+ * @example oneWayF([[1, 3], [6, 8]]).f.toFixed(1); // => '12.5'
+ */
 export function oneWayF(groups: readonly (readonly number[])[]): { f: number; residualSd: number } {
   const all = groups.flat();
   const grand = all.reduce((a, b) => a + b, 0) / all.length;

@@ -21,6 +21,8 @@ type Seen = Observation & { readonly code: string };
  * Fits a trial as it was laid out. Boards and oven loads are blocks. A factor given to whole strips, or made together, is
  * judged from the means of its strips or groups (the whole-plot stratum of a split-plot, Yates 1935), the others within
  * them. Nothing when there is too little to fit.
+ *
+ * @example fitsOf(plan, []); // => undefined
  */
 export function fitsOf(plan: TrialPlan, data: readonly Seen[]): Fits | undefined {
   const counts = plan.factors.map(f => f.levels.length);

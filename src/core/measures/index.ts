@@ -21,7 +21,11 @@ export type MeasureId = (typeof MEASURES)[number]['id'];
 export type MeasureSignal = { [M in (typeof MEASURES)[number] as M['id']]: keyof M['signals'] }[MeasureId];
 type Values = Readonly<Partial<Record<MeasureId, number | null>>>;
 
-/** A measure by its id. */
+/**
+ * A measure by its id.
+ *
+ * @example measureOf('veil').better; // => 'less'
+ */
 export const measureOf = (id: MeasureId): Measure => MEASURES.find(m => m.id === id)!;
 
 /** A measure that a trial can be judged by. */
@@ -33,7 +37,11 @@ export const RESPONSES: readonly Response[] = (MEASURES as readonly (Measure & {
   m => (m.response ? [{ ...m, response: m.response }] : []),
 );
 
-/** What a reading says to the diagnosis; a measure that is not given says nothing. */
+/**
+ * What a reading says to the diagnosis; a measure that is not given says nothing.
+ *
+ * @example measureSignals({ landed: null, stain: 4 }); // => { stain: 0.04 }
+ */
 export function measureSignals(reading: Values): Partial<Record<MeasureSignal, number>> {
   const out: Partial<Record<MeasureSignal, number>> = {};
   for (const { id, signals } of MEASURES) {
@@ -44,7 +52,11 @@ export function measureSignals(reading: Values): Partial<Record<MeasureSignal, n
   return out;
 }
 
-/** A reading's measures as the cells of a table, by column. */
+/**
+ * A reading's measures as the cells of a table, by column.
+ *
+ * @example measureCells({ landed: 80 }).landed_pct; // => 80
+ */
 export function measureCells(reading: Values & Readonly<Record<string, unknown>>): Record<string, unknown> {
   const cells: Record<string, unknown> = {};
   for (const { id, column, ...m } of MEASURES as readonly Measure[]) {
@@ -59,7 +71,11 @@ export const MEASURE_COLUMNS: readonly string[] = (MEASURES as readonly Measure[
   m.giveColumn ? [m.column, m.giveColumn] : [m.column],
 );
 
-/** A reading's measures as rows of name, value and what it is of; those without a word for “not given” are left out. */
+/**
+ * A reading's measures as rows of name, value and what it is of; those without a word for “not given” are left out.
+ *
+ * @example measureRows({ landed: 80, landedGive: 1 })[0]; // => { id: 'landed', name: 'Landed', value: '80.0 %', of: '± 1.0' }
+ */
 export function measureRows(
   reading: Values & Readonly<Record<string, unknown>>,
 ): { readonly id: string; readonly name: string; readonly value: string; readonly of: string }[] {

@@ -54,5 +54,9 @@ export const DEEDS = {
 export type Does = keyof typeof DEEDS;
 export const DOES = Object.keys(DEEDS) as [Does, ...Does[]];
 
-/** What is known of an action. */
+/**
+ * What is known of an action.
+ *
+ * @example deedOf('coat').takes; // => 'medium'
+ */
 export const deedOf = (does: Does): Deed => DEEDS[does];

@@ -30,18 +30,30 @@ export const METHODS: readonly Method[] = [
   CARBON_TRACE,
 ].map(method => v.parse(Method, method));
 
-/** The method with this id among those that come with Wet Test and `own`; nothing when there is none. */
+/**
+ * The method with this id among those that come with Wet Test and `own`; nothing when there is none.
+ *
+ * @example findMethod('wet-rub').name; // => 'Wet-rub transfer'
+ */
 export const findMethod = (id: string, own: readonly Method[] = []): Method | undefined =>
   [...own, ...METHODS].find(m => m.id === id);
 
-/** Whether the planned wait is the drying of a wet coat in the room's air, without heat. */
+/**
+ * Whether the planned wait is the drying of a wet coat in the room's air, without heat.
+ *
+ * @example waitsForDrying(methods[0]); // => true
+ */
 export const waitsForDrying = (method: Method): boolean =>
   method.steps.some(step => step.wait.kind === 'planned') &&
   method.usesWater &&
   !method.usesHeat &&
   method.removal !== 'soak';
 
-/** A copy of a method that can be changed, under a name and an id of its own. */
+/**
+ * A copy of a method that can be changed, under a name and an id of its own.
+ *
+ * @example copyMethod(methods[0], []).id; // => 'wet-rub-own-1'
+ */
 export function copyMethod(method: Method, taken: readonly string[]): Method {
   let n = 1;
   const root = (method.copiedFrom ?? method.id).slice(0, 34);
@@ -54,10 +66,18 @@ export function copyMethod(method: Method, taken: readonly string[]): Method {
   };
 }
 
-/** A method as this version keeps it, whatever version wrote it; checked by {@link checkMethod} or by the plan that holds it. */
+/**
+ * A method as this version keeps it, whatever version wrote it; checked by {@link checkMethod} or by the plan that holds it.
+ *
+ * @example asNow({ id: 'own', steps: [{ id: 'rub' }] }).steps[0].does; // => 'rub'
+ */
 export const asNow = (data: unknown): unknown => upgradeMethod(data, METHODS);
 
-/** A changed method checked whole; the sentence says which step is wrong and how. */
+/**
+ * A changed method checked whole; the sentence says which step is wrong and how.
+ *
+ * @example checkMethod(methods[0]).ok; // => true
+ */
 export function checkMethod(data: unknown): Outcome<Method> {
   const parsed = v.safeParse(Method, upgradeMethod(data, METHODS));
   if (!parsed.success) {

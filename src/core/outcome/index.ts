@@ -14,10 +14,18 @@ export type Outcome<T> =
   | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly problem: Problem };
 
-/** Wraps a value as a success. */
+/**
+ * Wraps a value as a success.
+ *
+ * @example good(3); // => { ok: true, value: 3 }
+ */
 export const good = <T>(value: T): Outcome<T> => ({ ok: true, value });
 
-/** Wraps a problem as a failure. */
+/**
+ * Wraps a problem as a failure.
+ *
+ * @example bad('no-room', 'There is no room.').problem.say; // => 'There is no room.'
+ */
 export const bad = (
   code: string,
   say: string,

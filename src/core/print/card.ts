@@ -51,7 +51,11 @@ const MARKER_BITS = [
   '1100 1111 0101 0110',
 ];
 
-/** The reading card for a patch of `patch` mm: window 6 mm larger, six markers, two grey ramps, a rule. */
+/**
+ * The reading card for a patch of `patch` mm: window 6 mm larger, six markers, two grey ramps, a rule.
+ *
+ * @example card(40).window.w; // => 46
+ */
 export function card(patch: number): Card {
   const side = patch + 2 * WINDOW_BEYOND;
   const page = side + 2 * BAND;

@@ -13,7 +13,11 @@ export const donorCells = (patchMm: number) => ({
 /** The line of words below a picture of the maker's own, mm. */
 export const WORDS_MM = 5;
 
-/** The largest print that a sheet holds with the tab below it, the heading and the margins, mm; nothing or less where there is no room. */
+/**
+ * The largest print that a sheet holds with the tab below it, the heading and the margins, mm; nothing or less where there is no room.
+ *
+ * @example largestPrint({ w: 210, h: 297 }).w > 150; // => true
+ */
 export const largestPrint = (sheet: { w: number; h: number }, below = TAB_MM) => ({
   w: sheet.w - 2 * PAGE_MARGIN_MM,
   h: sheet.h - 2 * PAGE_MARGIN_MM - HEAD_MM - below,

@@ -51,7 +51,11 @@ export function stroke(
   };
 }
 
-/** The scene as seen in a mirror: left and right swapped. */
+/**
+ * The scene as seen in a mirror: left and right swapped.
+ *
+ * @example mirrored(mirrored({ size: { w: 4, h: 4 }, shapes: [], lines: [] })).size; // => { w: 4, h: 4 }
+ */
 export const mirrored = (scene: Scene): Scene => ({
   ...scene,
   shapes: scene.shapes.map(s => ({ ...s, points: s.points.map(([x, y]) => [scene.w - x, y] as const) })),
@@ -79,7 +83,11 @@ export function rasterise(
 const STEPS = 8192;
 const SRGB_BYTES = Uint8Array.from({ length: STEPS + 1 }, (_, i) => Math.round(toSrgb(i / STEPS) * 255));
 
-/** Linear light 0–1 (clamped) to an sRGB byte, by table; at most one step off. */
+/**
+ * Linear light 0–1 (clamped) to an sRGB byte, by table; at most one step off.
+ *
+ * @example srgbByte(1); // => 255
+ */
 export function srgbByte(light: number): number {
   return SRGB_BYTES[light <= 0 ? 0 : light >= 1 ? STEPS : Math.round(light * STEPS)];
 }

@@ -3,7 +3,11 @@ import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { progressOf } from './progress.ts';
 import { patchStatus } from './status.ts';
 
-/** Steps that were left out on purpose, in order of time. */
+/**
+ * Steps that were left out on purpose, in order of time.
+ *
+ * @example skippedOf(records); // => []
+ */
 export const skippedOf = (
   records: readonly TrialRecord[],
 ): { patch: string; step: string; round: number }[] =>
@@ -17,6 +21,8 @@ export const skippedOf = (
  * Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. What is
  * kept is when a step was done; it was begun as much earlier as it usually takes, and only what was begun after the
  * window had closed, or done before it opened, is outside.
+ *
+ * @example deviationsOf(plan, records); // => []
  */
 export function deviationsOf(
   plan: TrialPlan,

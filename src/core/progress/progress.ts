@@ -38,7 +38,11 @@ export interface TrialProgress {
   readonly lines: readonly PatchProgress[];
 }
 
-/** Folds a plan and its records. */
+/**
+ * Folds a plan and its records.
+ *
+ * @example progressOf(plan, records).lines[0].doneAt.filter(Boolean).length; // => 1
+ */
 export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): TrialProgress {
   const times = new Map<string, number>();
   const asked = new Map<string, { at: number; ready: boolean }>();

@@ -26,7 +26,11 @@ export type PatchStatus =
 
 const MIN = 60_000;
 
-/** Where one patch stands at a moment (ms). */
+/**
+ * Where one patch stands at a moment (ms).
+ *
+ * @example patchStatus(line, air, start).phase; // => 'to do'
+ */
 export function patchStatus(line: PatchProgress, air: Air, now: number): PatchStatus {
   const { chain, doneAt } = line;
   const at = chain.findIndex((_, i) => doneAt[i] === undefined);

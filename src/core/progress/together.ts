@@ -1,7 +1,11 @@
 import type { Link } from '../steps/index.ts';
 import type { TrialProgress } from './progress.ts';
 
-/** Other patches that a step is done for in the same go now: as far along, and not written off. */
+/**
+ * Other patches that a step is done for in the same go now: as far along, and not written off.
+ *
+ * @example alsoNow(progress, patch.code, line.chain[1]); // => []
+ */
 export function alsoNow(bench: TrialProgress, code: string, link: Link): string[] {
   const line = bench.lines.find(l => l.patch.code === code);
   if (!line || !link.step.onlyIfPrepared) return [];

@@ -11,7 +11,11 @@ import { type Fixed, requestFor } from './request.ts';
 export { DISAGREEMENTS, type Disagreement } from './disagreements.ts';
 export { type Fixed, requestFor } from './request.ts';
 
-/** A ready-made question filled from the shelf; fails with what the shelf lacks for it. */
+/**
+ * A ready-made question filled from the shelf; fails with what the shelf lacks for it.
+ *
+ * @example settle('nothing', shelf, []).ok; // => false
+ */
 export function settle(id: string, shelf: Shelf, own: readonly Method[] = []): Outcome<PlanRequest> {
   const question = DISAGREEMENTS.find(d => d.id === id);
   const method = question && findMethod(question.method, own);
@@ -103,7 +107,11 @@ function waits(method: Method, count: number, reach: number): number[] {
   return ladder(method.usual.dryHours / hours, count, reach).map(v => v * hours);
 }
 
-/** A ladder of times (or of thickness): five rungs round the method's own starting value, each made twice. */
+/**
+ * A ladder of times (or of thickness): five rungs round the method's own starting value, each made twice.
+ *
+ * @example howLong(methods[0], shelf).ok; // => true
+ */
 export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcome<PlanRequest> {
   if (!method.vary.includes('dryHours'))
     return bad('no-wait', `${method.name} has no wait to try out.`, 'Ask something else of it.');
@@ -134,7 +142,11 @@ function toCompare({ vary, takes, usual }: Method, shelf: Shelf): PlanRequest['f
   return all.filter(f => vary.includes(f.key));
 }
 
-/** Whether it lasts: finishes compared (or, where the method takes none, mediums or the like), then worn. */
+/**
+ * Whether it lasts: finishes compared (or, where the method takes none, mediums or the like), then worn.
+ *
+ * @example doesItLast(methods[0], shelf, ['tape']).ok; // => true
+ */
 export function doesItLast(
   method: Method,
   shelf: Shelf,
@@ -179,6 +191,8 @@ export interface Way {
 /**
  * "What is the best way to put this on that?": every method with a request for it, possible ones first, and for the
  * others the reason why not. The request compares the mediums (and preparations) the method can be tried with.
+ *
+ * @example waysTo({ printer: 'office-laser', substrate: 'slate' }, shelf, []).length; // => 16
  */
 export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Method[] = []): Way[] {
   const ways = [...METHODS, ...own].map((method): Way => {

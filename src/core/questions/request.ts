@@ -16,6 +16,8 @@ export interface Fixed {
 /**
  * A request for one method filled from the shelf: what the method is made for, unless `fixed` says otherwise.
  * Of several items that would do, the one about which the fewest rules speak up is taken. Fails with what the shelf lacks.
+ *
+ * @example requestFor(methods[0], shelf).ok; // => true
  */
 export function requestFor(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcome<PlanRequest> {
   const { usual, takes } = method;

@@ -19,7 +19,11 @@ export interface Chance {
   pick<T>(items: readonly T[]): T;
 }
 
-/** Makes a {@link Chance} from a whole-number seed. */
+/**
+ * Makes a {@link Chance} from a whole-number seed.
+ *
+ * @example chanceFrom(7).whole(1, 1); // => 1
+ */
 export function chanceFrom(seed: number): Chance {
   const generator = xoroshiro128plus(seed | 0);
   const next = () => uniformFloat64(generator);
@@ -49,7 +53,11 @@ export function chanceFrom(seed: number): Chance {
   };
 }
 
-/** A seed from a string, so that each patch has its own stream (FNV-1a, 32 bit). */
+/**
+ * A seed from a string, so that each patch has its own stream (FNV-1a, 32 bit).
+ *
+ * @example seedOf('K7') === seedOf('K7'); // => true
+ */
 export function seedOf(text: string): number {
   let hash = 0x811c9dc5;
   for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);

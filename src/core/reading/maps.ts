@@ -26,7 +26,11 @@ export const veilMap = (s: Sorted) =>
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
 
-/** Bytes as base64 (RFC 4648). */
+/**
+ * Bytes as base64 (RFC 4648).
+ *
+ * @example base64(Uint8Array.from([77, 97, 110])); // => 'TWFu'
+ */
 export function base64(bytes: Uint8Array): string {
   let out = '';
   for (let i = 0; i < bytes.length; i += 3) {

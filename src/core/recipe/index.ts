@@ -28,7 +28,11 @@ export interface Recipe {
   readonly evidence: readonly string[];
 }
 
-/** The leading combination of a trial as a recipe, or nothing while there are no findings. */
+/**
+ * The leading combination of a trial as a recipe, or nothing while there are no findings.
+ *
+ * @example recipeOf(plan, []); // => undefined
+ */
 export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Recipe | undefined {
   const { leading } = findingsOf(plan, records);
   if (!leading) return undefined;

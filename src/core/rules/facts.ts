@@ -14,7 +14,11 @@ export interface RuleContext {
 
 const WITH_WATER = new Set<WearTest>(['wet-rub', 'water', 'wash']);
 
-/** How many of the hours it needs the coat gets: 1 is just dry (docs/HANDBOOK.md §5; thicker coats take longer). */
+/**
+ * How many of the hours it needs the coat gets: 1 is just dry (docs/HANDBOOK.md §5; thicker coats take longer).
+ *
+ * @example dryShare({ settings: { ...settings, coatMm: 0.3, dryHours: settings.medium.dryHours }, air: { tempC: 21, rh: 45 } }).toFixed(2); // => '1.00'
+ */
 export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number {
   const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
   return s.dryHours / need;
@@ -23,7 +27,11 @@ export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'a
 const fixedHours = (method: Method) =>
   method.steps.reduce((sum, step) => sum + (step.wait.kind === 'fixed' ? step.wait.min : 0), 0) / 60;
 
-/** Named facts of a context, for rules to test: words, numbers, yes or no. */
+/**
+ * Named facts of a context, for rules to test: words, numbers, yes or no.
+ *
+ * @example factsOf({ settings, method: methods[0], air, patchMm: 40, wear: [] }).usesWater; // => true
+ */
 export function factsOf(context: RuleContext) {
   const { settings: s, method, air, patchMm, wear } = context;
   const white = s.preparation.whitens;

@@ -16,21 +16,37 @@ export function holds(test: Test, facts: Facts): boolean {
   return Number(value) < test.below;
 }
 
-/** The rules that speak up about one patch, gravest first. */
+/**
+ * The rules that speak up about one patch, gravest first.
+ *
+ * @example rulesFor({ settings, method: methods[0], air, patchMm: 40, wear: [] }).every(rule => rule.severity !== 'stop'); // => true
+ */
 export function rulesFor(context: RuleContext, rules: readonly Rule[] = RULES): Rule[] {
   const facts = factsOf(context);
   return rules.filter(rule => holds(rule.when, facts));
 }
 
-/** Whether the maker may go against a rule: never where a person or a machine would be harmed. */
+/**
+ * Whether the maker may go against a rule: never where a person or a machine would be harmed.
+ *
+ * @example canOverride({ harms: 'person' }); // => false
+ */
 export const canOverride = (rule: Rule): boolean => rule.severity === 'stop' && !rule.harms;
 
-/** The stops that stand for one patch after the maker's overrides. */
+/**
+ * The stops that stand for one patch after the maker's overrides.
+ *
+ * @example stopsFor({ settings, method: methods[0], air, patchMm: 40, wear: [] }, []); // => []
+ */
 export const stopsFor = (context: RuleContext, overrides: readonly string[]): Rule[] =>
   rulesFor(context).filter(
     rule => rule.severity === 'stop' && !(canOverride(rule) && overrides.includes(rule.id)),
   );
 
-/** Rules about one choice, for showing where it is made. */
+/**
+ * Rules about one choice, for showing where it is made.
+ *
+ * @example rulesAbout('trim', { settings, method: methods[0], air, patchMm: 40, wear: [] }); // => []
+ */
 export const rulesAbout = (key: FactorKey, context: RuleContext): Rule[] =>
   rulesFor(context).filter(rule => rule.about.includes(key));

@@ -37,6 +37,8 @@ export const THOROUGH = { rounds: 250, seed: 7 };
 /**
  * Lays out what is left of a trial from `now` (ms) on for the hands and times of `working`. Fails with the window
  * that cannot be kept and what would make it fit.
+ *
+ * @example agendaOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).ok; // => true
  */
 export const agendaOf = (
   plan: TrialPlan,

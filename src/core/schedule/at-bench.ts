@@ -20,6 +20,8 @@ export interface AtBench {
 /**
  * The bench at a moment (ms): the agenda's first action that is not done, to be done when its time has come. Without
  * an agenda (nothing fits) what is most urgent.
+ *
+ * @example atBench(plan, records, undefined, start).action.kind; // => 'do'
  */
 export function atBench(
   plan: TrialPlan,
@@ -72,7 +74,11 @@ export function atBench(
   }
 }
 
-/** What other trials need hands for now: their pieces whose best moment has come, the soonest to close first. */
+/**
+ * What other trials need hands for now: their pieces whose best moment has come, the soonest to close first.
+ *
+ * @example dueElsewhere([{ plan, records }], plan.id, start); // => []
+ */
 export function dueElsewhere(
   trials: readonly Trialled[],
   here: string,

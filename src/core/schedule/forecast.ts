@@ -12,6 +12,8 @@ export interface Forecast {
 /**
  * Plays a trial forward from `start` (ms) with one pair of hands: does what {@link nextAction}
  * says, for as long as the step takes, and jumps over the waits. Records that exist already count.
+ *
+ * @example forecast(plan, [], start).endsAt > start; // => true
  */
 export function forecast(plan: TrialPlan, records: readonly TrialRecord[], start: number): Forecast {
   const bench = progressOf(plan, records);

@@ -27,6 +27,8 @@ export type Action =
  * anything else is begun (a coat must not skin over while another patch is coated); then what is
  * overdue or ready, the soonest to close first; then new work: marking before everything, after
  * that in the plan's randomised order.
+ *
+ * @example nextAction(progress, start).link.step.does; // => 'mark'
  */
 export function nextAction(bench: TrialProgress, now: number): Action {
   const open = bench.lines.flatMap(line => {

@@ -109,6 +109,8 @@ const problemOfNone = (working: Working, now: number): TrialProblem => ({
  * What is still to be done of a trial from `now` (ms) on: a job for every patch that is not finished or spoilt, its
  * windows from what really happened. Marking comes before everything. A patch whose window closed may come at any
  * time and has its best moment now. `hereUntil` (ms): the maker is there until then, whatever their sittings say.
+ *
+ * @example problemOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).late; // => []
  */
 export function problemOf(
   plan: TrialPlan,

@@ -39,6 +39,8 @@ const OVEN_HOLDS = 3;
 /**
  * How a maker works, with what they left open taken from their tools: the brush that is washed quickest, the largest
  * oven.
+ *
+ * @example workingWith({ sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, []).washMin; // => 2
  */
 export function workingWith(
   working: Working,
@@ -87,6 +89,8 @@ const DAYS_AHEAD = 120;
 /**
  * The stretches (ms) at which someone is there, from the day before `now` on, in the time of the place where this
  * runs: a sitting over a change of the clocks is an hour longer or shorter, one that ends before it begins goes past midnight.
+ *
+ * @example sittingsFrom([], start).length; // => 1
  */
 export function sittingsFrom(sittings: readonly Sitting[], now: number): Spans {
   if (!sittings.length) return ALWAYS;

@@ -18,7 +18,11 @@ const toLab = converter('lab65');
 type Linear = readonly [number, number, number];
 const inside = (v: number) => Math.min(1, Math.max(0, v));
 
-/** A colour written as CSS or hex (`#c9a87a`, `tan`, `rgb(201 168 122)`) as linear-light RGB, 0–1. */
+/**
+ * A colour written as CSS or hex (`#c9a87a`, `tan`, `rgb(201 168 122)`) as linear-light RGB, 0–1.
+ *
+ * @example colourFrom('#ffffff').value; // => [1, 1, 1]
+ */
 export function colourFrom(words: string): Outcome<[number, number, number]> {
   const parsed = parse(words.trim());
   if (!parsed)
@@ -27,7 +31,11 @@ export function colourFrom(words: string): Outcome<[number, number, number]> {
   return good([inside(r), inside(g), inside(b)]);
 }
 
-/** Linear-light RGB as `#rrggbb` for showing. */
+/**
+ * Linear-light RGB as `#rrggbb` for showing.
+ *
+ * @example hexOf([1, 0, 0]); // => '#ff0000'
+ */
 export function hexOf([r, g, b]: Linear): string {
   const c = toRgb({ mode: 'lrgb', r, g, b });
   const two = (v: number) =>
@@ -37,7 +45,11 @@ export function hexOf([r, g, b]: Linear): string {
   return `#${two(c.r)}${two(c.g)}${two(c.b)}`;
 }
 
-/** Linear-light RGB as CIE L*a*b* (D65). */
+/**
+ * Linear-light RGB as CIE L*a*b* (D65).
+ *
+ * @example Math.round(labOf([1, 1, 1]).l); // => 100
+ */
 export function labOf([r, g, b]: Linear): { l: number; a: number; b: number } {
   const lab = toLab({ mode: 'lrgb', r, g, b });
   return { l: lab.l, a: lab.a, b: lab.b };

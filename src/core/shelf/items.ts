@@ -5,7 +5,11 @@ import { ITEM, type Shelf, type ShelfItem, type ShelfKind } from './schema.ts';
 
 export const SHELF_KINDS = Object.keys(ITEM) as ShelfKind[];
 
-/** One item checked against its kind; the sentence names the field that is wrong in the user's words. */
+/**
+ * One item checked against its kind; the sentence names the field that is wrong in the user's words.
+ *
+ * @example checkItem('mediums', shelf.mediums[1]).ok; // => true
+ */
 export function checkItem<K extends ShelfKind>(kind: K, data: unknown): Outcome<Shelf[K][number]> {
   const parsed = v.safeParse(ITEM[kind], data);
   if (parsed.success) return good(parsed.output as Shelf[K][number]);
@@ -17,7 +21,11 @@ export function checkItem<K extends ShelfKind>(kind: K, data: unknown): Outcome<
   return bad('bad-item', `${field?.label ?? key}: ${say}`);
 }
 
-/** An id for a new item, made from its name and unlike all `taken` ones. */
+/**
+ * An id for a new item, made from its name and unlike all `taken` ones.
+ *
+ * @example itemId('Soft gel medium', []); // => 'soft-gel-medium'
+ */
 export function itemId(name: string, taken: readonly string[]): string {
   const slug =
     name
@@ -34,13 +42,21 @@ export function itemId(name: string, taken: readonly string[]): string {
   return `${slug}-${n}`;
 }
 
-/** A copy of an item under a new id and a name that says so. */
+/**
+ * A copy of an item under a new id and a name that says so.
+ *
+ * @example copyOf(shelf.tools[0], []).name === shelf.tools[0].name; // => false
+ */
 export function copyOf<T extends ShelfItem>(item: T, taken: readonly string[]): T {
   const name = `${item.name} (copy)`.slice(0, 80);
   return { ...item, id: itemId(name, taken), name };
 }
 
-/** Items whose name, note, kind or batch hold every word of `query`, in any order and case. */
+/**
+ * Items whose name, note, kind or batch hold every word of `query`, in any order and case.
+ *
+ * @example search(shelf.mediums, 'soft gel').length > 0; // => true
+ */
 export function search<T extends ShelfItem>(items: readonly T[], query: string): T[] {
   const words = query.toLowerCase().split(/\s+/).filter(Boolean);
   if (!words.length) return [...items];

@@ -183,6 +183,10 @@ export const TOOLS = {
   heaters: ['iron', 'heat gun'],
 } as const satisfies Record<string, readonly ToolKind[]>;
 
-/** Whether a kind belongs to a group; nothing belongs to none. */
+/**
+ * Whether a kind belongs to a group; nothing belongs to none.
+ *
+ * @example isOne(MEDIUMS.waxes, 'wax'); // => true
+ */
 export const isOne = (group: readonly string[], kind: string | undefined): boolean =>
   kind !== undefined && group.includes(kind);

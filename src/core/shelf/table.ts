@@ -4,7 +4,11 @@ import { SHELF_FIELDS, SHELF_NAMES, type ShelfField } from './fields.ts';
 import { checkItem, itemId } from './items.ts';
 import type { Shelf, ShelfKind } from './schema.ts';
 
-/** The items of one kind as CSV: a column for every field, `id` first. */
+/**
+ * The items of one kind as CSV: a column for every field, `id` first.
+ *
+ * @example shelfCsv('tools', []).split(',')[0]; // => 'id'
+ */
 export function shelfCsv<K extends ShelfKind>(kind: K, items: readonly Shelf[K][number][]): string {
   const fields = SHELF_FIELDS[kind];
   const columns = ['id', ...fields.map(f => f.key)];

@@ -38,7 +38,11 @@ interface Piece {
   readonly chance: Chance;
 }
 
-/** How dry the film was when it was wetted: 1 is just dry enough. */
+/**
+ * How dry the film was when it was wetted: 1 is just dry enough.
+ *
+ * @example dryness({ settings, air, driedHours: 1000 }) > 0.99; // => true
+ */
 export function dryness(h: PatchHistory): number {
   const { settings, air } = h;
   const thirst = settings.substrate.thirst * settings.preparation.thirstTimes;

@@ -10,7 +10,11 @@ const AT_PREPARATION: Partial<Record<PatchSettings['preparation']['kind'], reado
   'wash and iron': ['hot-tools'],
 };
 
-/** What can hurt at this step with these materials: the step's own cautions and those of what is used at it. */
+/**
+ * What can hurt at this step with these materials: the step's own cautions and those of what is used at it.
+ *
+ * @example cautionsAt(methods[0].steps[2], { ...settings, medium: { ...settings.medium, flammable: true } }); // => ['wet-coats', 'solvent']
+ */
 export function cautionsAt(step: Step, settings: PatchSettings): CautionId[] {
   const more: CautionId[] = [];
   if (step.onlyIfPrepared) more.push(...(AT_PREPARATION[settings.preparation.kind] ?? []));

@@ -15,7 +15,11 @@ export interface Link {
   readonly round: number;
 }
 
-/** The steps a patch with these settings goes through once, in order, with the words that fit its choices. */
+/**
+ * The steps a patch with these settings goes through once, in order, with the words that fit its choices.
+ *
+ * @example stepsFor({ ...plan, wear: ['bend'] }, settings).at(-2).does; // => 'wear'
+ */
 export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
   const fits = (when: Partial<Record<OptionKey, string[]>> = {}) =>
     Object.entries(when).every(([option, ids]) => ids.includes(settings[option as OptionKey]));
@@ -33,7 +37,11 @@ export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
   return [...steps, ...wearSteps(plan.wear)];
 }
 
-/** Every step of a patch in order; the steps of a rubbing round come again for each round, the finish for each of its coats. */
+/**
+ * Every step of a patch in order; the steps of a rubbing round come again for each round, the finish for each of its coats.
+ *
+ * @example chainOf(plan, patch).map(link => link.step.does).slice(0, 4); // => ['mark', 'coat', 'place', 'wet']
+ */
 export function chainOf(plan: TrialPlan, patch: Patch): Link[] {
   const settings = settingsOf(plan, patch);
   const once = plan.used.method.options.removal.find(o => o.id === settings.removal)?.once;
@@ -55,7 +63,11 @@ export function chainOf(plan: TrialPlan, patch: Patch): Link[] {
   ];
 }
 
-/** Which time a step comes that comes several times, as `round 2 of 3` or `coat 1 of 4`; nothing where it comes once. */
+/**
+ * Which time a step comes that comes several times, as `round 2 of 3` or `coat 1 of 4`; nothing where it comes once.
+ *
+ * @example whichTime(chainOf(plan, patch), chainOf(plan, patch)[0]); // => undefined
+ */
 export function whichTime(chain: readonly Link[], link: Link): string | undefined {
   const count = chain.filter(l => l.step.id === link.step.id).length;
   if (count < 2) return undefined;

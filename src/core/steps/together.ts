@@ -8,6 +8,8 @@ const FURTHER = 0.25;
  * Which patches have their ground prepared in one go, by code: all of a board where the preparation is the same for
  * all, all of a strip where it is given to strips. A preparation that is varied from place to place is done place by
  * place, so that two places of one kind do not share a mishap; so is a piece that stands alone.
+ *
+ * @example preparedTogether(plan).size; // => 12
  */
 export function preparedTogether(plan: TrialPlan): ReadonlyMap<string, readonly string[]> {
   const byStrip = plan.design.stripKey === 'preparation';
@@ -29,7 +31,11 @@ interface Handled {
   readonly preparedWith: readonly string[];
 }
 
-/** Minutes of hands that a step takes of one patch: a preparation and a coat of a finish what the shelf says of them, of what is done in one go its share. */
+/**
+ * Minutes of hands that a step takes of one patch: a preparation and a coat of a finish what the shelf says of them, of what is done in one go its share.
+ *
+ * @example handsOnMin({ handsOnMin: 4 }, { settings, preparedWith: [] }); // => 4
+ */
 export function handsOnMin(step: Step, { settings, preparedWith }: Handled): number {
   if (step.onlyIfFinished) return settings.finish?.minutes || step.handsOnMin;
   if (!step.onlyIfPrepared) return step.handsOnMin;

@@ -5,6 +5,8 @@ import { type Air, dryingFactor } from '../units/index.ts';
 /**
  * Minutes until a coat turns tacky: the medium's open time on a closed ground, longer for a thicker
  * coat, shorter on a thirsty ground and in dry warm air (docs/HANDBOOK.md §3, method 1, and §5).
+ *
+ * @example openMinutes(settings, air) < openMinutes({ ...settings, coatMm: 0.6 }, air); // => true
  */
 export function openMinutes(settings: PatchSettings, air: Air): number {
   const thirst = Math.min(1, settings.substrate.thirst * settings.preparation.thirstTimes);
@@ -15,23 +17,39 @@ export function openMinutes(settings: PatchSettings, air: Air): number {
 /** A wait shorter than this is stood through with the next thing in the hand; a longer one is left alone. Minutes. */
 const SHORT_MIN = 20;
 
-/** Whether hands stay with a wait of so many minutes: under twenty. The one line between short and long waits. */
+/**
+ * Whether hands stay with a wait of so many minutes: under twenty. The one line between short and long waits.
+ *
+ * @example [19.9, 20].map(isShortWait); // => [true, false]
+ */
 export const isShortWait = (minutes: number): boolean => minutes < SHORT_MIN;
 
-/** Whether a window (ms) is so short that hands stay with it. */
+/**
+ * Whether a window (ms) is so short that hands stay with it.
+ *
+ * @example isShortWindow({ opens: 0, closes: 20 * 60_000 }); // => false
+ */
 export const isShortWindow = (w: { readonly opens: number; readonly closes: number }): boolean =>
   isShortWait((w.closes - w.opens) / 60_000);
 
 /** A window this many times as long as its best wait, with no harm known of its end, has no best moment but only an earliest. */
 const NO_HURRY = 4;
 
-/** Whether coming later than the best moment, but within the window, does no harm: paint that has dried stays dry. */
+/**
+ * Whether coming later than the best moment, but within the window, does no harm: paint that has dried stays dry.
+ *
+ * @example laterIsFine(methods[0].steps[0]); // => false
+ */
 export function laterIsFine({ wait, tooLate }: Step): boolean {
   if (wait.kind === 'preparation' || wait.kind === 'finish') return true;
   return wait.kind === 'fixed' && !tooLate && wait.max >= NO_HURRY * wait.aim;
 }
 
-/** The wait after a step as minutes from its end, or nothing when the next step may follow at any time. */
+/**
+ * The wait after a step as minutes from its end, or nothing when the next step may follow at any time.
+ *
+ * @example waitAfter(methods[0].steps[5], settings, air); // => { kind: 'fixed', min: 20, aim: 45, max: 1440 }
+ */
 export function waitAfter(step: Step, settings: PatchSettings, air: Air, plannedMin?: number) {
   switch (step.wait.kind) {
     case 'none':

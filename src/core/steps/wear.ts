@@ -45,7 +45,11 @@ export const WEAR: Record<WearTest, WearTestKind> = {
   },
 };
 
-/** Two steps for each wear test: wear it, then look at it through the reading card as before. */
+/**
+ * Two steps for each wear test: wear it, then look at it through the reading card as before.
+ *
+ * @example wearSteps(['tape']).map(step => step.does); // => ['wear', 'look']
+ */
 export const wearSteps = (tests: readonly WearTest[]): Step[] =>
   tests.flatMap((id): Step[] => [
     {

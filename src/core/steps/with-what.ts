@@ -9,7 +9,11 @@ export interface WithWhat {
   readonly coatMm?: number;
 }
 
-/** What is taken up at a step of a patch: its preparation, medium, print, tool or finish; nothing where hands are enough. */
+/**
+ * What is taken up at a step of a patch: its preparation, medium, print, tool or finish; nothing where hands are enough.
+ *
+ * @example withWhat(methods[0].steps[5], { ...settings, rubTool: undefined }); // => undefined
+ */
 export function withWhat(step: Step, s: PatchSettings): WithWhat | undefined {
   if (step.onlyIfPrepared) return { name: s.preparation.name };
   if (step.onlyIfFinished) return s.finish && { name: s.finish.name };

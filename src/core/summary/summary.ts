@@ -35,7 +35,11 @@ export const TrialSummary = v.object({
 });
 export type TrialSummary = v.InferOutput<typeof TrialSummary>;
 
-/** The summary of a trial as it stands. */
+/**
+ * The summary of a trial as it stands.
+ *
+ * @example summaryOf({ plan, records }).standing; // => 'under way'
+ */
 export function summaryOf({ plan, records }: Trialled): TrialSummary {
   const { id, code, name, question, method, createdAt } = plan;
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;

@@ -55,6 +55,8 @@ export const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromOne, 2: 
 /**
  * Brings stored or imported data up to the current schema version, one step at a time.
  * Fails with a sentence when the version is missing, newer than this program, or has no path.
+ *
+ * @example migrate({ schema: 99 }).problem.code; // => 'newer'
  */
 export function migrate(
   data: unknown,

@@ -130,11 +130,23 @@ export const TrialRecord = v.variant('kind', SCHEMAS) as unknown as v.GenericSch
 
 const aboutOf = (record: TrialRecord) => RECORD_KINDS[record.kind] as unknown as About<TrialRecord>;
 
-/** What a record says, in a cell of a table. */
+/**
+ * What a record says, in a cell of a table.
+ *
+ * @example recordWords(records[0]); // => 'mark round 1'
+ */
 export const recordWords = (record: TrialRecord): string => aboutOf(record).says(record);
 
-/** What undo at the bench calls a record; nothing where undo passes it over. */
+/**
+ * What undo at the bench calls a record; nothing where undo passes it over.
+ *
+ * @example undoWords(records[0]); // => 'mark'
+ */
 export const undoWords = (record: TrialRecord): string | undefined => aboutOf(record).undo?.(record);
 
-/** The photos that a record names. */
+/**
+ * The photos that a record names.
+ *
+ * @example photosNamed(records[1]); // => ['p1']
+ */
 export const photosNamed = (record: TrialRecord): readonly string[] => aboutOf(record).photos?.(record) ?? [];

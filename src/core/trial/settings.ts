@@ -35,7 +35,11 @@ const found = <T extends { id: string }>(items: readonly T[], id: string): T => 
 
 type Chosen = Record<FactorKey, LevelValue>;
 
-/** The plan's usual choices, replaced by those of `levels` (indices per factor; empty for a control). */
+/**
+ * The plan's usual choices, replaced by those of `levels` (indices per factor; empty for a control).
+ *
+ * @example chosenOf(plan, [1, 1]).dryHours; // => 20
+ */
 export function chosenOf(plan: Pick<TrialPlan, 'usual' | 'factors'>, levels: readonly number[]): Chosen {
   const chosen: Chosen = { ...plan.usual };
   plan.factors.forEach((factor, i) => {
@@ -44,7 +48,11 @@ export function chosenOf(plan: Pick<TrialPlan, 'usual' | 'factors'>, levels: rea
   return chosen;
 }
 
-/** Chosen ids and numbers with their items looked up in `used`; throws when one is not there. */
+/**
+ * Chosen ids and numbers with their items looked up in `used`; throws when one is not there.
+ *
+ * @example lookUp(plan.used, plan.usual).medium.id === plan.usual.medium; // => true
+ */
 export function lookUp(used: TrialPlan['used'], chosen: Chosen): PatchSettings {
   return {
     printer: found(used.printers, String(chosen.printer)),
@@ -66,14 +74,26 @@ export function lookUp(used: TrialPlan['used'], chosen: Chosen): PatchSettings {
   };
 }
 
-/** The settings of a patch: the plan's usual choice, replaced by the patch's level of every factor. */
+/**
+ * The settings of a patch: the plan's usual choice, replaced by the patch's level of every factor.
+ *
+ * @example settingsOf(plan, patch).coatMm; // => 0.4
+ */
 export const settingsOf = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): PatchSettings =>
   lookUp(plan.used, chosenOf(plan, patch.levels));
 
-/** The names a plan's levels are looked up in: its own copies of shelf items and of the method's choices. */
+/**
+ * The names a plan's levels are looked up in: its own copies of shelf items and of the method's choices.
+ *
+ * @example namesOf(plan).options === plan.used.method.options; // => true
+ */
 export const namesOf = (plan: TrialPlan) => ({ ...plan.used, options: plan.used.method.options });
 
-/** Level names of a patch in factor order; a control has but one. */
+/**
+ * Level names of a patch in factor order; a control has but one.
+ *
+ * @example levelNames(plan, { levels: [] }); // => ['Your usual way']
+ */
 export const levelNames = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): string[] =>
   patch.levels.length
     ? plan.factors.map((factor, i) => levelName(namesOf(plan), factor.key, factor.levels[patch.levels[i]]))
@@ -81,9 +101,17 @@ export const levelNames = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): strin
 
 export const FACTOR_LETTERS = 'ABCDEFGH';
 
-/** Short marks for drawing on a small patch: `A1`, `B2` — factor letter and level number; a control is `usual`. */
+/**
+ * Short marks for drawing on a small patch: `A1`, `B2` — factor letter and level number; a control is `usual`.
+ *
+ * @example levelMarks({ levels: [0, 1] }); // => ['A1', 'B2']
+ */
 export const levelMarks = (patch: Pick<Patch, 'levels'>): string[] =>
   patch.levels.length ? patch.levels.map((level, i) => `${FACTOR_LETTERS[i]}${level + 1}`) : ['usual'];
 
-/** The shelf ids that a factor's levels name, or none for numbers and the method's own choices. */
+/**
+ * The shelf ids that a factor's levels name, or none for numbers and the method's own choices.
+ *
+ * @example isItemFactor('medium'); // => true
+ */
 export const isItemFactor = (key: FactorKey) => FACTORS[key].levels === 'items';

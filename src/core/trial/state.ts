@@ -2,7 +2,11 @@ import type { Air } from '../units/index.ts';
 import { type RecordOf, type TrialRecord, undoWords } from './record-kinds.ts';
 import type { TrialPlan } from './schema.ts';
 
-/** Records that still stand: in order of time, without the undone ones and without the undos. */
+/**
+ * Records that still stand: in order of time, without the undone ones and without the undos.
+ *
+ * @example standing([{ ...records[0] }, { id: 'u', at: records[0].at, kind: 'undo', patch: null, of: 'm1' }]); // => []
+ */
 export function standing(records: readonly TrialRecord[]): TrialRecord[] {
   const undone = new Set(records.flatMap(r => (r.kind === 'undo' ? [r.of] : [])));
   return records
@@ -10,24 +14,40 @@ export function standing(records: readonly TrialRecord[]): TrialRecord[] {
     .sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));
 }
 
-/** The last record that can be undone, or nothing. */
+/**
+ * The last record that can be undone, or nothing.
+ *
+ * @example lastUndoable(records).id; // => 'm1'
+ */
 export const lastUndoable = (records: readonly TrialRecord[]): TrialRecord | undefined =>
   standing(records)
     .filter(r => undoWords(r) !== undefined)
     .at(-1);
 
-/** The air that was noted last, or the plan's. */
+/**
+ * The air that was noted last, or the plan's.
+ *
+ * @example airOf(plan, records) === plan.air; // => true
+ */
 export const airOf = (plan: TrialPlan, records: readonly TrialRecord[]): Air =>
   (standing(records).findLast(r => r.kind === 'air') as RecordOf<'air'> | undefined)?.air ?? plan.air;
 
-/** Standing records of one kind about one patch, oldest first. */
+/**
+ * Standing records of one kind about one patch, oldest first.
+ *
+ * @example about(records, patch.code, 'photo').length; // => 1
+ */
 export const about = <K extends TrialRecord['kind']>(
   records: readonly TrialRecord[],
   patch: string,
   kind: K,
 ): RecordOf<K>[] => standing(records).filter((r): r is RecordOf<K> => r.kind === kind && r.patch === patch);
 
-/** A patch's reading that counts: the last one from a dry photo, else the last one of all. */
+/**
+ * A patch's reading that counts: the last one from a dry photo, else the last one of all.
+ *
+ * @example readingOf(records, patch.code).reading.reading.landed; // => 80
+ */
 export function readingOf(
   records: readonly TrialRecord[],
   patch: string,
@@ -40,10 +60,18 @@ export function readingOf(
   return pairs.findLast(p => p.photo.stage === 'dry') ?? pairs.at(-1);
 }
 
-/** A patch's verdict that counts: the last one. */
+/**
+ * A patch's verdict that counts: the last one.
+ *
+ * @example verdictOf(records, patch.code); // => undefined
+ */
 export const verdictOf = (records: readonly TrialRecord[], patch: string): RecordOf<'verdict'> | undefined =>
   about(records, patch, 'verdict').at(-1);
 
-/** Whether the person wrote the patch off. */
+/**
+ * Whether the person wrote the patch off.
+ *
+ * @example isSpoilt(records, patch.code); // => false
+ */
 export const isSpoilt = (records: readonly TrialRecord[], patch: string): boolean =>
   about(records, patch, 'spoilt').length > 0;

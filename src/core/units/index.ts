@@ -17,21 +17,37 @@ const number = (value: number, digits: number, locale?: string) =>
     value,
   );
 
-/** A length given in mm, as `40 mm` or `1.57 in`. */
+/**
+ * A length given in mm, as `40 mm` or `1.57 in`.
+ *
+ * @example length(25.4, 'imperial', 'en-GB'); // => '1.00 in'
+ */
 export const length = (mm: number, system: System, locale?: string): string =>
   system === 'metric' ? `${number(mm, mm % 1 ? 1 : 0, locale)} mm` : `${number(mm / 25.4, 2, locale)} in`;
 
-/** The thickness of a coat given in mm, fine enough to tell coats apart: `0.25 mm` or `0.010 in`. */
+/**
+ * The thickness of a coat given in mm, fine enough to tell coats apart: `0.25 mm` or `0.010 in`.
+ *
+ * @example thickness(0.4, 'metric', 'en-GB'); // => '0.4 mm'
+ */
 export const thickness = (mm: number, system: System, locale?: string): string =>
   system === 'metric'
     ? `${new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }).format(mm)} mm`
     : `${number(mm / 25.4, 3, locale)} in`;
 
-/** A temperature given in °C. */
+/**
+ * A temperature given in °C.
+ *
+ * @example temperature(21, 'imperial', 'en-GB'); // => '70 °F'
+ */
 export const temperature = (celsius: number, system: System, locale?: string): string =>
   system === 'metric' ? `${number(celsius, 0, locale)} °C` : `${number(celsius * 1.8 + 32, 0, locale)} °F`;
 
-/** A volume given in mL; US fluid ounces (29.5735 mL). */
+/**
+ * A volume given in mL; US fluid ounces (29.5735 mL).
+ *
+ * @example volume(30, 'metric', 'en-GB'); // => '30 mL'
+ */
 export const volume = (ml: number, system: System, locale?: string): string =>
   system === 'metric'
     ? `${number(ml, ml < 10 ? 1 : 0, locale)} mL`
@@ -51,7 +67,11 @@ const TO_IMPERIAL: Record<string, (v: number) => readonly [value: number, places
   '°C': v => [v * 1.8 + 32, 0, '°F'],
 };
 
-/** A text with every measure in it (`60 × 40 mm`, `1–2 mm`, `4.1 dm²`, `15 mL`, `21 °C`) in the maker's own. */
+/**
+ * A text with every measure in it (`60 × 40 mm`, `1–2 mm`, `4.1 dm²`, `15 mL`, `21 °C`) in the maker's own.
+ *
+ * @example measured('within 3 mm', 'metric', 'en-GB'); // => 'within 3 mm'
+ */
 export function measured(text: string, system: System, locale?: string): string {
   if (system === 'metric') return text;
   return text.replace(MEASURE, (_, first: string, between = '', second: string | undefined, unit: string) => {
@@ -66,7 +86,11 @@ export function measured(text: string, system: System, locale?: string): string 
   });
 }
 
-/** A time span given in minutes, in the unit a maker would say: `45 s`, `12 min`, `6 h`, `2 days`. */
+/**
+ * A time span given in minutes, in the unit a maker would say: `45 s`, `12 min`, `6 h`, `2 days`.
+ *
+ * @example span(90); // => '1.5 h'
+ */
 export function span(minutes: number): string {
   const m = Math.abs(minutes);
   if (m < 1.5) return `${Math.round(m * 60)} s`;
@@ -79,7 +103,11 @@ export function span(minutes: number): string {
   return `${days < 10 && Math.abs(days - Math.round(days)) > 0.05 ? days.toFixed(1) : Math.round(days)} days`;
 }
 
-/** A clock face from milliseconds: `4:05`, `1:02:09`; negative spans keep their sign. */
+/**
+ * A clock face from milliseconds: `4:05`, `1:02:09`; negative spans keep their sign.
+ *
+ * @example clock(65_000); // => '1:05'
+ */
 export function clock(ms: number): string {
   const total = Math.round(Math.abs(ms) / 1000);
   const s = total % 60;
