@@ -15,7 +15,7 @@ export default {
   timeoutMS: 20_000,
   timeoutFactor: 2,
   disableTypeChecks: false,
-  reporters: ['clear-text', 'json'],
+  reporters: ['progress-append-only', 'clear-text', 'json'],
   clearTextReporter: { allowColor: false, reportTests: false, logTests: false },
   jsonReporter: { fileName: `test-results/mutation-${what.replace(/\W/g, '-')}.json` },
   tempDirName: 'test-results/stryker',

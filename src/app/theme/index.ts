@@ -11,6 +11,10 @@ const config = defineConfig({
       textarea: { variants: { variant: { outline: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
     },
     slotRecipes: {
+      numberInput: {
+        slots: ['root', 'control', 'input', 'incrementTrigger', 'decrementTrigger'],
+        variants: { variant: { outline: { input: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
+      },
       nativeSelect: {
         slots: ['root', 'field', 'indicator'],
         variants: { variant: { outline: { field: { borderColor: 'border.emphasized', bg: 'bg.panel' } } } },
