@@ -17,25 +17,32 @@ export interface StoredRecords {
 
 const keyOf = (trial: string, number: number) => `${trial}/${number}`;
 
+/** The first entries of a trial once more in one value: they never change, so it is never wrong, only short. */
+interface Fold {
+  readonly upTo: number;
+  readonly entries: readonly LogEntry[];
+}
+
 /** How many entries are asked for at once; doubled while there are more. */
 const FIRST = 16;
 const MOST = 256;
+/** When so many entries had to be asked for one by one, they are folded. */
+const FOLD_FROM = 48;
 
 /**
  * The records of trials as numbered entries of each: reading one trial asks for its own keys and no other's. Whoever
  * appends has to hold the trial's turn.
  */
-export function logOf(store: Keyed) {
+export function logOf(store: Keyed, folds: Keyed) {
   /** The number after the last known entry of a trial; another tab may have gone on since. */
   const ends = new Map<string, number>();
 
   const entries = async (trial: string): Promise<LogEntry[]> => {
-    const found: LogEntry[] = [];
-    for (
-      let from = 0, count = Math.max(FIRST, (ends.get(trial) ?? 0) + 1);
-      ;
-      from += count, count = Math.min(MOST, count * 2)
-    ) {
+    const fold = await folds.getItem<Fold>(trial);
+    const found: LogEntry[] = isFold(fold) ? [...fold.entries] : [];
+    const folded = found.length;
+    for (let count = FIRST; ; count = Math.min(MOST, count * 2)) {
+      const from = found.length;
       const batch = await Promise.all(
         Array.from({ length: count }, (_, i) => store.getItem<LogEntry>(keyOf(trial, from + i))),
       );
@@ -44,15 +51,26 @@ export function logOf(store: Keyed) {
       if (end >= 0) break;
     }
     ends.set(trial, found.length);
+    if (found.length - folded >= FOLD_FROM)
+      // Only to be quicker the next time: where there is no room for it, nothing is lost.
+      await folds.setItem<Fold>(trial, { upTo: found.length, entries: found }).catch(() => undefined);
     return found;
   };
 
   return {
     entries,
-    /** Writes one entry after the last. */
-    async append(trial: string, entry: LogEntry): Promise<void> {
+    /** The number the next entry will probably have, and whether that is still free. */
+    async next(trial: string): Promise<number> {
       let number = ends.get(trial) ?? (await entries(trial)).length;
       while ((await store.getItem(keyOf(trial, number))) !== null) number++;
+      return number;
+    },
+    /** Whether nothing came after the first so many entries: one question, answered with nothing. */
+    endsAt: async (trial: string, count: number): Promise<boolean> =>
+      (await store.getItem(keyOf(trial, count))) === null,
+    /** Writes one entry under a number that {@link next} gave, or after the last. */
+    async append(trial: string, entry: LogEntry, at?: number): Promise<void> {
+      const number = at ?? (await this.next(trial));
       await store.setItem(keyOf(trial, number), entry);
       ends.set(trial, number + 1);
     },
@@ -61,8 +79,9 @@ export function logOf(store: Keyed) {
       (await entries(trial)).some(e => e?.work === work),
     /** Takes a trial's entries away, the last first, so that what is left is whole when this is broken off. */
     async remove(trial: string): Promise<void> {
-      for (let number = (await entries(trial)).length - 1; number >= 0; number--)
-        await store.removeItem(keyOf(trial, number));
+      const count = (await entries(trial)).length;
+      await folds.removeItem(trial);
+      for (let number = count - 1; number >= 0; number--) await store.removeItem(keyOf(trial, number));
       ends.delete(trial);
     },
     /** The records of a trial in order of time, each once, and what cannot be read. */
@@ -71,6 +90,9 @@ export function logOf(store: Keyed) {
   };
 }
 export type Log = ReturnType<typeof logOf>;
+
+const isFold = (fold: Fold | null): fold is Fold =>
+  Array.isArray(fold?.entries) && fold.entries.length === fold.upTo;
 
 /** The records of entries in order of time, each once, and what cannot be read. */
 export function recordsIn(entries: readonly LogEntry[]): StoredRecords {

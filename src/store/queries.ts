@@ -1,5 +1,5 @@
-import { QueryClient, useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { QueryClient, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Picture } from '../core/artwork/index.ts';
 import type { TrialBundle } from '../core/bundle/index.ts';
 import { freshId } from '../core/codes/index.ts';
@@ -19,7 +19,6 @@ import { openWorkshop, type Workshop } from './workshop.ts';
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: { staleTime: Number.POSITIVE_INFINITY, retry: false, networkMode: 'always' },
-    mutations: { networkMode: 'always' },
   },
 });
 
@@ -158,12 +157,6 @@ export const asRecord = (draft: RecordDraft): TrialRecord =>
     at: draft.at ?? new Date(presentMs()).toISOString(),
   }) as TrialRecord;
 
-interface Appending {
-  readonly drafts: readonly RecordDraft[];
-  /** Photos that the records name. */
-  readonly files?: Files;
-}
-
 /** Kinds of records that change what lists and other trials know of a trial. */
 const CHANGES_SUMMARY: readonly TrialRecord['kind'][] = [
   'ready',
@@ -174,11 +167,14 @@ const CHANGES_SUMMARY: readonly TrialRecord['kind'][] = [
   'spoilt',
 ];
 
-/** Appends records in one go; the screen moves on only when they are written. */
+/**
+ * Appends records in one go, with photos they name; resolved when all of it is written, and only then do views change.
+ * Rejects with a StorageError where it is not.
+ */
 export function useAppend(name: WorkshopName, trial: string) {
   const client = useQueryClient();
-  return useMutation({
-    mutationFn: async ({ drafts, files }: Appending) => {
+  return useCallback(
+    async (drafts: readonly RecordDraft[], files?: Files): Promise<void> => {
       // What is here already is read first: an answer onto records that are not loaded yet would hide them.
       const { records: before } = await client.ensureQueryData(recordsQuery(name, trial));
       // A clock that was set back while this was closed must not write before what is written.
@@ -186,22 +182,19 @@ export function useAppend(name: WorkshopName, trial: string) {
       const records = drafts.map(asRecord);
       await workshopOf(name).append(trial, records, files);
       tellOtherTabs(name, trial);
-      return records;
-    },
-    onSuccess: async records => {
-      const had = client.getQueryData<StoredRecords>(keys.records(name, trial))?.records ?? [];
       client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({
         damaged: old?.damaged ?? [],
         records: withAdded(old?.records ?? [], records),
       }));
-      const isNews = !hasBegun(had) || records.some(r => CHANGES_SUMMARY.includes(r.kind));
-      await client.invalidateQueries({
+      const isNews = !hasBegun(before) || records.some(r => CHANGES_SUMMARY.includes(r.kind));
+      void client.invalidateQueries({
         queryKey: keys.overview(name),
         // A press at the bench does not look through the workshop; the next list that is opened does.
         refetchType: isNews ? 'active' : 'none',
       });
     },
-  });
+    [client, name, trial],
+  );
 }
 
 const withAdded = (old: readonly TrialRecord[], added: readonly TrialRecord[]) => {

@@ -6,13 +6,15 @@ export type WorkshopName = 'mine' | 'demo';
 
 /**
  * What is kept where (docs/FORMATS.md, “In the browser”):
- * `plans` by trial · `log` by trial and number, one entry for what was recorded in one go · `maps` by trial and
+ * `plans` by trial · `log` by trial and number, one entry for what was recorded in one go · `folds` by trial: many old
+ * entries once more in one, to be read quickly · `maps` by trial and
  * record · `photos` by trial and photo · `summaries` by trial, made anew when they do not fit · `journal`: work on
  * several keys that is under way · `records`: where versions before this one kept them.
  */
 export const STORES = [
   'plans',
   'log',
+  'folds',
   'maps',
   'photos',
   'summaries',

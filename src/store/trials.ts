@@ -36,6 +36,8 @@ export interface Overview {
 
 interface KeptSummary {
   readonly summary: unknown;
+  /** How many entries the log had: with one more it does not fit any longer. */
+  readonly entries: number;
   readonly removedAt?: string;
 }
 
@@ -47,7 +49,7 @@ export type Files = ReadonlyMap<string, Blob>;
 
 /** The trials of a workshop: plans, records, maps and photos. */
 export function trialsOf(stores: Stores, locks: Locks, journal: Journal, workshop: string) {
-  const log = logOf(stores.log);
+  const log = logOf(stores.log, stores.folds);
   const inTurn = <T>(trial: string, work: () => Promise<T>) =>
     locks.inTurn(`wet-test ${workshop} trial ${trial}`, work);
 
@@ -74,9 +76,10 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     if (!parsed.ok) return { id: trial, name: nameIn(kept), why: parsed.problem.say };
     const removed = kept.removedAt ? { removedAt: kept.removedAt } : {};
     try {
-      const { records } = await log.records(trial);
-      const summary = summaryOf({ plan: parsed.value, records });
-      await stores.summaries.setItem<KeptSummary>(trial, { summary, ...removed });
+      const entries = await log.entries(trial);
+      const summary = summaryOf({ plan: parsed.value, records: recordsIn(entries).records });
+      const kept: KeptSummary = { summary, entries: entries.length, ...removed };
+      await stores.summaries.setItem(trial, kept);
       return { summary, ...removed };
     } catch (error) {
       if (error instanceof StorageError) throw error;
@@ -90,15 +93,23 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
 
   const overview = async (tell: Progress = () => {}): Promise<Overview> => {
     const known = new Map<string, ListedTrial>();
+    const ends: { trial: string; entries: number }[] = [];
     await stores.summaries.iterate<KeptSummary>((kept, trial) => {
       if ((kept?.summary as { version?: unknown } | undefined)?.version !== SUMMARY_VERSION) return;
       const summary = v.safeParse(TrialSummary, kept.summary);
-      if (summary.success && summary.output.id === trial)
-        known.set(trial, {
-          summary: summary.output,
-          ...(kept.removedAt ? { removedAt: kept.removedAt } : {}),
-        });
+      if (!summary.success || summary.output.id !== trial || !Number.isInteger(kept.entries)) return;
+      ends.push({ trial, entries: kept.entries });
+      known.set(trial, {
+        summary: summary.output,
+        ...(kept.removedAt ? { removedAt: kept.removedAt } : {}),
+      });
     });
+    // A record that came after a summary was made tells by its number.
+    await Promise.all(
+      ends.map(async ({ trial, entries }) => {
+        if (!(await log.endsAt(trial, entries))) known.delete(trial);
+      }),
+    );
     const ids = await stores.plans.keys();
     const trials: ListedTrial[] = [];
     const damaged: DamagedTrial[] = [];
@@ -133,10 +144,10 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
   /** Adds records, with the photos they name; resolved only when all of it is written. */
   const append = (trial: string, records: readonly TrialRecord[], files: Files = new Map()): Promise<void> =>
     inTurn(trial, async () => {
-      if (!(await rawPlan(trial))) throw gone();
       const { light, maps } = withoutMaps(records);
-      await stores.summaries.removeItem(trial);
-      if (!files.size && !maps.size) return log.append(trial, { records: light });
+      const [kept, number] = await Promise.all([rawPlan(trial), log.next(trial)]);
+      if (!kept) throw gone();
+      if (!files.size && !maps.size) return log.append(trial, { records: light }, number);
       const intent: Intent = { work: 'append', trial, keys: keysOf(trial, files, maps) };
       await journal.during(intent, async work => {
         await writeFiles(trial, files, maps);

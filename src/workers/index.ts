@@ -74,7 +74,7 @@ export const planInWorker = (
   signal: AbortSignal,
 ): Promise<Outcome<TrialPlan>> => planner.run(async (api, word) => api.plan(job, word), { tell, signal });
 
-/** Lays out the work of a trial thoroughly. Aborting rejects with Cancelled. */
+/** Lays out the work of trials. Aborting rejects with Cancelled. */
 export const agendaInWorker = (
   job: AgendaJob,
   tell: Progress,

@@ -1,8 +1,8 @@
 import type { PlanRequest } from '../core/design/index.ts';
 import type { Method } from '../core/methods/index.ts';
+import type { Trialled } from '../core/progress/index.ts';
 import type { Working } from '../core/schedule/index.ts';
 import type { Shelf } from '../core/shelf/index.ts';
-import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 
 /** What a plan is made from, and the seed of its names. */
 export interface PlanJob {
@@ -13,10 +13,11 @@ export interface PlanJob {
   readonly identity: number;
 }
 
-/** What the work of a trial is laid out from. */
+/** What the work of trials is laid out from. */
 export interface AgendaJob {
-  readonly plan: TrialPlan;
-  readonly records: readonly TrialRecord[];
+  readonly trials: readonly Trialled[];
+  /** Searched long for a better one. */
+  readonly thorough: boolean;
   readonly working: Working;
   readonly now: number;
 }

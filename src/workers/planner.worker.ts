@@ -2,7 +2,7 @@ import { expose } from 'comlink';
 import { planTrial } from '../core/design/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
-import { type Agenda, agendaOf, THOROUGH } from '../core/schedule/index.ts';
+import { type Agenda, agendaOfAll, QUICK, THOROUGH } from '../core/schedule/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
 
@@ -13,9 +13,9 @@ const api = {
     const identity = { createdAt: job.createdAt, random: () => chance.next() };
     return planTrial(job.request, job.shelf, identity, job.own, tell);
   },
-  /** Lays out the work of a trial in time, with a thorough search. */
-  agenda: ({ plan, records, working, now }: AgendaJob, tell: Progress): Outcome<Agenda> =>
-    agendaOf(plan, records, working, now, THOROUGH, { tell }),
+  /** Lays out the work of trials in time. */
+  agenda: ({ trials, working, now, thorough }: AgendaJob, tell: Progress): Outcome<Agenda> =>
+    agendaOfAll(trials, working, now, thorough ? THOROUGH : QUICK, { tell }),
 };
 export type PlannerApi = typeof api;
 

@@ -74,7 +74,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
 
   const keep = useCallback(
     async (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>) => {
-      if (record.busy || !turn.mine) return;
+      if (!turn.mine) return;
       if (!(await record.add(drafts, files))) return;
       setAside(undefined);
       setEarly(false);

@@ -6,6 +6,7 @@ import {
   type ListedTrial,
   StorageError,
   useOverview,
+  useShelf,
   useUnderWay,
   useWorkshopActions,
 } from '../../store/index.ts';
@@ -25,10 +26,12 @@ export function OpeningView() {
   const workshop = useWorkshop();
   const overview = useOverview(workshop);
   const underWay = useUnderWay(workshop);
+  const shelf = useShelf(workshop);
   const working = useWorking(workshop);
   const now = useNow(5000);
   if (overview.isError) return <Closed error={overview.error} />;
-  if (overview.isPending || !underWay.here)
+  // How the work is laid out follows the tools on the shelf.
+  if (overview.isPending || shelf.isPending || !underWay.here)
     return (
       <Box p="8" role="status">
         Opening the workshop…

@@ -1,43 +1,39 @@
 import { Box, Heading, Text } from '@chakra-ui/react';
-import { useMemo, useRef } from 'react';
 import type { Trialled } from '../../core/progress/index.ts';
-import { agendaOfAll } from '../../core/schedule/index.ts';
 import { Sessions } from '../trial/make/sessions.tsx';
 import { moment } from '../ui/time.ts';
 import { useWorking } from '../ui/use-working.ts';
 import { useWorkshop } from '../ui/workshop.ts';
-
-const AGAIN_MS = 10 * 60_000;
+import { useWorkAhead } from './use-work-ahead.ts';
 
 /** When hands are needed for all trials that are under way, by one pair of them. */
 export function WorkAhead({ trials, now }: { trials: readonly Trialled[]; now: number }) {
-  const working = useWorking(useWorkshop());
-  const about = trials.map(t => `${t.plan.id} ${t.records.length}`).join();
-  const last = useRef(now);
-  if (now - last.current > AGAIN_MS) last.current = now;
-  const from = last.current;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what the trials are about stands for them
-  const plans = useMemo(() => trials.map(t => t.plan), [about]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: as above
-  const found = useMemo(() => agendaOfAll(trials, working, from), [about, working, from]);
+  const found = useWorkAhead(trials, useWorking(useWorkshop()), now);
+  const plans = trials.map(t => t.plan);
   return (
     <Box as="section" aria-label="Work ahead" mt="8">
       <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="1">
         When hands are needed
       </Heading>
-      {found.ok ? (
+      {!found && (
+        <Text color="fg.muted" role="status">
+          Laying out the work…
+        </Text>
+      )}
+      {found?.ok && (
         <Text mb="1">
           {trials.length > 1 ? 'All trials together are' : 'It is'} made about{' '}
           <b>{moment(found.value.ends, now)}</b>.
         </Text>
-      ) : (
+      )}
+      {found && !found.ok && (
         <Text role="status">
           Not everything fits into the time there is. {found.problem.say} {found.problem.wayOut}
         </Text>
       )}
       <Sessions
         plans={plans}
-        agenda={found.ok ? found.value : undefined}
+        agenda={found?.ok ? found.value : undefined}
         sequence={trials.reduce((n, t) => n + t.records.length, 0)}
         file="wet-test-bench.ics"
         now={now}

@@ -35,7 +35,11 @@ export function useDayPlan(
   const search = () => {
     abort.current = new AbortController();
     setBusy(0);
-    agendaInWorker({ plan, records, working, now }, setBusy, abort.current.signal)
+    agendaInWorker(
+      { trials: [{ plan, records }], working, now, thorough: true },
+      setBusy,
+      abort.current.signal,
+    )
       .then(found => setThorough({ key, found }))
       .catch(error => {
         if (!(error instanceof Cancelled)) throw error;

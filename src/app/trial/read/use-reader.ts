@@ -73,7 +73,7 @@ export function useReader(view: TrialView) {
       },
       { kind: 'reading', patch: wanted.patch.code, photo, reading: answer.value.reading, straight },
     ];
-    await append.mutateAsync({ drafts, files });
+    await append(drafts, files);
     change(job.id, { state: 'done', share: 1 });
   };
 

@@ -1,0 +1,27 @@
+import { execSync } from 'node:child_process';
+import { chromium } from '@playwright/test';
+import { examplePlan } from './src/core/design/example.ts';
+import { makeServer } from './src/server/index.ts';
+import { fill } from './tests/e2e/many-trials.ts';
+const N = Number(process.argv[2] ?? 5);
+const server = makeServer('mine').listen(4182, '127.0.0.1');
+const browser = await chromium.launch({ executablePath: execSync('command -v chromium').toString().trim(), args: ['--no-sandbox','--disable-gpu'] });
+const ctx = await browser.newContext({ serviceWorkers: 'block' }); const page = await ctx.newPage();
+await page.addInitScript('globalThis.__name = f => f');
+await page.goto('http://127.0.0.1:4182/w/mine'); await page.getByText('Plan your first trial').first().waitFor();
+const plans = await fill(page, examplePlan(), { trials: N, underWay: Math.min(5, N - 1), recordsEach: 180, photosEach: 2 }, Date.now());
+await page.reload(); await page.getByRole('heading', { name: 'Trials' }).waitFor({ timeout: 200000 });
+const s = await ctx.newCDPSession(page); await s.send('Profiler.enable'); await s.send('Profiler.setSamplingInterval', { interval: 500 });
+await s.send('Profiler.start');
+const t0 = Date.now(); await page.goto('http://127.0.0.1:4182/w/mine'); await page.getByRole('heading', { name: 'Trials' }).waitFor(); console.log('ms', Date.now() - t0); await page.waitForTimeout(2500); await s.send('Profiler.stop'); await s.send('Profiler.start'); { const t = Date.now(); await page.getByText(plans[N-1].name, {exact: true}).click(); await page.getByRole('navigation', { name: 'Stages' }).waitFor(); console.log('trial ms', Date.now() - t); }
+const nav = await page.evaluate(() => JSON.stringify(performance.getEntriesByType('navigation')[0].toJSON()) );
+console.log(nav.match(/"domInteractive":[\d.]+|"domContentLoadedEventEnd":[\d.]+|"responseEnd":[\d.]+/g));
+console.log(await page.evaluate(() => performance.getEntriesByType('resource').map(r => `${r.name.split('/').pop()} ${Math.round(r.startTime)}-${Math.round((r as any).responseEnd)} ${(r as any).transferSize}`).join('\n')));
+const { profile } = await s.send('Profiler.stop');
+const self: Record<string, number> = {}; const dt = profile.timeDeltas!; const byId = new Map(profile.nodes.map(n => [n.id, n]));
+const parent = new Map<number, number>(); for (const n of profile.nodes) for (const c of n.children ?? []) parent.set(c, n.id);
+const total: Record<string, number> = {};
+profile.samples!.forEach((id, i) => { const n = byId.get(id)!; const k = `${n.callFrame.functionName}@${n.callFrame.url.split('/').pop()}:${n.callFrame.lineNumber}:${n.callFrame.columnNumber}`; self[k] = (self[k] ?? 0) + dt[i] / 1000; const seen = new Set(); let c: number | undefined = id; while (c !== undefined) { const m = byId.get(c)!; const kk = `${m.callFrame.functionName}@${m.callFrame.url.split('/').pop()}:${m.callFrame.columnNumber}`; if (!seen.has(kk)) { seen.add(kk); total[kk] = (total[kk] ?? 0) + dt[i] / 1000; } c = parent.get(c); } });
+console.log('SELF'); for (const [k, v] of Object.entries(self).sort((a, b) => b[1] - a[1]).slice(0, 14)) console.log(v.toFixed(0), k);
+console.log('TOTAL'); for (const [k, v] of Object.entries(total).sort((a, b) => b[1] - a[1]).slice(0, 60)) console.log(v.toFixed(0), k);
+await browser.close(); server.close();
