@@ -17,6 +17,6 @@ export default {
   disableTypeChecks: false,
   reporters: ['progress-append-only', 'clear-text', 'json'],
   clearTextReporter: { allowColor: false, reportTests: false, logTests: false },
-  jsonReporter: { fileName: `test-results/mutation-${what.replace(/\W/g, '-')}.json` },
-  tempDirName: 'test-results/stryker',
+  jsonReporter: { fileName: `tmp/mutation-${what.replace(/\W/g, '-')}.json` },
+  tempDirName: 'tmp/stryker',
 };

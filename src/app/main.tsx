@@ -7,10 +7,15 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { followOtherTabs, queryClient } from '../store/index.ts';
 import { routes } from './routes.tsx';
+import { STAGES } from './stages.tsx';
 import { system } from './theme/index.ts';
 import { SettingsProvider } from './ui/settings.tsx';
 
 followOtherTabs(queryClient);
+
+// The stages are fetched while nothing else is going on, so that the first trial opens as quickly as the next.
+const idle = window.requestIdleCallback ?? ((work: () => void) => setTimeout(work, 1000));
+setTimeout(() => idle(() => STAGES.forEach(stage => void stage.load().catch(() => undefined))), 2000);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -32,6 +32,7 @@ const LET_GO_MS = 30_000;
 
 const keys = {
   overview: (w: WorkshopName) => ['overview', w] as const,
+  opening: (w: WorkshopName) => ['opening', w] as const,
   plan: (w: WorkshopName, trial: string) => ['plan', w, trial] as const,
   records: (w: WorkshopName, trial: string) => ['records', w, trial] as const,
   photo: (w: WorkshopName, trial: string, id: string | undefined) => ['photo', w, trial, id] as const,
@@ -40,15 +41,25 @@ const keys = {
 
 /** All trials of a workshop as summaries, newest first; the demo fills itself the first time. */
 export function useOverview(name: WorkshopName) {
+  const client = useQueryClient();
   return useQuery({
     queryKey: keys.overview(name),
     queryFn: async () => {
       const workshop = workshopOf(name);
       if (name === 'demo') await fillDemo(workshop, Date.now());
-      return workshop.overview();
+      return workshop.overview(share => client.setQueryData(keys.opening(name), share));
     },
   });
 }
+
+/** How far the workshop is looked through while it opens, 0–1; nothing where its summaries are there already. */
+export const useOpening = (name: WorkshopName) =>
+  useQuery<number | null>({
+    queryKey: keys.opening(name),
+    queryFn: () => null,
+    enabled: false,
+    initialData: null,
+  }).data;
 
 const planQuery = (name: WorkshopName, trial: string) => ({
   queryKey: keys.plan(name, trial),

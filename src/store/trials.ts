@@ -111,14 +111,16 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       }),
     );
     const ids = await stores.plans.keys();
+    const missing = ids.filter(id => !known.has(id));
+    const made = new Map<string, ListedTrial | DamagedTrial | undefined>();
+    await inHandfuls(missing, async trial => {
+      tell(made.size / missing.length, 'Looking through the trials');
+      made.set(trial, await inTurn(trial, () => summarise(trial)));
+    });
     const trials: ListedTrial[] = [];
     const damaged: DamagedTrial[] = [];
-    for (const [i, trial] of ids.entries()) {
-      let found: ListedTrial | DamagedTrial | undefined = known.get(trial);
-      if (!found) {
-        tell(i / ids.length, 'Looking through the trials');
-        found = await inTurn(trial, () => summarise(trial));
-      }
+    for (const trial of ids) {
+      const found = known.get(trial) ?? made.get(trial);
       if (!found) continue;
       if ('why' in found) damaged.push(found);
       else trials.push(found);
@@ -339,6 +341,17 @@ export function withoutMaps(records: readonly TrialRecord[]): {
     return { ...record, reading };
   });
   return { light, maps };
+}
+
+/** How many trials are looked through side by side: while one waits for the storage another is worked out. */
+const AT_ONCE = 6;
+
+async function inHandfuls<T>(all: readonly T[], work: (one: T) => Promise<void>): Promise<void> {
+  const queue = all[Symbol.iterator]();
+  const hand = async () => {
+    for (const one of queue) await work(one);
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, hand));
 }
 
 const gone = () =>

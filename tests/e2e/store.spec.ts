@@ -68,6 +68,11 @@ test('sixty trials: the opening view reads their summaries, a trial its own reco
     first.filter(s => s.startsWith('all ') && s !== 'all summaries' && /log|plans|photos|maps/.test(s)),
   ).toEqual([]);
 
+  // The newest come first; older ones are one press away.
+  await expect(page.getByRole('link', { name: new RegExp(`^${plans[5].name} `) })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Show older trials (20 more)' }).click();
+  await expect(page.getByRole('link', { name: new RegExp(`^${plans[5].name} `) })).toBeVisible();
+
   const other = plans[40];
   await page.getByText(other.name, { exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: other.name })).toBeVisible();

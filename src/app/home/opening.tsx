@@ -1,10 +1,11 @@
 import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import {
   type DamagedTrial,
   type ListedTrial,
   StorageError,
+  useOpening,
   useOverview,
   useShelf,
   useUnderWay,
@@ -21,6 +22,10 @@ import { Hands, type Running } from './hands.tsx';
 import { ImportTrial } from './import-trial.tsx';
 import { TrialRow } from './trial-row.tsx';
 
+/** How many trials are listed at first, and how many more with each press. */
+const AT_FIRST = 40;
+const MORE = 100;
+
 /** The opening view: what needs hands now, what waits until when, then the trials. */
 export function OpeningView() {
   const workshop = useWorkshop();
@@ -29,14 +34,10 @@ export function OpeningView() {
   const shelf = useShelf(workshop);
   const working = useWorking(workshop);
   const now = useNow(5000);
+  const [most, setMost] = useState(AT_FIRST);
   if (overview.isError) return <Closed error={overview.error} />;
   // How the work is laid out follows the tools on the shelf.
-  if (overview.isPending || shelf.isPending || !underWay.here)
-    return (
-      <Box p="8" role="status">
-        Opening the workshop…
-      </Box>
-    );
+  if (overview.isPending || shelf.isPending || !underWay.here) return <Opening />;
   const { trials, damaged } = overview.data;
   const here = trials.filter(t => !t.removedAt).map(t => t.summary);
   const running: Running[] = underWay.trials.map(trial => ({
@@ -57,7 +58,7 @@ export function OpeningView() {
             </Button>
             <ImportTrial />
           </Flex>
-          {here.map(summary => (
+          {here.slice(0, most).map(summary => (
             <TrialRow
               key={summary.id}
               summary={summary}
@@ -65,10 +66,25 @@ export function OpeningView() {
               now={now}
             />
           ))}
+          {here.length > most && (
+            <Button variant="outline" minH="44px" mt="3" onClick={() => setMost(n => n + MORE)}>
+              Show older trials ({here.length - most} more)
+            </Button>
+          )}
         </>
       )}
       {damaged.length > 0 && <Damaged trials={damaged} />}
       <Removed trials={trials} />
+    </Box>
+  );
+}
+
+function Opening() {
+  const share = useOpening(useWorkshop());
+  return (
+    <Box p="8" role="status">
+      Opening the workshop…
+      {share !== null && ` Looking through the trials once: ${Math.round(share * 100)} %.`}
     </Box>
   );
 }
