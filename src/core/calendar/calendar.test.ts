@@ -44,6 +44,19 @@ describe('the calendar of a trial', () => {
     ).toBe(true);
   });
 
+  it('rings five minutes before, and a quarter of an hour before what has to be done to the minute', () => {
+    const all = sessions();
+    const sharp = all.filter(s => s.alarms.length === 2);
+    expect(sharp.length).toBeGreaterThan(0);
+    for (const s of all) expect(s.alarms).toEqual(sharp.includes(s) ? [15, 5] : [5]);
+    // Coating opens a short window; rubbing and looking do not.
+    for (const s of all)
+      expect(sharp.includes(s), s.what).toBe(/place the print|rub the paper off/.test(s.what));
+    const text = lines(file());
+    const count = (minutes: number) => text.filter(l => l === `TRIGGER:-PT${minutes}M`).length;
+    expect([count(5), count(15)]).toEqual([all.length, sharp.length]);
+  });
+
   it('written again after some work names the same events, with a higher number', () => {
     const uids = (list: ReturnType<typeof sessions>) => list.map(s => s.uid);
     const marked: TrialRecord[] = plan.patches.map((p, i) => ({

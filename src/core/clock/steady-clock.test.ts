@@ -33,6 +33,28 @@ describe('a steady clock', () => {
     expect(c.behind).toBe(HOUR);
   });
 
+  it('takes a jump of two seconds for jitter, and anything more for a clock that was set', () => {
+    for (const [jump, behind] of [
+      [2000, 0],
+      [2001, 2001],
+    ]) {
+      const c = clock();
+      pass(60_000);
+      c.now();
+      wall -= jump;
+      c.now();
+      expect(c.behind, String(jump)).toBe(behind);
+    }
+  });
+
+  it('goes a little back within the jitter, never more', () => {
+    const c = clock();
+    pass(60_000);
+    const before = c.now();
+    wall -= 1500;
+    expect(before - c.now()).toBeLessThanOrEqual(2000);
+  });
+
   it('follows again when that is put right', () => {
     const c = clock();
     wall -= HOUR;

@@ -94,6 +94,79 @@ describe('findings of a trial', () => {
     expect(findingsOf(plan, wet).why).toMatch(/No patch/);
   });
 
+  it('put the combination with less veil first where as much landed, and more veil for more landed as the intent weighs it', () => {
+    const of = (intent: 'crisp' | 'worn', landed: readonly number[], veil: readonly number[]) => {
+      const records = plan.patches.flatMap((p, i) =>
+        readingFor(p.code, i, { landed: landed[p.levels[0]] + p.repeat, veil: veil[p.levels[0]] }),
+      );
+      return findingsOf({ ...plan, intent }, records).leading?.levels[0];
+    };
+    expect(of('crisp', [80, 80, 50], [0.3, 0.1, 0.1])).toBe(1);
+    expect(of('crisp', [80, 80, 50], [0.1, 0.3, 0.1])).toBe(0);
+    // Ten points more for 0.2 more veil: not worth it where it is to be crisp, worth it where it may look worn.
+    expect(of('crisp', [90, 80, 50], [0.3, 0.1, 0.1])).toBe(1);
+    expect(of('worn', [90, 80, 50], [0.3, 0.1, 0.1])).toBe(0);
+    const veil = findingsOf(
+      plan,
+      give(() => 80),
+    ).effects.filter(e => e.measure === 'veil');
+    expect(veil.length).toBeGreaterThan(0);
+    const clear = plan.patches.flatMap((p, i) =>
+      readingFor(p.code, i, { landed: 80 + p.repeat, veil: 0.1 + 0.2 * p.levels[0] + 0.001 * p.repeat }),
+    );
+    const effect = findingsOf(plan, clear).effects.find(e => e.measure === 'veil' && e.factor === 0)!;
+    expect(effect.best).toBe(0);
+    expect(effect.lead).toBeCloseTo(-0.2, 6);
+    expect(effect.sentence).toMatch(/leaves less veil than every other, by 0\.20/);
+  });
+
+  it('give each level its mean with an interval about it, and count its patches', () => {
+    const { effects, measured, missing } = findingsOf(
+      plan,
+      give(([m], repeat) => [92, 80, 50][m] + repeat),
+    );
+    expect([measured, missing]).toEqual([12, 0]);
+    const medium = effects.find(e => e.factor === 0 && e.measure === 'landed')!;
+    expect(medium.levels.map(l => [l.n, Math.round(l.mean * 2) / 2])).toEqual([
+      [4, 92.5],
+      [4, 80.5],
+      [4, 50.5],
+    ]);
+    for (const l of medium.levels) expect(l.hi - l.mean).toBeCloseTo(l.mean - l.lo, 9);
+    expect(medium.p).toBeLessThan(0.001);
+    const part = findingsOf(plan, give(() => 80).slice(2));
+    expect(part.missing).toBe(1);
+  });
+
+  it('say which two are too close where only the last is clearly worse', () => {
+    const noise = [2, -2, 1, -1, 2, -1, 1, -2, 1, -1, 2, -2];
+    let i = 0;
+    const records = give(([m]) => [81, 80, 50][m] + noise[i++]);
+    const medium = findingsOf(plan, records).effects.find(e => e.factor === 0 && e.measure === 'landed')!;
+    expect(medium.sentence).toMatch(/lands more than .*; between .* and .* it is too close to call\.$/);
+  });
+
+  it('put a combination with a scrapped patch behind all others', () => {
+    const records = give(([m], repeat) => [92, 80, 50][m] + repeat);
+    const best = findingsOf(plan, records).leading!;
+    const scrap: TrialRecord = {
+      id: 'sc',
+      at: '2026-05-04T00:00:00.000Z',
+      kind: 'verdict',
+      patch: best.patches[0],
+      verdict: 'scrap',
+      grade: 1,
+      symptoms: [],
+    };
+    const after = findingsOf(plan, [...records, scrap]).leading!;
+    expect(after.levels).not.toEqual(best.levels);
+    expect(
+      findingsOf(plan, [...records, { ...scrap, verdict: 'fix' } as TrialRecord]).leading!.levels,
+    ).toEqual(best.levels);
+    expect(best.landed.lo).toBeGreaterThanOrEqual(0);
+    expect(best.landed.hi).toBeLessThanOrEqual(100);
+  });
+
   it('leave spoilt patches out', () => {
     const spoilt: TrialRecord = {
       id: 'sp',

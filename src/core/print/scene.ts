@@ -54,7 +54,7 @@ export function stroke(
 /**
  * The scene as seen in a mirror: left and right swapped.
  *
- * @example mirrored(mirrored({ size: { w: 4, h: 4 }, shapes: [], lines: [] })).size; // => { w: 4, h: 4 }
+ * @example mirrored({ w: 4, h: 4, shapes: [], lines: [{ x: 0, y: 0, w: 1, h: 1 }] }).lines[0].x; // => 3
  */
 export const mirrored = (scene: Scene): Scene => ({
   ...scene,

@@ -116,7 +116,12 @@ function edgesOf(s: Sorted): Reading['edges'] {
 }
 
 /** Share (%) of the picture's white parts, 0.5 mm clear of ink, that is darker than ground and grain explain. */
-function stainOf({ seen, ink, ground, sorted }: Parts): number | null {
+export function stainOf({
+  seen,
+  ink,
+  ground,
+  sorted,
+}: Pick<Parts, 'seen' | 'ink' | 'ground' | 'sorted'>): number | null {
   const { side } = sorted;
   const limit = Math.sqrt(ground.cov[1]);
   const clear = 5;

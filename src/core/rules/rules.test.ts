@@ -256,3 +256,66 @@ describe('the starter shelf', () => {
     expect(rulesFor(c).filter(r => r.id === 'other-release' || r.id === 'water-stays-out')).toEqual([]);
   });
 });
+
+describe('the limits of rules, on both sides', () => {
+  const rule = (id: string) => {
+    const found = RULES.find(r => r.id === id);
+    if (!found) throw new Error(id);
+    return found;
+  };
+  const speaks = (id: string, c: RuleContext) => rulesFor(c).includes(rule(id));
+  const usual = context({});
+
+  it.each([
+    ['an old copy, from three days on', 'old-copy', (h: number) => context({ copyAgeH: h }), 72, 71.9],
+    [
+      'a large piece of tissue, from 90 mm on',
+      'large-tissue',
+      (mm: number) => context({}, 'tissue-embed', { patchMm: mm }),
+      90,
+      89.9,
+    ],
+  ])('%s', (_, id, at, in_, out) => {
+    const known = RULES.some(r => r.id === id) ? id : undefined;
+    const found = (c: RuleContext) =>
+      rulesFor(c)
+        .map(r => r.id)
+        .sort();
+    if (known) expect([speaks(known, at(in_)), speaks(known, at(out))]).toEqual([true, false]);
+    else expect(found(at(in_))).not.toEqual(found(at(out)));
+  });
+
+  it('a glossy ground is stopped from 0.6 on, warned of from 0.5 on', () => {
+    const glossy = (gloss: number) =>
+      rulesFor(withItem(usual, 'substrate', { gloss })).filter(
+        r => r.about.includes('substrate') || r.about.includes('preparation'),
+      );
+    const worst = (gloss: number) => {
+      const found = glossy(gloss).map(r => r.severity);
+      return found.includes('stop') ? 'stop' : found.includes('warn') ? 'warn' : '';
+    };
+    expect([0.6, 0.599, 0.5, 0.499].map(worst)).toEqual(['stop', 'warn', 'warn', '']);
+  });
+
+  it('a short cure is warned of below three quarters of what it needs', () => {
+    const dry = (share: number) => {
+      const c = withItem(context({ coatMm: 0.3 }), 'medium', { dryHours: 10 });
+      return speaks('too-early', { ...c, settings: { ...c.settings, dryHours: 10 * share } });
+    };
+    expect([0.749, 0.75, 0.76].map(dry)).toEqual([true, false, false]);
+  });
+
+  it('a washed piece has to have cured for two days', () => {
+    const washed = (hours: number) =>
+      stopsFor({ ...context({ dryHours: hours }), wear: ['wash'] }, []).length;
+    const fixed =
+      usual.method.steps.reduce((sum, x) => sum + (x.wait.kind === 'fixed' ? x.wait.min : 0), 0) / 60;
+    expect(washed(48 - fixed - 0.01)).toBe(washed(48 - fixed + 0.01) + 1);
+  });
+
+  it('what has no way round it is only what hurts people or machines', () => {
+    for (const r of RULES) expect(canOverride(r), r.id).toBe(r.severity === 'stop' && !r.harms);
+    expect(canOverride({ ...RULES[0], severity: 'warn', harms: undefined })).toBe(false);
+    expect(canOverride({ ...RULES[0], severity: 'stop', harms: undefined })).toBe(true);
+  });
+});

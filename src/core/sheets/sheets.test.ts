@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { CAUTIONS, METHODS } from '../methods/index.ts';
+import { target } from '../print/index.ts';
 import { doesItLast, howLong } from '../questions/index.ts';
 import { type Donor, STARTER_SHELF } from '../shelf/index.ts';
 import { cautionsAt, stepsFor } from '../steps/index.ts';
@@ -302,5 +303,29 @@ describe('papers for a maker who measures in inches', () => {
     expect(words(inMeasures(set, 'imperial').pages).map(m => m.words)).toContain(
       '3.94 in: measure it. If it is not 3.94 in, print again at 100 %, without "fit to page".',
     );
+  });
+});
+
+describe('the target on the donor sheet', () => {
+  it('lies mirrored where the method lays the print face down, and as it will look where it does not', () => {
+    const plan = trials[0][1];
+    const drawn = (mirror: boolean) => {
+      const method = { ...plan.used.method, mirror };
+      const [set] = donorSets({ ...plan, used: { ...plan.used, method } });
+      return set.pages[0].marks
+        .flatMap(m => (m.kind === 'shape' ? [m] : []))
+        .slice(0, target(plan.patchMm).shapes.length);
+    };
+    const picture = target(plan.patchMm).shapes;
+    for (const mirror of [true, false]) {
+      const marks = drawn(mirror);
+      const left = Math.min(...marks.flatMap(m => m.points.map(([x]) => x)));
+      const expected = picture.map(s => s.points.map(([x]) => (mirror ? plan.patchMm - x : x)));
+      marks.forEach((mark, i) => {
+        mark.points.forEach(([x], k) => expect(x - left).toBeCloseTo(expected[i][k], 6));
+      });
+    }
+    // The picture is lopsided: its mirror image is another.
+    expect(drawn(true)).not.toEqual(drawn(false));
   });
 });
