@@ -321,9 +321,9 @@ describe('the target on the donor sheet', () => {
       const marks = drawn(mirror);
       const left = Math.min(...marks.flatMap(m => m.points.map(([x]) => x)));
       const expected = picture.map(s => s.points.map(([x]) => (mirror ? plan.patchMm - x : x)));
-      marks.forEach((mark, i) => {
-        mark.points.forEach(([x], k) => expect(x - left).toBeCloseTo(expected[i][k], 6));
-      });
+      for (const [i, mark] of marks.entries()) {
+        for (const [k, [x]] of mark.points.entries()) expect(x - left).toBeCloseTo(expected[i][k], 6);
+      }
     }
     // The picture is lopsided: its mirror image is another.
     expect(drawn(true)).not.toEqual(drawn(false));
