@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { USUAL_WORKING } from '../core/schedule/index.ts';
-import { loadSettings, saveSettings } from './settings.ts';
+import { changeSettings, loadSettings, saveSettings } from './settings.ts';
 
 const KEY = 'wet-test-settings';
 let kept: Map<string, string>;
@@ -35,6 +35,13 @@ describe('settings', () => {
     expect(loadSettings()).toEqual(own);
   });
 
+  it('of two tabs are both kept: each changes only what it changes', () => {
+    const [one, other] = [loadSettings(), loadSettings()];
+    expect(changeSettings(one, { system: 'imperial' }).system).toBe('imperial');
+    expect(changeSettings(other, { mode: 'dark' })).toMatchObject({ system: 'imperial', mode: 'dark' });
+    expect(loadSettings()).toMatchObject({ system: 'imperial', mode: 'dark' });
+  });
+
   it('of an older version keep what they have, and get the rest', () => {
     kept.set(KEY, JSON.stringify({ system: 'imperial', working: { washMin: 3 } }));
     expect(loadSettings()).toMatchObject({ system: 'imperial', mode: 'light' });
@@ -63,6 +70,8 @@ describe('settings', () => {
       },
     });
     expect(() => saveSettings(loadSettings())).not.toThrow();
+    const dark = changeSettings(loadSettings(), { mode: 'dark' });
+    expect(changeSettings(dark, { sound: false })).toMatchObject({ mode: 'dark', sound: false });
     expect(loadSettings().system).toBe('metric');
   });
 });

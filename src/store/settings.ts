@@ -25,6 +25,22 @@ export function loadSettings(): Settings {
   }
 }
 
+/**
+ * Settings with a part changed and stored: that part on what is stored now, which another tab may have changed since;
+ * where nothing can be read, on `known`.
+ */
+export function changeSettings(known: Settings, part: Partial<Settings>): Settings {
+  let stored: string | null = null;
+  try {
+    stored = localStorage.getItem(KEY);
+  } catch {
+    // Storage is blocked: what is known in this tab is all there is.
+  }
+  const next = { ...(stored === null ? known : loadSettings()), ...part };
+  saveSettings(next);
+  return next;
+}
+
 /** Stores settings; a browser that blocks storage keeps them for this visit only. */
 export function saveSettings(settings: Settings): void {
   try {

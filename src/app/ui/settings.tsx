@@ -1,6 +1,6 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
 import { measured } from '../../core/units/index.ts';
-import { loadSettings, type Settings, saveSettings } from '../../store/index.ts';
+import { changeSettings, loadSettings, type Settings } from '../../store/index.ts';
 
 interface SettingsApi {
   readonly settings: Settings;
@@ -19,11 +19,7 @@ export function SettingsProvider({ children }: { children: ReactNode }) {
   const api = useMemo(
     () => ({
       settings,
-      change: (part: Partial<Settings>) => {
-        const next = { ...settings, ...part };
-        saveSettings(next);
-        setSettings(next);
-      },
+      change: (part: Partial<Settings>) => setSettings(changeSettings(settings, part)),
     }),
     [settings],
   );

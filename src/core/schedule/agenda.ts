@@ -2,9 +2,9 @@ import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Trialled } from '../progress/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { span } from '../units/index.ts';
-import { problemOfAll, type Task, type TrialProblem } from './problem-of.ts';
 import type { Working } from './sittings.ts';
-import { type Problem, type Schedule, solve, whyNot } from './solver/index.ts';
+import { type Schedule, solve, type Workload, whyNot } from './solver/index.ts';
+import { type Task, type TrialWorkload, workloadOfAll } from './workload-of.ts';
 
 /** One action at its planned time, ms. */
 export interface Appointment extends Task {
@@ -57,7 +57,7 @@ export function agendaOfAll(
   search = QUICK,
   { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
-  const asked = problemOfAll(trials, working, now, hereUntil);
+  const asked = workloadOfAll(trials, working, now, hereUntil);
   const easy = solve(withRoom(asked.problem), search, tell);
   const found = easy.ok ? easy : solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
@@ -68,7 +68,7 @@ export function agendaOfAll(
 const ROOM = 0.25;
 
 /** The same work with its windows ending a little sooner, so that a plan is not upset by the first small delay. */
-function withRoom(problem: Problem): Problem {
+function withRoom(problem: Workload): Workload {
   const sooner = (aim: number, end: number) => Math.round(end - ROOM * Math.max(0, end - aim));
   return {
     ...problem,
@@ -89,7 +89,7 @@ function withRoom(problem: Problem): Problem {
   };
 }
 
-function agendaFrom({ problem, tasks, late }: TrialProblem, schedule: Schedule): Agenda {
+function agendaFrom({ problem, tasks, late }: TrialWorkload, schedule: Schedule): Agenda {
   const who = new Map<string, string>();
   for (const [h, items] of schedule.busy.entries())
     for (const item of items)
@@ -134,16 +134,16 @@ function inARow(tasks: readonly Task[], start: number, who: string): Appointment
   });
 }
 
-const windowAfter = (op: Problem['jobs'][number]['ops'][number], start: number) =>
+const windowAfter = (op: Workload['jobs'][number]['ops'][number], start: number) =>
   op.gap && {
     opens: start + op.hands + op.gap.min,
     aim: start + op.hands + op.gap.aim,
     closes: start + op.hands + op.gap.max,
   };
-const firstWindow = (first: Problem['jobs'][number]['first']) =>
+const firstWindow = (first: Workload['jobs'][number]['first']) =>
   first && { opens: first.from, aim: first.aim, closes: first.to };
 
-function explained({ problem, tasks }: TrialProblem, working: Working, stuck: string): Outcome<never> {
+function explained({ problem, tasks }: TrialWorkload, working: Working, stuck: string): Outcome<never> {
   const { windows, fewer, helper, otherOrder, otherTimes } = whyNot(problem, stuck);
   const job = problem.jobs.find(j => j.id === stuck)!;
   const named = tasks.get(stuck)!;

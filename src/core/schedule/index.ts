@@ -2,5 +2,5 @@ export { type Agenda, type Appointment, agendaOf, agendaOfAll, QUICK, THOROUGH }
 export { type AtBench, atBench, dueElsewhere } from './at-bench.ts';
 export { type Forecast, forecast } from './forecast.ts';
 export { type Action, nextAction } from './next-action.ts';
-export { problemOf, type Task, type TrialProblem } from './problem-of.ts';
 export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working, workingWith } from './sittings.ts';
+export { type Task, type TrialWorkload, workloadOf } from './workload-of.ts';

@@ -1,5 +1,5 @@
-import type { Problem } from './problem.ts';
 import type { Span } from './spans.ts';
+import type { Workload } from './workload.ts';
 
 interface Head {
   readonly from: number;
@@ -14,7 +14,7 @@ interface Head {
  * Carlier 1982), heads and tails counted with waits at their aims; several hands are taken as one that is as fast as all of them. Hands
  * work only while they are there.
  */
-export function lowerBound(problem: Problem): number {
+export function lowerBound(problem: Workload): number {
   const ops: Head[] = [];
   let alone = 0;
   for (const job of problem.jobs) {
@@ -36,7 +36,7 @@ export function lowerBound(problem: Problem): number {
 }
 
 /** Jackson's preemptive schedule: always work on what has the longest tail; the latest end plus tail is the bound. */
-function oneMachine(ops: readonly Head[], { hands, now }: Problem): number {
+function oneMachine(ops: readonly Head[], { hands, now }: Workload): number {
   const waiting = [...ops].sort((a, b) => a.from - b.from);
   const open: { left: number; tail: number }[] = [];
   const speed = Math.max(1, hands.length);

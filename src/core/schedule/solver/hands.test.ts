@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Calendar } from './hands.ts';
-import type { Batch, Busy, Op } from './problem.ts';
 import { ALWAYS } from './spans.ts';
+import type { Batch, Busy, Op } from './workload.ts';
 
 const WASH = 5;
 const coat = (brush: string, hands = 10): Op => ({ id: 'coat', hands, brush });

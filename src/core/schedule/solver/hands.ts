@@ -1,5 +1,5 @@
-import type { Busy, Made, Op } from './problem.ts';
 import { meet, type Span, type Spans, tidySpans } from './spans.ts';
+import type { Busy, Made, Op } from './workload.ts';
 
 interface Free {
   /** Moments at which the action may start without a new batch. */

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ALWAYS, type Busy, type Job, lowerBound, type Problem, type Schedule, solve } from './index.ts';
+import { ALWAYS, type Busy, type Job, lowerBound, type Schedule, solve, type Workload } from './index.ts';
 import cases from './reference-cases.json' with { type: 'json' };
 
 const QUICK = { rounds: 60, seed: 4 };
-const problem = (part: Partial<Problem>): Problem => ({
+const problem = (part: Partial<Workload>): Workload => ({
   jobs: [],
   hands: [{ name: 'you', there: ALWAYS }],
   now: 0,
@@ -12,7 +12,7 @@ const problem = (part: Partial<Problem>): Problem => ({
   wash: 0,
   ...part,
 });
-const solved = (p: Problem, search = QUICK): Schedule => {
+const solved = (p: Workload, search = QUICK): Schedule => {
   const found = solve(p, search);
   if (!found.ok) throw new Error(found.problem.say);
   return found.value;
@@ -27,7 +27,7 @@ const pulls = (n: number): Job[] =>
   }));
 
 /** Everything a schedule must keep, looked at from outside. */
-function faults(p: Problem, s: Schedule): string[] {
+function faults(p: Workload, s: Schedule): string[] {
   const out: string[] = [];
   p.jobs.forEach((job, j) => {
     const starts = s.starts[j];

@@ -1,7 +1,6 @@
 import { bad, good, type Outcome, type Progress } from '../../outcome/index.ts';
 import { type Chance, chanceFrom } from '../../random/index.ts';
 import { lowerBound } from './bound.ts';
-import type { Job, Problem, Schedule } from './problem.ts';
 import {
   asSchedule,
   costOf,
@@ -14,6 +13,7 @@ import {
   type State,
   type Taste,
 } from './state.ts';
+import type { Job, Schedule, Workload } from './workload.ts';
 
 export interface Search {
   /** How many times a part is taken out and put in anew. */
@@ -33,7 +33,7 @@ const GOOD_ENOUGH = 1e-4;
  * that makes it cheaper (large neighbourhood search, Shaw 1998). The same problem and seed give the same schedule.
  * Fails with the job that did not fit (`job ID`) when no order that was tried could place them all.
  */
-export function solve(problem: Problem, search: Search, tell: Progress = () => {}): Outcome<Schedule> {
+export function solve(problem: Workload, search: Search, tell: Progress = () => {}): Outcome<Schedule> {
   const chance = chanceFrom(search.seed);
   const bound = lowerBound(problem);
   // Among equals what keeps to its aims.
@@ -63,7 +63,7 @@ export function solve(problem: Problem, search: Search, tell: Progress = () => {
 }
 
 /** Every job taken out once, in order of time, and put in where it costs least. */
-function polished(problem: Problem, state: State, worth: (state: State) => number): State {
+function polished(problem: Workload, state: State, worth: (state: State) => number): State {
   let best = state;
   const startOf = (job: Job) => state.placed.get(job.id)!.starts[0];
   for (const job of [...problem.jobs].sort((a, b) => startOf(a) - startOf(b))) {
@@ -78,7 +78,7 @@ function polished(problem: Problem, state: State, worth: (state: State) => numbe
  * the same, the one that was ready first comes first: as near to the aims as any other order, and no piece is left
  * far behind.
  */
-function untangled(problem: Problem, state: State): State {
+function untangled(problem: Workload, state: State): State {
   const alike = new Map<string, Job[]>();
   for (const job of problem.jobs) {
     if (!job.first || job.turn) continue;
@@ -107,7 +107,7 @@ const firstOf = (state: State, job: string) => state.placed.get(job)!.starts[0];
  * Every job put in: those that are under way first, by when they must go on, then by turn; where turns leave it open
  * also medium by medium, and the cheaper of the two is taken. When neither fits, other orders are tried.
  */
-function firstState(problem: Problem, chance: Chance, worth: (state: State) => number): Outcome<State> {
+function firstState(problem: Workload, chance: Chance, worth: (state: State) => number): Outcome<State> {
   let stuck: Job | undefined;
   const inOrder = (jobs: readonly Job[], taste = QUEUED): State | undefined => {
     let state: State | undefined = emptyState(problem);
@@ -162,7 +162,7 @@ function inTurns(jobs: readonly Job[]): Job[] {
 }
 
 /** One to five jobs, those that lie near each other in time more often than others. */
-function pick(problem: Problem, state: State, chance: Chance): Job[] {
+function pick(problem: Workload, state: State, chance: Chance): Job[] {
   const count = 1 + Math.floor(chance.next() * Math.min(5, problem.jobs.length));
   const sorted = [...problem.jobs].sort(
     (a, b) => state.placed.get(a.id)!.starts[0] - state.placed.get(b.id)!.starts[0],
@@ -172,7 +172,7 @@ function pick(problem: Problem, state: State, chance: Chance): Job[] {
   return sorted.slice(from, from + count);
 }
 
-function putBack(problem: Problem, state: State, taken: readonly Job[], chance: Chance): State | undefined {
+function putBack(problem: Workload, state: State, taken: readonly Job[], chance: Chance): State | undefined {
   const order = chance.next() < 0.5 ? [...taken].sort(byUrgency) : inTurns(chance.shuffle(taken));
   let now: State | undefined = state;
   for (const job of order) {
@@ -183,7 +183,7 @@ function putBack(problem: Problem, state: State, taken: readonly Job[], chance: 
 }
 
 /** Mostly what looks best at once; now and then the earliest, or waits that end off their aims, or a blurred choice. */
-function tasteFor(problem: Problem, job: Job, chance: Chance): Taste {
+function tasteFor(problem: Workload, job: Job, chance: Chance): Taste {
   const what = chance.next();
   if (what < 0.4) return PLAIN_TASTE;
   return {
@@ -196,7 +196,7 @@ function tasteFor(problem: Problem, job: Job, chance: Chance): Taste {
 }
 
 /** A wait just long enough for one or two actions of another patch, with a wash or without; or anything in the window; mostly the aim. */
-function otherWait({ jobs, wash }: Problem, job: Job, k: number, chance: Chance): number | undefined {
+function otherWait({ jobs, wash }: Workload, job: Job, k: number, chance: Chance): number | undefined {
   const gap = job.ops[k - 1]?.gap;
   if (k === 0 || chance.next() < 0.4) return undefined;
   if (chance.next() < 0.3)

@@ -1,6 +1,6 @@
 import { Calendar } from './hands.ts';
-import type { Job, Made, Problem, Schedule } from './problem.ts';
 import { ALWAYS, before, meet, nearest, type Span, type Spans, tidySpans, within, without } from './spans.ts';
+import type { Job, Made, Schedule, Workload } from './workload.ts';
 
 /** Where one job's actions stand in a schedule that is being made. */
 export interface Placed {
@@ -19,7 +19,7 @@ export interface State {
   readonly given: ReadonlyMap<number, Made>;
 }
 
-export const emptyState = (problem: Problem): State => ({
+export const emptyState = (problem: Workload): State => ({
   placed: new Map(),
   calendars: problem.hands.map(h => new Calendar(h.there, [], problem.wash, h.brush)),
   made: new Map(problem.made?.map((m, i) => [i, m])),
@@ -54,7 +54,7 @@ const CHOICES = 10;
  * are worked out from the last action back, so a job is refused only when it fits nowhere. Of some starts the one
  * is taken that adds least to the cost, the earlier of equals. Nothing when it does not fit.
  */
-export function insert(problem: Problem, state: State, job: Job, taste = PLAIN_TASTE): State | undefined {
+export function insert(problem: Workload, state: State, job: Job, taste = PLAIN_TASTE): State | undefined {
   const sets = feasibleSets(problem, state, job);
   if (!sets) return undefined;
   const endNow = endOf(state, problem.now);
@@ -87,7 +87,7 @@ interface Sets {
 }
 
 /** From the last action back: what is free for it, and from where the next one can be reached in time. */
-export function feasibleSets(problem: Problem, state: State, job: Job): Sets | undefined {
+export function feasibleSets(problem: Workload, state: State, job: Job): Sets | undefined {
   const at = new Array<Spans>(job.ops.length);
   const plain = new Array<Spans>(job.ops.length);
   const making = new Array<Spans>(job.ops.length);
@@ -112,7 +112,7 @@ export function feasibleSets(problem: Problem, state: State, job: Job): Sets | u
 }
 
 /** Shortest time from the start of action `k` to the next: its hands, its wait, and what has to be washed or made between. */
-function leastAfter({ hands, wash }: Problem, job: Job, k: number, makes: boolean): number {
+function leastAfter({ hands, wash }: Workload, job: Job, k: number, makes: boolean): number {
   const op = job.ops[k];
   const next = job.ops[k + 1];
   let between = op.gap?.min ?? 0;
@@ -125,7 +125,7 @@ function leastAfter({ hands, wash }: Problem, job: Job, k: number, makes: boolea
 
 /** Moments from which the next action can be reached in time, without leaving the place it lies in. */
 function reaching(
-  problem: Problem,
+  problem: Workload,
   job: Job,
   k: number,
   plain: Spans,
@@ -146,7 +146,7 @@ function reaching(
 }
 
 /** What lies in a place has to come out before that place is full without it. */
-function outOf(problem: Problem, state: State, job: Job): Spans {
+function outOf(problem: Workload, state: State, job: Job): Spans {
   const place = problem.lying?.[job.id];
   if (!place) return ALWAYS;
   const room = roomIn(problem, state, place, job.id);
@@ -156,7 +156,7 @@ function outOf(problem: Problem, state: State, job: Job): Spans {
 }
 
 /** Between the turns of the jobs before and after it in its queue. */
-function turnOf(problem: Problem, state: State, job: Job): Spans {
+function turnOf(problem: Workload, state: State, job: Job): Spans {
   let from = Number.NEGATIVE_INFINITY;
   let to = Number.POSITIVE_INFINITY;
   for (const other of problem.jobs) {
@@ -170,7 +170,7 @@ function turnOf(problem: Problem, state: State, job: Job): Spans {
 }
 
 /** The stretches in which a place has room for one more, not counting the job itself. */
-function roomIn(problem: Problem, state: State, place: string, self: string): Spans {
+function roomIn(problem: Workload, state: State, place: string, self: string): Spans {
   const holds = problem.places[place] ?? Number.POSITIVE_INFINITY;
   const changes: { at: number; by: number }[] = [];
   const taken = (from: number, to: number) => changes.push({ at: from, by: 1 }, { at: to, by: -1 });
@@ -195,7 +195,7 @@ function roomIn(problem: Problem, state: State, place: string, self: string): Sp
 }
 
 /** Starts of the first action that are worth a look: its best moment, the earliest ones, and those from which the second hits its aim. */
-function firstStarts(problem: Problem, job: Job, { at }: Sets): number[] {
+function firstStarts(problem: Workload, job: Job, { at }: Sets): number[] {
   const starts = new Set<number>();
   const aim = job.first?.aim;
   if (aim !== undefined) starts.add(nearest(at[0], aim)!);
@@ -228,7 +228,7 @@ function towardsAim(spans: Spans, aim: number, until: number): number | undefine
 }
 
 /** From a start of the first action on, each next one as near to its aim as it can be. */
-function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: number, taste: Taste) {
+function follow(problem: Workload, job: Job, { at, making, room }: Sets, first: number, taste: Taste) {
   const starts = [first];
   let off = job.first ? offBy(first, Math.max(problem.now, job.first.aim), job.first.until) : 0;
   for (let k = 1; k < job.ops.length; k++) {
@@ -263,7 +263,7 @@ function follow(problem: Problem, job: Job, { at, making, room }: Sets, first: n
  * Puts every action on a calendar. A start that the job's own washes and batches have taken is moved to the nearest one
  * that is left in its window. Nothing when none is.
  */
-function commit(problem: Problem, state: State, job: Job, sets: Sets, planned: Placed): State | undefined {
+function commit(problem: Workload, state: State, job: Job, sets: Sets, planned: Placed): State | undefined {
   const calendars = [...state.calendars];
   const made = new Map(state.made);
   let { batches } = state;
@@ -315,7 +315,7 @@ function commit(problem: Problem, state: State, job: Job, sets: Sets, planned: P
 }
 
 /** When action `k` may and should start, after the one before it. */
-function aimOf(problem: Problem, job: Job, k: number, last: number | undefined) {
+function aimOf(problem: Workload, job: Job, k: number, last: number | undefined) {
   if (last === undefined) {
     const { first } = job;
     return first
@@ -391,7 +391,7 @@ export function remove(state: State, jobs: ReadonlySet<string>): State {
 }
 
 /** What a finished state is as a schedule. */
-export function asSchedule(problem: Problem, state: State, bound: number): Schedule {
+export function asSchedule(problem: Workload, state: State, bound: number): Schedule {
   return {
     starts: problem.jobs.map(job => state.placed.get(job.id)!.starts),
     busy: state.calendars.map(c => c.items),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { ALWAYS, type Job, lowerBound, type Problem, solve, whyNot } from './index.ts';
+import { ALWAYS, type Job, lowerBound, solve, type Workload, whyNot } from './index.ts';
 
-const problem = (jobs: readonly Job[], part: Partial<Problem> = {}): Problem => ({
+const problem = (jobs: readonly Job[], part: Partial<Workload> = {}): Workload => ({
   jobs,
   hands: [{ name: 'you', there: ALWAYS }],
   now: 0,
@@ -17,7 +17,7 @@ const pair = (id: string, wait: number, part: Partial<Job> = {}): Job => ({
   ],
   ...part,
 });
-const stuckOf = (p: Problem) => {
+const stuckOf = (p: Workload) => {
   const found = solve(p, { rounds: 0, seed: 1 });
   if (found.ok) throw new Error('it fits');
   return found.problem.code.replace('job ', '');

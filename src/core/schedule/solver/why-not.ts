@@ -1,6 +1,6 @@
-import type { Job, Problem } from './problem.ts';
 import { solve } from './solve.ts';
 import { ALWAYS } from './spans.ts';
+import type { Job, Workload } from './workload.ts';
 
 /** What would make a problem fit that does not: only what was tried and works. */
 export interface Remedies {
@@ -16,10 +16,10 @@ export interface Remedies {
 
 const FOREVER = Number.MAX_SAFE_INTEGER / 4;
 const TRY = { rounds: 0, seed: 1 };
-const fits = (problem: Problem) => solve(problem, TRY).ok;
+const fits = (problem: Workload) => solve(problem, TRY).ok;
 
 /** Why a problem has no schedule and what would give it one, found by trying each. `stuck` is the job that did not fit. */
-export function whyNot(problem: Problem, stuck: string): Remedies {
+export function whyNot(problem: Workload, stuck: string): Remedies {
   const job = problem.jobs.find(j => j.id === stuck)!;
   const { hands, jobs } = problem;
   const windows: { job: string; after: string }[] = [];

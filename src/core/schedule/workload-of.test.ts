@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import type { Tool } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { problemOf, USUAL_WORKING, type Working, workingWith } from './index.ts';
-import { problemOfAll } from './problem-of.ts';
+import { USUAL_WORKING, type Working, workingWith, workloadOf } from './index.ts';
+import { workloadOfAll } from './workload-of.ts';
 
 const MIN = 60_000;
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
@@ -20,7 +20,7 @@ const plan = examplePlan();
 const [first, second] = [...plan.patches].sort((a, b) => a.order - b.order);
 const marks = (of: TrialPlan = plan) => of.patches.map(p => done(p.code, 'mark', T0));
 const asked = (records: readonly TrialRecord[] = [], working: Partial<Working> = {}, now = T0) =>
-  problemOf(plan, records, { ...USUAL_WORKING, ...working }, now);
+  workloadOf(plan, records, { ...USUAL_WORKING, ...working }, now);
 const jobOf = (p: ReturnType<typeof asked>, patch: string) =>
   p.problem.jobs.find(
     j => p.tasks.get(j.id)![0].patch === patch && p.tasks.get(j.id)!.length === j.ops.length,
@@ -75,7 +75,7 @@ describe('a trial as a question for the scheduler', () => {
   it('knows the maker to be there as long as they stand at the bench', () => {
     const weekend = [{ days: [0], from: '10:00', to: '11:00' }];
     const away = asked([], { sittings: weekend }).problem.hands[0].there;
-    const here = problemOf(plan, [], { ...USUAL_WORKING, sittings: weekend }, T0, T0 + 30 * MIN).problem
+    const here = workloadOf(plan, [], { ...USUAL_WORKING, sittings: weekend }, T0, T0 + 30 * MIN).problem
       .hands[0].there;
     expect(away.some(([a, b]) => a <= T0 && T0 < b)).toBe(false);
     expect(here.some(([a, b]) => a <= T0 && T0 + 30 * MIN <= b)).toBe(true);
@@ -83,10 +83,10 @@ describe('a trial as a question for the scheduler', () => {
 
   it('remembers what the brush was in, but not for ever', () => {
     const records = [...marks(), done(first.code, 'coat', T0)];
-    const all = (now: number) => problemOfAll([{ plan, records }], USUAL_WORKING, now).problem.hands;
+    const all = (now: number) => workloadOfAll([{ plan, records }], USUAL_WORKING, now).problem.hands;
     expect(all(T0 + 5 * MIN)[0].brush).toBe(settingsOf(plan, first).medium.id);
     expect(all(T0 + 90 * MIN)[0].brush).toBeUndefined();
-    const helped = problemOfAll([{ plan, records }], { ...USUAL_WORKING, helpers: 1 }, T0 + MIN).problem
+    const helped = workloadOfAll([{ plan, records }], { ...USUAL_WORKING, helpers: 1 }, T0 + MIN).problem
       .hands;
     expect(helped.map(h => Boolean(h.brush))).toEqual([true, false]);
   });
@@ -107,14 +107,14 @@ describe('a trial as a question for the scheduler', () => {
       done(same[0].code, 'coat', T0),
       done(same[1].code, 'coat', T0 + 5 * MIN),
     ];
-    const left = (now: number) => problemOfAll([{ plan: mixed, records }], USUAL_WORKING, now).problem.made!;
+    const left = (now: number) => workloadOfAll([{ plan: mixed, records }], USUAL_WORKING, now).problem.made!;
     expect(left(T0 + 6 * MIN)).toMatchObject([{ used: 2, until: T0 + 20 * MIN }]);
     expect(left(T0 + 30 * MIN)).toEqual([]);
   });
 
   it('puts two trials together without mixing up their turns, and takes the smaller oven', () => {
     const other = examplePlan({ name: 'Kit bags', loadSize: 2 }, 9);
-    const { problem, tasks } = problemOfAll(
+    const { problem, tasks } = workloadOfAll(
       [
         { plan, records: [] },
         { plan: other, records: [] },
@@ -169,7 +169,7 @@ describe('how a maker works', () => {
     expect(workingWith(USUAL_WORKING, [])).toMatchObject({ washMin: 2, ovenHolds: 3 });
   });
   it('goes into the question for the scheduler', () => {
-    const { problem } = problemOf(examplePlan(), [], workingWith(USUAL_WORKING, tools), T0);
+    const { problem } = workloadOf(examplePlan(), [], workingWith(USUAL_WORKING, tools), T0);
     expect(problem.wash).toBe(5 * 60_000);
     expect(problem.places.oven).toBe(8);
   });
@@ -178,7 +178,7 @@ describe('how a maker works', () => {
 describe('a brush', () => {
   const brushes = (part: Partial<typeof EXAMPLE_REQUEST.usual>) => {
     const plan = examplePlan({ usual: { ...EXAMPLE_REQUEST.usual, ...part } });
-    const { problem } = problemOf(plan, [], USUAL_WORKING, T0);
+    const { problem } = workloadOf(plan, [], USUAL_WORKING, T0);
     return new Set(problem.jobs.flatMap(j => j.ops.flatMap(op => op.brush ?? [])));
   };
   it('is dipped into primer and varnish', () => {
@@ -193,7 +193,7 @@ describe('a brush', () => {
 
 describe('what has two parts', () => {
   const plan = examplePlan({ usual: { ...EXAMPLE_REQUEST.usual, finish: 'poured-clear', rounds: 1 } });
-  const { problem } = problemOf(plan, [], USUAL_WORKING, T0);
+  const { problem } = workloadOf(plan, [], USUAL_WORKING, T0);
 
   it('is mixed once for several patches, also as a finish, and used while it pours', () => {
     const batches = problem.jobs.flatMap(j =>

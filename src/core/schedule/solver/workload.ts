@@ -61,7 +61,7 @@ export interface Hands {
 }
 
 /** Who does what when, as a question: find a start for every action. All times are whole ms since the epoch. */
-export interface Problem {
+export interface Workload {
   readonly jobs: readonly Job[];
   readonly hands: readonly Hands[];
   /** Nothing starts before this. */

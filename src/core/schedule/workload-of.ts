@@ -5,7 +5,7 @@ import { FINISHES, isOne, MEDIUMS, PREPARATIONS } from '../shelf/index.ts';
 import { handsOnMin, isShortWait, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { sittingsFrom, type Working, workingWith } from './sittings.ts';
-import { type Batch, type Job, type Made, type Op, type Problem, tidySpans } from './solver/index.ts';
+import { type Batch, type Job, type Made, type Op, tidySpans, type Workload } from './solver/index.ts';
 
 const MIN = 60_000;
 const ms = (minutes: number) => Math.round(minutes * MIN);
@@ -20,23 +20,23 @@ export interface Task {
 }
 
 /** The work of trials as a question for the scheduler, with what its jobs and actions stand for. */
-export interface TrialProblem {
-  readonly problem: Problem;
+export interface TrialWorkload {
+  readonly problem: Workload;
   /** For every job its actions; the marking of all pieces has one for each. */
   readonly tasks: ReadonlyMap<string, readonly Task[]>;
   /** Patches whose window closed already. */
   readonly late: readonly string[];
 }
 
-/** What is still to be done of several trials, for the same hands; see {@link problemOf}. An oven holds the smallest load of any. */
-export function problemOfAll(
+/** What is still to be done of several trials, for the same hands; see {@link workloadOf}. An oven holds the smallest load of any. */
+export function workloadOfAll(
   trials: readonly Trialled[],
   working: Working,
   now: number,
   hereUntil?: number,
-): TrialProblem {
-  const [first, ...rest] = trials.map(t => problemOf(t.plan, t.records, working, now, hereUntil));
-  if (!first) return problemOfNone(working, now);
+): TrialWorkload {
+  const [first, ...rest] = trials.map(t => workloadOf(t.plan, t.records, working, now, hereUntil));
+  if (!first) return workloadOfNone(working, now);
   const brush = lastBrush(trials, now);
   const made = batchesLeft(trials, now);
   const merged = rest.reduce(
@@ -99,7 +99,7 @@ function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
   return [...left.values()].filter(m => m.until > now && m.used < m.batch.serves);
 }
 
-const problemOfNone = (working: Working, now: number): TrialProblem => ({
+const workloadOfNone = (working: Working, now: number): TrialWorkload => ({
   problem: { jobs: [], hands: [], now, places: {}, wash: ms(workingWith(working, []).washMin) },
   tasks: new Map(),
   late: [],
@@ -110,15 +110,15 @@ const problemOfNone = (working: Working, now: number): TrialProblem => ({
  * windows from what really happened. Marking comes before everything. A patch whose window closed may come at any
  * time and has its best moment now. `hereUntil` (ms): the maker is there until then, whatever their sittings say.
  *
- * @example problemOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).late; // => []
+ * @example workloadOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).late; // => []
  */
-export function problemOf(
+export function workloadOf(
   plan: TrialPlan,
   records: readonly TrialRecord[],
   working: Working,
   now: number,
   hereUntil?: number,
-): TrialProblem {
+): TrialWorkload {
   const bench = progressOf(plan, records);
   const tasks = new Map<string, Task[]>();
   const lying: Record<string, string> = {};
