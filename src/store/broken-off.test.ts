@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import type { Picture } from '../core/artwork/index.ts';
 import { jpegOf } from '../core/bundle/example.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
 import type { TrialRecord } from '../core/trial/index.ts';
-import { emptyData, Killed, keysIn, memoryStores } from './example.ts';
+import { EXAMPLE_PICTURE, emptyData, Killed, keysIn, memoryStores } from './example.ts';
 import { openWorkshop, type Workshop } from './workshop.ts';
 
 const plan = examplePlan();
@@ -144,22 +143,7 @@ describe('a page that goes away between any two writes', () => {
   });
 
   it('leaves a picture with its files, or neither', async () => {
-    const picture: Picture = {
-      id: 'PIC1',
-      name: 'Curlew',
-      addedAt: '2026-05-02T08:00:00.000Z',
-      edits: [],
-      piece: { w: 100, h: 80 },
-      fit: 'fit',
-      marginMm: 5,
-      centreMarks: true,
-      hasText: null,
-      method: 'wet-rub',
-      printer: 'office-laser',
-      donor: 'copy-80',
-      grounds: ['slate'],
-    };
-    await killedAnywhere(emptyData(), w => w.addPicture(picture, new Blob(['<svg/>']), blob(1)));
+    await killedAnywhere(emptyData(), w => w.addPicture(EXAMPLE_PICTURE, new Blob(['<svg/>']), blob(1)));
   });
 
   it('leaves a wiped workshop empty, or as it was', async () => {

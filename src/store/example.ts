@@ -1,3 +1,4 @@
+import type { Picture } from '../core/artwork/index.ts';
 import { type Keyed, STORES, type StoreName, type Stores } from './stores.ts';
 
 /** What a memory storage saw. */
@@ -76,3 +77,20 @@ const structuredCloneOf = (value: unknown) => (value instanceof Blob ? value : s
 /** All data as plain keys, for comparing. */
 export const keysIn = (data: Data): string[] =>
   STORES.flatMap(name => [...data[name].keys()].map(key => `${name}:${key}`)).sort();
+
+/** A picture for tests. */
+export const EXAMPLE_PICTURE: Picture = {
+  id: 'PIC1',
+  name: 'Curlew',
+  addedAt: '2026-05-02T08:00:00.000Z',
+  edits: [],
+  piece: { w: 100, h: 80 },
+  fit: 'fit',
+  marginMm: 5,
+  centreMarks: true,
+  hasText: null,
+  method: 'wet-rub',
+  printer: 'office-laser',
+  donor: 'copy-80',
+  grounds: ['slate'],
+};

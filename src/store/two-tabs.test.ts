@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import type { Picture } from '../core/artwork/index.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { movePatch } from '../core/design/index.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
 import type { TrialRecord } from '../core/trial/index.ts';
-import { emptyData, memoryStores } from './example.ts';
+import { EXAMPLE_PICTURE, emptyData, memoryStores } from './example.ts';
 import { mergeFields } from './merge.ts';
 import { openWorkshop } from './workshop.ts';
 
@@ -109,17 +108,7 @@ describe('two tabs at once', () => {
     ]);
     const kept = (await other.shelf()).shelf.mediums.find(m => m.id === jar.id);
     expect(kept).toMatchObject({ onHandMl: 5, note: 'nearly empty' });
-    const picture = {
-      id: 'P',
-      name: 'Tern',
-      addedAt: '2026-05-02T08:00:00.000Z',
-      edits: [],
-    } as Partial<Picture>;
-    const whole = {
-      ...picture,
-      ...{ piece: { w: 100, h: 80 }, fit: 'fit', marginMm: 5, centreMarks: true, hasText: null },
-      ...{ method: 'wet-rub', printer: 'office-laser', donor: 'copy-80', grounds: ['slate'] },
-    } as unknown as Picture;
+    const whole = EXAMPLE_PICTURE;
     await one.savePicture(whole);
     await Promise.all([
       one.savePicture({ ...whole, name: 'Old Marmalade' }, whole),

@@ -8,7 +8,7 @@ import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
-import { emptyData, memoryStores } from './example.ts';
+import { EXAMPLE_PICTURE, emptyData, memoryStores } from './example.ts';
 import { asStorageError } from './storage-error.ts';
 import { openStores, STORES } from './stores.ts';
 import { openWorkshop } from './workshop.ts';
@@ -76,21 +76,7 @@ describe('stored methods and pictures', () => {
   });
 
   it('a picture keeps its original beside its pixels, also when it is taken away', async () => {
-    const picture: Picture = {
-      id: 'PIC1',
-      name: 'Curlew',
-      addedAt: '2026-05-02T08:00:00.000Z',
-      edits: [{ kind: 'grey' }],
-      piece: { w: 100, h: 80 },
-      fit: 'fit',
-      marginMm: 5,
-      centreMarks: true,
-      hasText: null,
-      method: 'wet-rub',
-      printer: 'office-laser',
-      donor: 'copy-80',
-      grounds: ['slate'],
-    };
+    const picture: Picture = { ...EXAMPLE_PICTURE, edits: [{ kind: 'grey' }] };
     await mine.addPicture(picture, new Blob(['<svg/>']), jpeg);
     await mine.savePicture({ ...picture, edits: [] });
     expect(await mine.pictures()).toEqual([{ ...picture, edits: [] }]);

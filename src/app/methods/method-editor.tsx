@@ -18,6 +18,7 @@ import {
   DOES,
   type Does,
   type Method,
+  newStep,
   type Step,
   type Wait,
 } from '../../core/methods/index.ts';
@@ -65,7 +66,7 @@ export function MethodEditor({
   const add = (after: number) => {
     let n = 1;
     while (draft.steps.some(s => s.id === `own-${n}`)) n++;
-    const fresh: Step = {
+    const fresh = newStep({
       id: `own-${n}`,
       does: 'other',
       action: 'New step',
@@ -74,11 +75,7 @@ export function MethodEditor({
       handsOnMin: 1,
       wait: { kind: 'none' },
       cautions: [],
-      eachRound: false,
-      onlyIfPrepared: false,
-      onlyIfFinished: false,
-      variants: [],
-    };
+    });
     set({ steps: [...draft.steps.slice(0, after + 1), fresh, ...draft.steps.slice(after + 1)] });
   };
   const save = () => {

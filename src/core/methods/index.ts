@@ -3,7 +3,7 @@ import { bad, good, type Outcome } from '../outcome/index.ts';
 import { CARBON_TRACE, FILM_PULL, GEL_PLATE, GEL_SKIN, SOLVENT_BLOOM, TISSUE_EMBED } from './films.ts';
 import { BACKING_PRINT, HOT_BODY, IRONED_TAPE, QUICK_RELEASE, WAX_BED } from './heated.ts';
 import { DISSOLVING, PAINT_BED, TAPE_LIFT, THICK_COAT, WET_RUB } from './rubbed.ts';
-import { Method } from './schema.ts';
+import { Method, Step, type StepInput } from './schema.ts';
 import { upgradeMethod } from './upgrade.ts';
 
 export { CAUTIONS, type Caution, FOLLOW_LABEL } from './cautions.ts';
@@ -29,6 +29,13 @@ export const METHODS: readonly Method[] = [
   GEL_PLATE,
   CARBON_TRACE,
 ].map(method => v.parse(Method, method));
+
+/**
+ * A step with what it does not say as it usually is.
+ *
+ * @example newStep({ ...methods[0].steps[0], eachRound: undefined }).eachRound; // => false
+ */
+export const newStep = (part: StepInput): Step => v.parse(Step, part);
 
 /**
  * The method with this id among those that come with Wet Test and `own`; nothing when there is none.

@@ -1,4 +1,4 @@
-import type { CautionId, Step } from '../methods/index.ts';
+import { type CautionId, newStep, type Step } from '../methods/index.ts';
 import type { WearTest } from '../trial/index.ts';
 
 interface WearTestKind {
@@ -52,7 +52,7 @@ export const WEAR: Record<WearTest, WearTestKind> = {
  */
 export const wearSteps = (tests: readonly WearTest[]): Step[] =>
   tests.flatMap((id): Step[] => [
-    {
+    newStep({
       id: `wear-${id}`,
       does: 'wear',
       wears: id,
@@ -62,12 +62,8 @@ export const wearSteps = (tests: readonly WearTest[]): Step[] =>
       handsOnMin: WEAR[id].minutes,
       wait: WEAR[id].wets ? { kind: 'fixed', min: 20, aim: 60, max: 50_000 } : { kind: 'none' },
       cautions: [...(WEAR[id].cautions ?? [])],
-      eachRound: false,
-      onlyIfPrepared: false,
-      onlyIfFinished: false,
-      variants: [],
-    },
-    {
+    }),
+    newStep({
       id: `worn-${id}`,
       does: 'look',
       action: 'Look at it worn',
@@ -77,9 +73,5 @@ export const wearSteps = (tests: readonly WearTest[]): Step[] =>
       handsOnMin: 1,
       wait: { kind: 'none' },
       cautions: [],
-      eachRound: false,
-      onlyIfPrepared: false,
-      onlyIfFinished: false,
-      variants: [],
-    },
+    }),
   ]);
