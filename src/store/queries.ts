@@ -47,9 +47,26 @@ export function useOverview(name: WorkshopName) {
     queryFn: async () => {
       const workshop = workshopOf(name);
       if (name === 'demo') await fillDemo(workshop, Date.now());
-      return workshop.overview(share => client.setQueryData(keys.opening(name), share));
+      const found = await workshop.overview(share => client.setQueryData(keys.opening(name), share));
+      recheckOnce(name, client);
+      return found;
     },
   });
+}
+
+const rechecked = new Set<WorkshopName>();
+/** The view does not wait for every log to be asked; should a summary not fit after all, it is made anew a little later. */
+const RECHECK_MS = 5000;
+
+function recheckOnce(name: WorkshopName, client: QueryClient) {
+  if (rechecked.has(name)) return;
+  rechecked.add(name);
+  setTimeout(async () => {
+    const isWrong = await workshopOf(name)
+      .recheck()
+      .catch(() => false);
+    if (isWrong) await client.invalidateQueries({ queryKey: keys.overview(name) });
+  }, RECHECK_MS);
 }
 
 /** How far the workshop is looked through while it opens, 0–1; nothing where its summaries are there already. */

@@ -6,6 +6,7 @@ import { photosNamed, ReadingMaps, type TrialPlan, type TrialRecord } from '../c
 import type { FileKeys, Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
 import { type Log, type LogEntry, logOf, recordsIn, type StoredRecords } from './log.ts';
+import type { Marks } from './marks.ts';
 import { StorageError } from './storage-error.ts';
 import type { Stores } from './stores.ts';
 
@@ -34,6 +35,11 @@ export interface Overview {
   readonly damaged: readonly DamagedTrial[];
 }
 
+interface End {
+  readonly trial: string;
+  readonly entries: number;
+}
+
 interface KeptSummary {
   readonly summary: unknown;
   /** How many entries the log had: with one more it does not fit any longer. */
@@ -48,7 +54,7 @@ const PER_ENTRY = 500;
 export type Files = ReadonlyMap<string, Blob>;
 
 /** The trials of a workshop: plans, records, maps and photos. */
-export function trialsOf(stores: Stores, locks: Locks, journal: Journal, workshop: string) {
+export function trialsOf(stores: Stores, locks: Locks, journal: Journal, workshop: string, marks?: Marks) {
   const log = logOf(stores.log, stores.folds);
   const inTurn = <T>(trial: string, work: () => Promise<T>) =>
     locks.inTurn(`wet-test ${workshop} trial ${trial}`, work);
@@ -80,6 +86,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       const summary = summaryOf({ plan: parsed.value, records: recordsIn(entries).records });
       const kept: KeptSummary = { summary, entries: entries.length, ...removed };
       await stores.summaries.setItem(trial, kept);
+      marks?.remove(trial);
       return { summary, ...removed };
     } catch (error) {
       if (error instanceof StorageError) throw error;
@@ -91,9 +98,9 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     }
   };
 
-  const overview = async (tell: Progress = () => {}): Promise<Overview> => {
+  const keptSummaries = async () => {
     const known = new Map<string, ListedTrial>();
-    const ends: { trial: string; entries: number }[] = [];
+    const ends: End[] = [];
     await stores.summaries.iterate<KeptSummary>((kept, trial) => {
       if ((kept?.summary as { version?: unknown } | undefined)?.version !== SUMMARY_VERSION) return;
       const summary = v.safeParse(TrialSummary, kept.summary);
@@ -104,12 +111,23 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         ...(kept.removedAt ? { removedAt: kept.removedAt } : {}),
       });
     });
-    // A record that came after a summary was made tells by its number.
-    await Promise.all(
-      ends.map(async ({ trial, entries }) => {
-        if (!(await log.endsAt(trial, entries))) known.delete(trial);
-      }),
-    );
+    return { known, ends };
+  };
+
+  /** Those of these trials whose log went on after their summary. */
+  const outdated = async (ends: readonly End[]): Promise<string[]> => {
+    const found: string[] = [];
+    await inHandfuls(ends, async ({ trial, entries }) => {
+      if (!(await log.endsAt(trial, entries))) found.push(trial);
+    });
+    return found;
+  };
+
+  const overview = async (tell: Progress = () => {}): Promise<Overview> => {
+    const { known, ends } = await keptSummaries();
+    // A record that came after a summary was made tells by its number. With marks only those that have one are asked.
+    const doubted = ends.filter(({ trial }) => !marks || marks.has(trial));
+    for (const trial of await outdated(doubted)) known.delete(trial);
     const ids = await stores.plans.keys();
     const missing = ids.filter(id => !known.has(id));
     const made = new Map<string, ListedTrial | DamagedTrial | undefined>();
@@ -149,6 +167,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       const { light, maps } = withoutMaps(records);
       const [kept, number] = await Promise.all([rawPlan(trial), log.next(trial)]);
       if (!kept) throw gone();
+      marks?.add(trial);
       if (!files.size && !maps.size) return log.append(trial, { records: light }, number);
       const intent: Intent = { work: 'append', trial, keys: keysOf(trial, files, maps) };
       await journal.during(intent, async work => {
@@ -246,6 +265,12 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
 
   return {
     overview,
+    /** Asks every log whether its summary still fits, and lets go of those that do not; says whether there was one. */
+    recheck: async (): Promise<boolean> => {
+      const wrong = await outdated((await keptSummaries()).ends);
+      for (const trial of wrong) await inTurn(trial, () => stores.summaries.removeItem(trial));
+      return wrong.length > 0;
+    },
     plan,
     records: (trial: string): Promise<StoredRecords> => log.records(trial),
     maps,

@@ -82,6 +82,34 @@ describe('two tabs at once', () => {
     expect([await standing(one), await standing(other)]).toEqual(['under way', 'under way']);
   });
 
+  it('ask only marked logs for what came after a summary, and all of them a little later', async () => {
+    const data = emptyData();
+    const marked = new Set<string>();
+    const marks = {
+      add: (trial: string) => void marked.add(trial),
+      remove: (trial: string) => void marked.delete(trial),
+      has: (trial: string) => marked.has(trial),
+    };
+    const open = () => openWorkshop('mine', { stores: async () => memoryStores(data).stores, marks });
+    const [one, other] = [open(), open()];
+    await one.savePlan(plan);
+    const standing = async (tab: typeof one) => (await tab.overview()).trials[0].summary.standing;
+    expect(await standing(one)).toBe('planned');
+    await other.append(plan.id, [step('a', plan.patches[0].code)]);
+    expect([...marked]).toEqual([plan.id]);
+    expect(await standing(one)).toBe('under way');
+    expect(marked.size).toBe(0);
+    // A mark that was lost in a crash: the summary is taken as it is until every log was asked.
+    await other.append(plan.id, [
+      { id: 'u', at: '2026-05-02T09:02:00.000Z', kind: 'undo', patch: null, of: 'a' },
+    ]);
+    marked.clear();
+    expect(await standing(one)).toBe('under way');
+    expect(await one.recheck()).toBe(true);
+    expect(await standing(one)).toBe('planned');
+    expect(await one.recheck()).toBe(false);
+  });
+
   it('keep two copies of a method under two names', async () => {
     const [one, other] = tabs();
     const copy = copyMethod(METHODS[0], []);

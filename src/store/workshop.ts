@@ -1,6 +1,7 @@
 import type { Method } from '../core/methods/index.ts';
 import { journalOf } from './journal.ts';
 import { browserLocks, type Locks } from './locks.ts';
+import { browserMarks, type Marks } from './marks.ts';
 import { methodsOf } from './methods.ts';
 import { moveOldRecords } from './old-layout.ts';
 import { picturesOf } from './pictures.ts';
@@ -12,6 +13,7 @@ import { trialsOf } from './trials.ts';
 interface Ground {
   readonly stores?: () => Promise<Stores>;
   readonly locks?: Locks;
+  readonly marks?: Marks;
 }
 
 /**
@@ -24,7 +26,7 @@ async function open(name: WorkshopName, ground: Ground) {
   return locks.inTurn(`wet-test ${name} opening`, async () => {
     const stores = await (ground.stores ?? (() => openStores(name)))();
     const journal = journalOf(stores.journal, locks, name);
-    const trials = trialsOf(stores, locks, journal, name);
+    const trials = trialsOf(stores, locks, journal, name, ground.stores ? ground.marks : browserMarks(name));
     const pictures = picturesOf(stores, locks, journal, name);
     const wiping = async () => {
       for (const store of STORES) if (store !== 'journal') await stores[store].clear();
@@ -67,6 +69,7 @@ export function openWorkshop(name: WorkshopName, ground: Ground = {}) {
     name,
     opened,
     overview: ask((w, ...a: Parameters<OpenWorkshop['overview']>) => w.overview(...a)),
+    recheck: ask(w => w.recheck()),
     plan: ask((w, trial: string) => w.plan(trial)),
     records: ask((w, trial: string) => w.records(trial)),
     maps: ask((w, trial: string, record: string) => w.maps(trial, record)),

@@ -64,7 +64,7 @@ export function historyOf(plan: TrialPlan, count: number, finished: boolean, sta
   return records.slice(0, Math.max(count, 1));
 }
 
-/** Writes a workshop into a page's storage as the app keeps it, one entry for every record as pressing leaves them; without summaries. */
+/** Writes a workshop into a page's storage as the app keeps it, one entry for every record as pressing leaves them, folded as reading leaves them; without summaries. */
 export async function fill(page: Page, plan: TrialPlan, size: Size, now: number): Promise<TrialPlan[]> {
   const plans = Array.from({ length: size.trials }, (_, i) => likeness(plan, i));
   const PART = 20;
@@ -80,11 +80,15 @@ export async function fill(page: Page, plan: TrialPlan, size: Size, now: number)
           request.onsuccess = () => resolve(request.result);
           request.onerror = () => reject(request.error);
         });
-        const work = db.transaction(['plans', 'log', 'photos'], 'readwrite');
+        const work = db.transaction(['plans', 'log', 'folds', 'photos'], 'readwrite');
         const photo = new Blob([new Uint8Array(2000).fill(7)], { type: 'image/jpeg' });
         for (const { plan, records } of part) {
           for (const [n, record] of records.entries())
             work.objectStore('log').put({ records: [record] }, `${plan.id}/${n}`);
+          const entries = records
+            .map(record => ({ records: [record] }))
+            .slice(0, records.length - (records.length % 48));
+          if (entries.length) work.objectStore('folds').put({ upTo: entries.length, entries }, plan.id);
           for (let n = 0; n < photosEach; n++) work.objectStore('photos').put(photo, `${plan.id}/p${n}`);
           work.objectStore('plans').put({ plan }, plan.id);
         }

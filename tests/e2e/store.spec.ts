@@ -53,16 +53,14 @@ test('sixty trials: the opening view reads their summaries, a trial its own reco
   await watchStorage(page);
   await page.reload();
   await opened(page);
-  await expect(page.getByText(plans[0].name, { exact: true }).last()).toBeVisible();
+  // The oldest is under way: it stands among what dries.
+  await expect(page.getByText(new RegExp(`${plans[0].name} ·`)).first()).toBeVisible();
   const underWay = plans.slice(0, 3).map(p => p.id);
   const isOf = (line: string, ids: readonly string[]) => ids.some(id => line.includes(` ${id}`));
   const first = await seenOf(page);
   const trialReads = (seen: readonly string[]) => seen.filter(s => /^get (log|plans|maps|photos) /.test(s));
   expect(trialReads(first).length).toBeGreaterThan(0);
-  // Each of the others is asked one thing: whether anything came after its summary.
-  const others = trialReads(first).filter(s => !isOf(s, underWay));
-  expect(new Set(others)).toEqual(new Set(plans.slice(3).map(p => `get log ${p.id}/60`)));
-  expect(others).toHaveLength(57);
+  expect(trialReads(first).filter(s => !isOf(s, underWay))).toEqual([]);
   expect(first.filter(s => s === 'all summaries')).toHaveLength(1);
   expect(
     first.filter(s => s.startsWith('all ') && s !== 'all summaries' && /log|plans|photos|maps/.test(s)),
@@ -72,6 +70,12 @@ test('sixty trials: the opening view reads their summaries, a trial its own reco
   await expect(page.getByRole('link', { name: new RegExp(`^${plans[5].name} `) })).toHaveCount(0);
   await page.getByRole('button', { name: 'Show older trials (20 more)' }).click();
   await expect(page.getByRole('link', { name: new RegExp(`^${plans[5].name} `) })).toBeVisible();
+
+  // A little later each log is asked one thing: whether anything came after its summary.
+  await page.waitForTimeout(6000);
+  const later = trialReads(await seenOf(page)).filter(s => !isOf(s, underWay));
+  expect(new Set(later)).toEqual(new Set(plans.slice(3).map(p => `get log ${p.id}/60`)));
+  expect(later).toHaveLength(57);
 
   const other = plans[40];
   await page.getByText(other.name, { exact: true }).click();
