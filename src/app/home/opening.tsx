@@ -23,7 +23,7 @@ import { ImportTrial } from './import-trial.tsx';
 import { TrialRow } from './trial-row.tsx';
 
 /** How many trials are listed at first, and how many more with each press. */
-const AT_FIRST = 40;
+const AT_FIRST = 20;
 const MORE = 100;
 
 /** The opening view: what needs hands now, what waits until when, then the trials. */
