@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Sorted } from './classify.ts';
 import type { Plane } from './cv.ts';
-import { addUp, stainOf, tally } from './totals.ts';
+import { addUp, stainOf, tally, toneOf } from './totals.ts';
 
 const SIDE = 60;
 const COUNT = SIDE * SIDE;
@@ -103,6 +103,20 @@ describe('adding up', () => {
     return addUp(mats as never, parts(s, stage), isKnown);
   };
 
+  const addUpOf = (other: never) => {
+    const mats = {
+      Mat: class {
+        delete() {}
+        data32S = [];
+      },
+      matFromArray: () => new mats.Mat(),
+      ...withoutShapes,
+      CV_8U: 0,
+      CV_32S: 4,
+    };
+    return addUp(mats as never, { ...parts(sorted()), found: other } as never, true);
+  };
+
   it('gives landed over what can be seen, each edge of 2 mm for itself, and tones with enough area', () => {
     const s = sorted({ bare: flags((x, y) => x < 45 && y < 20), visible: flags(x => x < 45) });
     const reading = made(s);
@@ -142,5 +156,147 @@ describe('adding up', () => {
     const bytes = Uint8Array.from(atob(state.data), c => c.charCodeAt(0));
     expect([state.w, state.h, bytes.length]).toEqual([24, 24, 576]);
     expect([2, 8, 14, 20].map(x => bytes[12 * 24 + x])).toEqual([0, 2, 1, 3]);
+  });
+
+  it('gives a band of 2 mm to each side and to no other', () => {
+    const band = (is: (x: number, y: number) => boolean) => made(sorted({ bare: flags(is) })).edges;
+    // 2 mm are 20 pixels; the twenty-first is inside.
+    expect(band((_, y) => y < 20)).toMatchObject({ top: 0, bottom: 100 });
+    expect(band((_, y) => y === 20)).toMatchObject({ top: 100, bottom: 100 });
+    expect(band((_, y) => y >= SIDE - 20)).toMatchObject({ top: 100, bottom: 0 });
+    expect(band((_, y) => y === SIDE - 21)).toMatchObject({ top: 100, bottom: 100 });
+    expect(band(x => x < 20)).toMatchObject({ left: 0, right: 100 });
+    expect(band(x => x === 20)).toMatchObject({ left: 100, right: 100 });
+    expect(band(x => x >= SIDE - 20)).toMatchObject({ left: 100, right: 0 });
+    expect(band(x => x === SIDE - 21)).toMatchObject({ left: 100, right: 100 });
+    expect(made(sorted({ inked: flags(x => x >= 20) })).edges.left).toBe(0);
+  });
+
+  it('is as sure of what landed as its pixels are', () => {
+    expect(made(sorted({ doubt: 0 })).landedGive).toBe(0.8);
+    expect(made(sorted({ doubt: 0.05 })).landedGive).toBe(6.8);
+  });
+
+  it('says nothing more than what there is to say', () => {
+    const fine = addUpOf({ ...found, mirrored: false } as never);
+    expect(fine.notes).toEqual([]);
+    expect(made(sorted()).notes).toEqual(['The picture is backwards.']);
+    expect(made(sorted(), 'wet').notes).toHaveLength(2);
+    expect(fine.detail).toBe(0.35);
+  });
+
+  it('gives veil only where enough of what was inked landed', () => {
+    const landedIn = (rows: number) =>
+      made(sorted({ bare: flags((_, y) => y >= rows), veil: new Float32Array(COUNT).fill(0.2) })).veil;
+    // A twentieth of sixty rows is three.
+    expect([landedIn(3), landedIn(4)]).toEqual([null, 0.2]);
+    const hidden = sorted({
+      visible: flags(x => x < 30),
+      veil: Float32Array.from({ length: COUNT }, (_, i) => (i % SIDE < 30 ? 0.2 : 0.8)),
+    });
+    expect(made(hidden).veil).toBeCloseTo(0.2, 6);
+    const white = sorted({ inked: flags(x => x < 30), veil: hidden.veil });
+    expect(made(white).veil).toBeCloseTo(0.2, 6);
+  });
+});
+
+describe('landed by tone', () => {
+  const of = (ink: (x: number, y: number) => number, part: Partial<Sorted> = {}) => {
+    const cvOf = {
+      Mat: class {
+        delete() {}
+        data32S = [];
+      },
+      matFromArray: () => new cvOf.Mat(),
+      connectedComponentsWithStats: () => 1,
+      CV_8U: 0,
+      CV_32S: 4,
+    };
+    const found = { match: 0.9, mirrored: false, turn: 0, residualMm: 0.05, warp: [] } as never;
+    const quality = { pxPerMm: 10, blurMm: 0.1, tiltDeg: 0, glare: 0, residualMm: 0.05, light: 0.9 };
+    return addUp(
+      cvOf as never,
+      {
+        seen: grey(0.05),
+        ink: plane(ink),
+        ground: ground(0.5, 0.01),
+        sorted: sorted(part),
+        found,
+        stage: 'wet',
+        quality,
+        detail: null,
+      },
+      true,
+    ).landedByTone;
+  };
+  it('parts the picture at 0.12 and 0.35, each end with the darker side', () => {
+    const bare = flags(x => x < 30);
+    expect(of(x => (x < 30 ? 0.1201 : 0), { bare })).toEqual({ dark: 100, mid: 0, light: null });
+    expect(of(x => (x < 30 ? 0.3501 : 0.1201), { bare })).toEqual({ dark: null, mid: 100, light: 0 });
+    expect(of(x => (x < 30 ? 0.1199 : 0.6001), { bare })).toEqual({ dark: 0, mid: null, light: null });
+  });
+  it('needs a hundred and fifty pixels that can be seen', () => {
+    const seen = (count: number) => of(() => 0.05, { visible: flags((x, y) => y * SIDE + x < count) }).dark;
+    expect([seen(149), seen(150)]).toEqual([null, 100]);
+  });
+});
+
+describe('tone', () => {
+  const of = (part: { seen?: number; ink?: number; stage?: 'wet' | 'dry'; sorted?: Partial<Sorted> }) =>
+    toneOf({
+      seen: grey(part.seen ?? 0.05),
+      ink: plane(() => part.ink ?? 0.1),
+      ground: ground(0.5, 0.01),
+      sorted: sorted(part.sorted),
+      stage: part.stage ?? 'dry',
+    });
+  it('is the difference of what is seen to ink over this ground', () => {
+    expect(of({})).toBe(0);
+    // 0.05 is L* 26.73, 0.1 is L* 37.84; CIEDE2000 of greys is ΔL*/S_L, S_L = 1 + 0.015·17.71²/√(20 + 17.71²) = 1.258.
+    expect(of({ seen: 0.1 })).toBe(8.8);
+    expect(of({ seen: 0.2 })!).toBeGreaterThan(of({ seen: 0.1 })!);
+    expect(of({ seen: -1 })).toBe(of({ seen: 0 }));
+  });
+  it('looks only at dry solids that landed, could be seen and lie under little veil', () => {
+    expect(of({ stage: 'wet' })).toBeNull();
+    expect([of({ ink: 0.5, seen: 0.25 }), of({ ink: 0.51, seen: 0.25 })]).toEqual([0, null]);
+    expect(of({ sorted: { bare: flags(() => true) } })).toBeNull();
+    expect(of({ sorted: { visible: flags(() => false) } })).toBeNull();
+    // Float32 keeps 0.1 a hair above itself.
+    const veiled = (h: number) => of({ sorted: { veil: new Float32Array(COUNT).fill(h) } });
+    expect([veiled(0.0999), veiled(0.101)]).toEqual([0, null]);
+  });
+  it('is the middle of at least a hundred places', () => {
+    // Every fifth pixel is looked at: 500 pixels are a hundred places.
+    const some = (count: number) => of({ sorted: { visible: flags((x, y) => y * SIDE + x < count) } });
+    expect([some(495), some(496)]).toEqual([null, 0]);
+    const mixed = toneOf({
+      seen: [0, 1, 2].map(() => plane((_, y) => (y < 20 ? 0.4 : 0.05))) as unknown as readonly [
+        Plane,
+        Plane,
+        Plane,
+      ],
+      ink: plane(() => 0.1),
+      ground: ground(0.5, 0.01),
+      sorted: sorted(),
+      stage: 'dry',
+    });
+    expect(mixed).toBe(0);
+  });
+  it('takes the ground as it is at each place', () => {
+    const slope = {
+      at: (x: number) => [x / SIDE, x / SIDE, x / SIDE] as const,
+      cov: [0, 0, 0, 0, 0, 0] as const,
+    };
+    const seen = plane(x => (x / SIDE) * 0.1);
+    expect(
+      toneOf({
+        seen: [seen, seen, seen],
+        ink: plane(() => 0.1),
+        ground: slope,
+        sorted: sorted(),
+        stage: 'dry',
+      }),
+    ).toBe(0);
   });
 });

@@ -147,7 +147,13 @@ for (const space of [modeRgb, modeLrgb, modeXyz65, modeLab65]) registerSpace(spa
 const difference = differenceCiede2000();
 
 /** Median CIEDE2000 between ink on this ground and what is seen, on landed solids under little veil. */
-function toneOf({ seen, ink, ground, sorted, stage }: Parts): number | null {
+export function toneOf({
+  seen,
+  ink,
+  ground,
+  sorted,
+  stage,
+}: Pick<Parts, 'seen' | 'ink' | 'ground' | 'sorted' | 'stage'>): number | null {
   if (stage !== 'dry') return null;
   const found: number[] = [];
   for (let i = 0; i < ink.data.length; i += 5) {
