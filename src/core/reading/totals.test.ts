@@ -61,7 +61,7 @@ describe('stain', () => {
 
 describe('adding up', () => {
   const quality = { pxPerMm: 10, blurMm: 0.1, tiltDeg: 0, glare: 0, residualMm: 0.05, light: 0.9 };
-  const found = { match: 0.9, mirrored: true, turn: 90, residualMm: 0.05, warp: [] } as never;
+  const found = { match: 0.9, mirrored: true, turn: 90, residualMm: 0.05, warp: [] };
   const parts = (s: Sorted, stage: 'wet' | 'dry' = 'dry') =>
     ({
       seen: grey(0.05),
@@ -100,7 +100,7 @@ describe('adding up', () => {
       CV_8UC1: 0,
       CV_32S: 4,
     };
-    return addUp(mats as never, parts(s, stage), isKnown);
+    return addUp(mats as never, parts(s, stage) as never, isKnown);
   };
 
   const addUpOf = (other: never) => {
