@@ -88,8 +88,8 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
         ))}
       </RadioGroup.Root>
       <HStack gap="4" mt="3" wrap="wrap" align="start">
-        {design === 'best fraction' ? (
-          <Box w="13rem">
+        <Box w="13rem">
+          {design === 'best fraction' ? (
             <NumberChoice
               label="Patches you can afford"
               value={request.budget}
@@ -97,9 +97,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
               step={1}
               onChange={budget => onChange({ budget })}
             />
-          </Box>
-        ) : (
-          <Box w="13rem">
+          ) : (
             <NumberChoice
               label="Repeats"
               value={request.repeats}
@@ -107,8 +105,8 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
               step={1}
               onChange={repeats => onChange({ repeats })}
             />
-          </Box>
-        )}
+          )}
+        </Box>
         {design === 'strips' && (
           <Choose
             label="Given to whole strips"
