@@ -4,4 +4,4 @@ export * from './queries.ts';
 export { changeSettings, loadSettings, type Settings } from './settings.ts';
 export { asStorageError, StorageError } from './storage-error.ts';
 export type { WorkshopName } from './stores.ts';
-export type { DamagedTrial, ListedTrial } from './trials.ts';
+export type { DamagedTrial, ListedTrial } from './summaries.ts';

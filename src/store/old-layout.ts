@@ -1,6 +1,7 @@
 import type { TrialRecord } from '../core/trial/index.ts';
 import type { Stores } from './stores.ts';
-import { type Trials, withoutMaps } from './trials.ts';
+import { withoutMaps } from './trial-files.ts';
+import type { Trials } from './trials.ts';
 
 /** Records of so many bytes' worth of keys are moved in one entry. */
 const PER_ENTRY = 200;

@@ -13,7 +13,8 @@ import { fillDemo } from './demo.ts';
 import type { StoredRecords } from './log.ts';
 import { tellOtherTabs } from './other-tabs.ts';
 import type { WorkshopName } from './stores.ts';
-import type { Files, Overview } from './trials.ts';
+import type { Overview } from './summaries.ts';
+import type { Files } from './trial-files.ts';
 import { openWorkshop, type Workshop } from './workshop.ts';
 
 export const queryClient = new QueryClient({

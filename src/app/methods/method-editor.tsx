@@ -1,47 +1,7 @@
-import {
-  Box,
-  Button,
-  Field,
-  Flex,
-  Grid,
-  Heading,
-  HStack,
-  Input,
-  NativeSelect,
-  Text,
-  Textarea,
-} from '@chakra-ui/react';
+import { Box, Button, Field, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import {
-  checkMethod,
-  DEEDS,
-  DOES,
-  type Does,
-  type Method,
-  newStep,
-  type Step,
-  type Wait,
-} from '../../core/methods/index.ts';
-import { span } from '../../core/units/index.ts';
-import { Cautions } from '../ui/cautions.tsx';
-import { Choose } from '../ui/choose.tsx';
-import { NumberField } from '../ui/number-field.tsx';
-
-const WAITS: readonly [Wait['kind'], string][] = [
-  ['none', 'no wait'],
-  ['fixed', 'a fixed window'],
-  ['planned', 'the time that is planned in a trial'],
-  ['open-time', 'while the coat stays open'],
-  ['preparation', 'until the preparation is dry'],
-  ['finish', 'until the finish is dry'],
-];
-
-const freshWait = (kind: Wait['kind']): Wait =>
-  kind === 'fixed'
-    ? { kind, min: 5, aim: 10, max: 60 }
-    : kind === 'planned'
-      ? { kind, lo: 0.8, hi: 1.5 }
-      : { kind };
+import { checkMethod, type Method, newStep, type Step } from '../../core/methods/index.ts';
+import { StepFields } from './step-fields.tsx';
 
 /** A maker's own copy of a method, step by step. Cautions stay with their steps. */
 export function MethodEditor({
@@ -99,116 +59,16 @@ export function MethodEditor({
         </Field.Root>
       </Grid>
       {draft.steps.map((step, i) => (
-        <Box key={step.id} as="fieldset" borderTopWidth="1px" mt="4" pt="3">
-          <Flex gap="2" align="center" wrap="wrap">
-            <Text as="legend" fontWeight="700" flex="1" minW="8rem">
-              {i + 1}. {step.action}
-            </Text>
-            <Button
-              size="sm"
-              minH="40px"
-              variant="outline"
-              disabled={i < 2}
-              onClick={() => move(i, -1)}
-              aria-label={`Move “${step.action}” up`}
-            >
-              Up
-            </Button>
-            <Button
-              size="sm"
-              minH="40px"
-              variant="outline"
-              disabled={i === 0 || i === draft.steps.length - 1}
-              onClick={() => move(i, 1)}
-              aria-label={`Move “${step.action}” down`}
-            >
-              Down
-            </Button>
-            <Button
-              size="sm"
-              minH="40px"
-              variant="outline"
-              onClick={() => add(i)}
-              aria-label={`Add a step after “${step.action}”`}
-            >
-              Add one after it
-            </Button>
-            <Button
-              size="sm"
-              minH="40px"
-              variant="ghost"
-              disabled={i === 0}
-              onClick={() => set({ steps: draft.steps.filter((_, j) => j !== i) })}
-              aria-label={`Take out “${step.action}”`}
-            >
-              Take out
-            </Button>
-          </Flex>
-          <Grid templateColumns={{ base: '1fr', md: '1fr 2fr' }} gap="3" mt="2">
-            <Field.Root>
-              <Field.Label>What the button says</Field.Label>
-              <Input value={step.action} onChange={e => setStep(i, { action: e.target.value })} />
-            </Field.Root>
-            <Field.Root>
-              <Field.Label>What to do</Field.Label>
-              <Textarea
-                rows={2}
-                value={step.instruction}
-                onChange={e => setStep(i, { instruction: e.target.value, variants: [] })}
-              />
-            </Field.Root>
-          </Grid>
-          <HStack gap="3" mt="2" wrap="wrap" align="end">
-            <Field.Root w="8rem">
-              <Field.Label>Hands on, min</Field.Label>
-              <Minutes value={step.handsOnMin} onChange={handsOnMin => setStep(i, { handsOnMin })} />
-            </Field.Root>
-            <Choose
-              label="What it does"
-              width="14rem"
-              value={step.does}
-              options={DOES.map(does => [does, DEEDS[does].name])}
-              onChange={does => setStep(i, { does: does as Does })}
-            />
-            <Field.Root w="16rem">
-              <Field.Label>Then</Field.Label>
-              <NativeSelect.Root>
-                <NativeSelect.Field
-                  value={step.wait.kind}
-                  onChange={e => setStep(i, { wait: freshWait(e.target.value as Wait['kind']) })}
-                >
-                  {WAITS.map(([kind, words]) => (
-                    <option key={kind} value={kind}>
-                      {words}
-                    </option>
-                  ))}
-                </NativeSelect.Field>
-                <NativeSelect.Indicator />
-              </NativeSelect.Root>
-            </Field.Root>
-            {step.wait.kind === 'fixed' &&
-              (['min', 'aim', 'max'] as const).map(key => {
-                const wait = step.wait as Extract<Wait, { kind: 'fixed' }>;
-                return (
-                  <Field.Root key={key} w="8.5rem">
-                    <Field.Label>
-                      {{ min: 'Not before, min', aim: 'Best, min', max: 'Not after, min' }[key]}
-                    </Field.Label>
-                    <Minutes
-                      value={wait[key]}
-                      onChange={value => setStep(i, { wait: { ...wait, [key]: value } })}
-                    />
-                    <Field.HelperText>{Number.isFinite(wait[key]) ? span(wait[key]) : ''}</Field.HelperText>
-                  </Field.Root>
-                );
-              })}
-          </HStack>
-          {step.cautions.length > 0 && (
-            <Box mt="2">
-              <Cautions ids={step.cautions} />
-            </Box>
-          )}
-        </Box>
+        <StepFields
+          key={step.id}
+          step={step}
+          index={i}
+          count={draft.steps.length}
+          onChange={part => setStep(i, part)}
+          onMove={by => move(i, by)}
+          onAdd={() => add(i)}
+          onTakeOut={() => set({ steps: draft.steps.filter((_, j) => j !== i) })}
+        />
       ))}
       {problem && (
         <Text mt="4" color="buoy.fg" fontWeight="700" role="alert">
@@ -225,8 +85,4 @@ export function MethodEditor({
       </HStack>
     </Box>
   );
-}
-
-function Minutes({ value, onChange }: { value: number; onChange: (value: number) => void }) {
-  return <NumberField value={value} min={0} step={1} onChange={onChange} />;
 }

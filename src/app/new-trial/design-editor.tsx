@@ -24,7 +24,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
     interactions.filter(([a, b]) => a < counts.length && b < counts.length),
   );
   const canLadder = factors.length === 1 && FACTORS[factors[0].key].levels === 'numbers';
-  const choices: [PlanRequest['design'], string, string, boolean][] = [
+  const choices: Kind[] = [
     [
       'every combination',
       'Every combination',
@@ -59,34 +59,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
       <Heading as="h2" size="lg" mb="2">
         Which patches
       </Heading>
-      <RadioGroup.Root
-        value={design}
-        onValueChange={e => pick(e.value as PlanRequest['design'])}
-        aria-label="Which patches"
-      >
-        {choices.map(([kind, name, words, can]) => (
-          <RadioGroup.Item
-            key={kind}
-            value={kind}
-            disabled={!can && design !== kind}
-            borderTopWidth="1px"
-            py="2.5"
-            w="100%"
-            alignItems="start"
-            gap="3"
-            minH="44px"
-          >
-            <RadioGroup.ItemHiddenInput />
-            <RadioGroup.ItemIndicator mt="1" />
-            <RadioGroup.ItemText>
-              <b>{name}.</b>{' '}
-              <Text as="span" fontWeight="400">
-                {words}
-              </Text>
-            </RadioGroup.ItemText>
-          </RadioGroup.Item>
-        ))}
-      </RadioGroup.Root>
+      <Kinds {...{ choices, design }} onPick={pick} />
       <HStack gap="4" mt="3" wrap="wrap" align="start">
         <Box w="13rem">
           {design === 'best fraction' ? (
@@ -127,32 +100,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
           />
         )}
         {design !== 'strips' && <LoadChoice {...{ request, onChange }} />}
-        <Box w="17rem">
-          <NumberChoice
-            label="Patches made alike differ by, points"
-            value={request.noise}
-            factor={1}
-            step={0.5}
-            onChange={noise => onChange({ noise })}
-          />
-          {known ? (
-            <Button
-              size="sm"
-              variant="plain"
-              px="0"
-              minH="40px"
-              textDecoration="underline"
-              onClick={() => onChange({ noise: known.points })}
-            >
-              {known.points} in your{' '}
-              {known.trials === 1 ? 'finished trial' : `${known.trials} finished trials`}: use that
-            </Button>
-          ) : (
-            <Text color="fg.muted" fontSize="0.92rem">
-              A guess until you have finished a trial.
-            </Text>
-          )}
-        </Box>
+        <Noise {...{ request, known, onChange }} />
       </HStack>
       <Checkbox.Root
         mt="2"
@@ -168,6 +116,82 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
       </Checkbox.Root>
       {factors.length > 1 && design === 'best fraction' && (
         <Interactions {...{ method, request, onChange }} />
+      )}
+    </Box>
+  );
+}
+
+/** A kind of design: its name, what it tells, and whether it can be chosen. */
+type Kind = [kind: PlanRequest['design'], name: string, words: string, can: boolean];
+
+function Kinds({
+  choices,
+  design,
+  onPick: pick,
+}: {
+  choices: readonly Kind[];
+  design: PlanRequest['design'];
+  onPick: (kind: PlanRequest['design']) => void;
+}) {
+  return (
+    <RadioGroup.Root
+      value={design}
+      onValueChange={e => pick(e.value as PlanRequest['design'])}
+      aria-label="Which patches"
+    >
+      {choices.map(([kind, name, words, can]) => (
+        <RadioGroup.Item
+          key={kind}
+          value={kind}
+          disabled={!can && design !== kind}
+          borderTopWidth="1px"
+          py="2.5"
+          w="100%"
+          alignItems="start"
+          gap="3"
+          minH="44px"
+        >
+          <RadioGroup.ItemHiddenInput />
+          <RadioGroup.ItemIndicator mt="1" />
+          <RadioGroup.ItemText>
+            <b>{name}.</b>{' '}
+            <Text as="span" fontWeight="400">
+              {words}
+            </Text>
+          </RadioGroup.ItemText>
+        </RadioGroup.Item>
+      ))}
+    </RadioGroup.Root>
+  );
+}
+
+/** How far patches made alike lie apart: what is known of the maker's own, or a guess. */
+function Noise({ request, known, onChange }: Pick<Props, 'request' | 'known' | 'onChange'>) {
+  return (
+    <Box w="17rem">
+      <NumberChoice
+        label="Patches made alike differ by, points"
+        value={request.noise}
+        factor={1}
+        step={0.5}
+        onChange={noise => onChange({ noise })}
+      />
+      {known ? (
+        <Button
+          size="sm"
+          variant="plain"
+          px="0"
+          minH="40px"
+          textDecoration="underline"
+          onClick={() => onChange({ noise: known.points })}
+        >
+          {known.points} in your {known.trials === 1 ? 'finished trial' : `${known.trials} finished trials`}:
+          use that
+        </Button>
+      ) : (
+        <Text color="fg.muted" fontSize="0.92rem">
+          A guess until you have finished a trial.
+        </Text>
       )}
     </Box>
   );

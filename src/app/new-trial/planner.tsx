@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
-import type { Outcome } from '../../core/outcome/index.ts';
+import type { Outcome, Problem } from '../../core/outcome/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
@@ -162,29 +162,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
             </>
           )}
           <State planning={planning} />
-          {result && !result.ok && (
-            <Box borderWidth="1px" borderStyle="dashed" p="5" role="alert">
-              <Text fontWeight="700" fontSize="1.15rem">
-                <Said>{result.problem.say}</Said>
-              </Text>
-              {result.problem.wayOut && (
-                <Text mt="1">
-                  <Said>{result.problem.wayOut}</Said>
-                </Text>
-              )}
-              {result.problem.board && (
-                <Button
-                  mt="3"
-                  minH="48px"
-                  variant="outline"
-                  onClick={() => change({ board: { ...request.board, ...result.problem.board } })}
-                >
-                  Take one of <Said>{`${result.problem.board.w} × ${result.problem.board.h} mm`}</Said>
-                </Button>
-              )}
-              <SeeItFail say={result.problem.say} overrides={request.overrides} onChange={change} />
-            </Box>
-          )}
+          {result && !result.ok && <CannotBe problem={result.problem} request={request} onChange={change} />}
           {plan && result?.ok && <InOneLine plan={plan} />}
           <Box display={{ base: 'none', lg: 'block' }}>
             <SaveIt nameless={nameless} busy={planning.state !== 'planned'} onSave={keep} />
@@ -233,6 +211,41 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
           </Box>
         </Box>
       </Grid>
+    </Box>
+  );
+}
+
+/** Why a plan cannot be made, and the way out. */
+function CannotBe({
+  problem,
+  request,
+  onChange,
+}: {
+  problem: Problem;
+  request: PlanRequest;
+  onChange: (part: Partial<PlanRequest>) => void;
+}) {
+  return (
+    <Box borderWidth="1px" borderStyle="dashed" p="5" role="alert">
+      <Text fontWeight="700" fontSize="1.15rem">
+        <Said>{problem.say}</Said>
+      </Text>
+      {problem.wayOut && (
+        <Text mt="1">
+          <Said>{problem.wayOut}</Said>
+        </Text>
+      )}
+      {problem.board && (
+        <Button
+          mt="3"
+          minH="48px"
+          variant="outline"
+          onClick={() => onChange({ board: { ...request.board, ...problem.board } })}
+        >
+          Take one of <Said>{`${problem.board.w} × ${problem.board.h} mm`}</Said>
+        </Button>
+      )}
+      <SeeItFail say={problem.say} overrides={request.overrides} onChange={onChange} />
     </Box>
   );
 }

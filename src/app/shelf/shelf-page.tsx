@@ -10,7 +10,7 @@ import {
   type ShelfKind,
   search,
 } from '../../core/shelf/index.ts';
-import { useShelf, useWorkshopActions } from '../../store/index.ts';
+import { useShelf, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { ItemForm } from './item-form.tsx';
@@ -61,8 +61,6 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
       replace: true,
     });
   };
-  const file = useShelfFile(workshop, kind, shelf);
-  const upload = useRef<HTMLInputElement>(null);
   const save = async (item: ShelfItem) => {
     try {
       await saveItems(kind, [item], items);
@@ -94,31 +92,14 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
         What you keep, and what Wet Test has to know of it to plan, warn and reckon. Prices are in your own
         money.
       </Text>
-      <Flex as="nav" aria-label="Kinds of things" wrap="wrap" borderBottomWidth="1px" mb="4">
-        {SHELF_KINDS.map(k => (
-          <Button
-            key={k}
-            variant="plain"
-            px={{ base: '2.5', md: '4' }}
-            minH="44px"
-            borderRadius="0"
-            fontWeight={k === kind ? 700 : 400}
-            fontSize="1.05rem"
-            color="fg"
-            aria-current={k === kind ? 'true' : undefined}
-            boxShadow={k === kind ? 'inset 0 -4px 0 var(--chakra-colors-buoy-solid)' : undefined}
-            onClick={() => {
-              setQuery('');
-              open({ kind: k });
-            }}
-          >
-            {SHELF_NAMES[k].many}{' '}
-            <Text as="span" color="fg.muted" fontWeight="400" fontSize="0.9rem">
-              {shelf[k].length}
-            </Text>
-          </Button>
-        ))}
-      </Flex>
+      <Kinds
+        shelf={shelf}
+        kind={kind}
+        onChoose={k => {
+          setQuery('');
+          open({ kind: k });
+        }}
+      />
       <Flex gap={{ base: '6', lg: '10' }} direction={{ base: 'column', lg: 'row' }} align="start">
         <Box flex="1" w="100%" minW="0">
           <Flex gap="3" wrap="wrap" align="end" mb="3">
@@ -159,26 +140,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
               </Button>
             </Text>
           )}
-          <HStack mt="4" gap="2" wrap="wrap">
-            <Button variant="outline" size="sm" minH="40px" onClick={file.save}>
-              Save this list (CSV)
-            </Button>
-            <Button variant="outline" size="sm" minH="40px" onClick={() => upload.current?.click()}>
-              Take in a list (CSV)
-            </Button>
-            <input
-              ref={upload}
-              type="file"
-              accept=".csv,text/csv"
-              hidden
-              aria-label={`CSV file of ${many.toLowerCase()}`}
-              onChange={e => {
-                const picked = e.target.files?.[0];
-                if (picked) void file.load(picked);
-                e.target.value = '';
-              }}
-            />
-          </HStack>
+          <ListFile workshop={workshop} kind={kind} shelf={shelf} />
           {damaged > 0 && (
             <Text mt="3" color="warn.fg">
               {damaged} stored {damaged === 1 ? 'item' : 'items'} cannot be read by this version. Nothing was
@@ -218,5 +180,70 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
         </Box>
       </Flex>
     </Box>
+  );
+}
+
+/** The kinds of things on the shelf, with how many there are of each. */
+function Kinds({
+  shelf,
+  kind,
+  onChoose,
+}: {
+  shelf: Shelf;
+  kind: ShelfKind;
+  onChoose: (kind: ShelfKind) => void;
+}) {
+  return (
+    <Flex as="nav" aria-label="Kinds of things" wrap="wrap" borderBottomWidth="1px" mb="4">
+      {SHELF_KINDS.map(k => (
+        <Button
+          key={k}
+          variant="plain"
+          px={{ base: '2.5', md: '4' }}
+          minH="44px"
+          borderRadius="0"
+          fontWeight={k === kind ? 700 : 400}
+          fontSize="1.05rem"
+          color="fg"
+          aria-current={k === kind ? 'true' : undefined}
+          boxShadow={k === kind ? 'inset 0 -4px 0 var(--chakra-colors-buoy-solid)' : undefined}
+          onClick={() => onChoose(k)}
+        >
+          {SHELF_NAMES[k].many}{' '}
+          <Text as="span" color="fg.muted" fontWeight="400" fontSize="0.9rem">
+            {shelf[k].length}
+          </Text>
+        </Button>
+      ))}
+    </Flex>
+  );
+}
+
+/** A list as a file, out and in. */
+function ListFile({ workshop, kind, shelf }: { workshop: WorkshopName; kind: ShelfKind; shelf: Shelf }) {
+  const file = useShelfFile(workshop, kind, shelf);
+  const upload = useRef<HTMLInputElement>(null);
+  const { many } = SHELF_NAMES[kind];
+  return (
+    <HStack mt="4" gap="2" wrap="wrap">
+      <Button variant="outline" size="sm" minH="40px" onClick={file.save}>
+        Save this list (CSV)
+      </Button>
+      <Button variant="outline" size="sm" minH="40px" onClick={() => upload.current?.click()}>
+        Take in a list (CSV)
+      </Button>
+      <input
+        ref={upload}
+        type="file"
+        accept=".csv,text/csv"
+        hidden
+        aria-label={`CSV file of ${many.toLowerCase()}`}
+        onChange={e => {
+          const picked = e.target.files?.[0];
+          if (picked) void file.load(picked);
+          e.target.value = '';
+        }}
+      />
+    </HStack>
   );
 }

@@ -1,12 +1,12 @@
 import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/react';
-import { useEffect, useRef, useState } from 'react';
+import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { levelNames, readingOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { ReadingPanel } from './reading-panel.tsx';
-import { useReader } from './use-reader.ts';
+import { type Job, useReader } from './use-reader.ts';
 
 /** Stage "Read": photos in, numbers and maps out, one patch at a time or many at once. */
 export function ReadStage() {
@@ -17,8 +17,6 @@ export function ReadStage() {
   const [stage, setStage] = useState<'wet' | 'dry'>('dry');
   const [round, setRound] = useState(() => Math.max(...plan.patches.map(() => plan.usual.rounds)));
   const [over, setOver] = useState(false);
-  const files = useRef<HTMLInputElement>(null);
-  const camera = useRef<HTMLInputElement>(null);
   useEffect(() => {
     warmUpReader().then(
       () => setWarm('ready'),
@@ -27,10 +25,7 @@ export function ReadStage() {
   }, []);
   const take = (list: FileList | null) => {
     if (list?.length) void reader.readFiles([...list], stage, round);
-    if (files.current) files.current.value = '';
-    if (camera.current) camera.current.value = '';
   };
-  const canSimulate = plan.used.method.simulated;
   const next = plan.patches.find(p => !readingOf(records, p.code));
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
   return (
@@ -78,55 +73,14 @@ export function ReadStage() {
           options={['1', '2', '3', '4', '5', '6'].map(n => [n, n])}
         />
       </HStack>
-      <Box borderWidth="2px" borderStyle="dashed" borderColor={over ? 'buoy.solid' : 'border'} p="4">
-        <HStack gap="3" wrap="wrap">
-          <Button size="xl" colorPalette="buoy" onClick={() => files.current?.click()} disabled={reader.busy}>
-            Choose photos
-          </Button>
-          <Button
-            size="xl"
-            variant="outline"
-            onClick={() => camera.current?.click()}
-            disabled={reader.busy || !selected}
-            display={{ lg: 'none' }}
-          >
-            Take a photo
-          </Button>
-          {canSimulate && (
-            <Button
-              size="xl"
-              variant="outline"
-              onClick={() => selected && reader.simulate(selected, stage, round)}
-              disabled={reader.busy || !selected}
-            >
-              Simulated camera
-            </Button>
-          )}
-        </HStack>
-        <Text color="fg.muted" mt="2">
-          Or drop them here. Lay the reading card over the patch and take the whole card into the picture.{' '}
-          {canSimulate
-            ? 'The simulated camera makes a practice photo and says so.'
-            : 'The simulated camera knows only the wet-rub transfer so far.'}
-        </Text>
-        <input
-          ref={files}
-          type="file"
-          accept="image/*"
-          multiple
-          hidden
-          data-testid="photo-files"
-          onChange={e => take(e.target.files)}
-        />
-        <input
-          ref={camera}
-          type="file"
-          accept="image/*"
-          capture="environment"
-          hidden
-          onChange={e => take(e.target.files)}
-        />
-      </Box>
+      <TakePhotos
+        over={over}
+        busy={reader.busy}
+        canSimulate={plan.used.method.simulated}
+        canAim={Boolean(selected)}
+        onTake={take}
+        onSimulate={() => selected && reader.simulate(selected, stage, round)}
+      />
       <Box aria-live="polite" mt="3">
         {warm === 'warming' && (
           <Text color="fg.muted">The image reader is warming up; you can choose photos already.</Text>
@@ -135,37 +89,7 @@ export function ReadStage() {
           <Text color="buoy.fg">The image reader could not start. Load the page again.</Text>
         )}
         {reader.jobs.map(job => (
-          <Box key={job.id} py="2" borderTopWidth="1px">
-            <Flex gap="3" align="baseline" wrap="wrap">
-              <Text fontWeight="700">{job.patch}</Text>
-              <Text flex="1" minW="10rem" truncate>
-                {job.name}
-              </Text>
-              <Text>
-                {job.state === 'reading'
-                  ? job.word
-                  : job.state === 'done'
-                    ? 'Read and kept'
-                    : job.state === 'cancelled'
-                      ? 'Cancelled'
-                      : job.state === 'waiting'
-                        ? 'Waiting'
-                        : 'Refused'}
-              </Text>
-            </Flex>
-            {job.state === 'reading' && (
-              <Progress.Root value={Math.round(job.share * 100)} size="sm" aria-label={`Reading ${job.name}`}>
-                <Progress.Track>
-                  <Progress.Range bg="tide.solid" />
-                </Progress.Track>
-              </Progress.Root>
-            )}
-            {job.problem && (
-              <Text color="buoy.fg" role="alert">
-                <b>{job.problem.say}</b> {job.problem.wayOut}
-              </Text>
-            )}
-          </Box>
+          <JobLine key={job.id} job={job} />
         ))}
         {reader.busy && (
           <Button mt="2" minH="44px" variant="outline" onClick={reader.cancel}>
@@ -182,6 +106,102 @@ export function ReadStage() {
           </Heading>
           <Text color="fg.muted">Its photo, its bare patches and its veil will show here.</Text>
         </Box>
+      )}
+    </Box>
+  );
+}
+
+/** Photos from files or the camera, or a practice photo. */
+function TakePhotos({
+  over,
+  busy,
+  canSimulate,
+  canAim,
+  onTake,
+  onSimulate,
+}: {
+  over: boolean;
+  busy: boolean;
+  canSimulate: boolean;
+  canAim: boolean;
+  onTake: (files: FileList | null) => void;
+  onSimulate: () => void;
+}) {
+  const files = useRef<HTMLInputElement>(null);
+  const camera = useRef<HTMLInputElement>(null);
+  const taken = (e: ChangeEvent<HTMLInputElement>) => {
+    onTake(e.target.files);
+    e.target.value = '';
+  };
+  return (
+    <Box borderWidth="2px" borderStyle="dashed" borderColor={over ? 'buoy.solid' : 'border'} p="4">
+      <HStack gap="3" wrap="wrap">
+        <Button size="xl" colorPalette="buoy" onClick={() => files.current?.click()} disabled={busy}>
+          Choose photos
+        </Button>
+        <Button
+          size="xl"
+          variant="outline"
+          onClick={() => camera.current?.click()}
+          disabled={busy || !canAim}
+          display={{ lg: 'none' }}
+        >
+          Take a photo
+        </Button>
+        {canSimulate && (
+          <Button size="xl" variant="outline" onClick={onSimulate} disabled={busy || !canAim}>
+            Simulated camera
+          </Button>
+        )}
+      </HStack>
+      <Text color="fg.muted" mt="2">
+        Or drop them here. Lay the reading card over the patch and take the whole card into the picture.{' '}
+        {canSimulate
+          ? 'The simulated camera makes a practice photo and says so.'
+          : 'The simulated camera knows only the wet-rub transfer so far.'}
+      </Text>
+      <input
+        ref={files}
+        type="file"
+        accept="image/*"
+        multiple
+        hidden
+        data-testid="photo-files"
+        onChange={taken}
+      />
+      <input ref={camera} type="file" accept="image/*" capture="environment" hidden onChange={taken} />
+    </Box>
+  );
+}
+
+const STATES = {
+  done: 'Read and kept',
+  cancelled: 'Cancelled',
+  waiting: 'Waiting',
+  refused: 'Refused',
+} as const;
+
+function JobLine({ job }: { job: Job }) {
+  return (
+    <Box py="2" borderTopWidth="1px">
+      <Flex gap="3" align="baseline" wrap="wrap">
+        <Text fontWeight="700">{job.patch}</Text>
+        <Text flex="1" minW="10rem" truncate>
+          {job.name}
+        </Text>
+        <Text>{job.state === 'reading' ? job.word : STATES[job.state]}</Text>
+      </Flex>
+      {job.state === 'reading' && (
+        <Progress.Root value={Math.round(job.share * 100)} size="sm" aria-label={`Reading ${job.name}`}>
+          <Progress.Track>
+            <Progress.Range bg="tide.solid" />
+          </Progress.Track>
+        </Progress.Root>
+      )}
+      {job.problem && (
+        <Text color="buoy.fg" role="alert">
+          <b>{job.problem.say}</b> {job.problem.wayOut}
+        </Text>
       )}
     </Box>
   );

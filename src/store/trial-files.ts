@@ -1,0 +1,81 @@
+import * as v from 'valibot';
+import { photosNamed, ReadingMaps, type TrialRecord } from '../core/trial/index.ts';
+import type { FileKeys } from './journal.ts';
+import type { Stores } from './stores.ts';
+
+/** Photos to be kept with records, by the id the records name. */
+export type Files = ReadonlyMap<string, Blob>;
+
+const keyOf = (trial: string, id: string) => `${trial}/${id}`;
+
+/** What is kept apart from a trial's records: its photos by their name, the maps of its readings by their record. */
+export function filesOf(stores: Pick<Stores, 'photos' | 'maps'>) {
+  const write = async (trial: string, files: Files, maps: ReadonlyMap<string, ReadingMaps>) => {
+    for (const [id, blob] of files) await stores.photos.setItem(keyOf(trial, id), blob);
+    for (const [id, map] of maps) await stores.maps.setItem(keyOf(trial, id), map);
+  };
+  const keysOf = (trial: string, files: Files, maps: ReadonlyMap<string, unknown>): FileKeys => ({
+    photos: [...files.keys()].map(id => keyOf(trial, id)),
+    maps: [...maps.keys()].map(id => keyOf(trial, id)),
+  });
+  const remove = async ({ photos, maps }: FileKeys) => {
+    for (const key of photos) await stores.photos.removeItem(key);
+    for (const key of maps) await stores.maps.removeItem(key);
+  };
+
+  const photo = async (trial: string, id: string): Promise<Blob | null> =>
+    // Versions before this one kept photos by their id alone.
+    (await stores.photos.getItem<Blob>(keyOf(trial, id))) ?? stores.photos.getItem<Blob>(id);
+
+  const maps = async (trial: string, record: string): Promise<ReadingMaps | undefined> => {
+    const found = v.safeParse(ReadingMaps, await stores.maps.getItem(keyOf(trial, record)));
+    return found.success ? found.output : undefined;
+  };
+
+  const wholeRecords = async (trial: string, records: readonly TrialRecord[]): Promise<TrialRecord[]> => {
+    const whole: TrialRecord[] = [];
+    for (const record of records) {
+      const map = record.kind === 'reading' ? await maps(trial, record.id) : undefined;
+      whole.push(
+        record.kind === 'reading' && map ? { ...record, reading: { ...record.reading, maps: map } } : record,
+      );
+    }
+    return whole;
+  };
+
+  const photosOf = async (trial: string, records: readonly TrialRecord[]) => {
+    const found = new Map<string, Uint8Array>();
+    for (const id of new Set(records.flatMap(photosNamed))) {
+      const blob = await photo(trial, id);
+      if (blob) found.set(id, new Uint8Array(await blob.arrayBuffer()));
+    }
+    return found;
+  };
+
+  /** Takes away every photo and map that these records name. */
+  const removeThoseOf = async (trial: string, records: readonly TrialRecord[]) => {
+    for (const id of new Set(records.flatMap(photosNamed))) {
+      await stores.photos.removeItem(keyOf(trial, id));
+      await stores.photos.removeItem(id);
+    }
+    for (const record of records)
+      if (record.kind === 'reading') await stores.maps.removeItem(keyOf(trial, record.id));
+  };
+
+  return { write, keysOf, remove, removeThoseOf, photo, maps, wholeRecords, photosOf };
+}
+
+/** Records without their maps, and the maps by record. */
+export function withoutMaps(records: readonly TrialRecord[]): {
+  readonly light: readonly TrialRecord[];
+  readonly maps: ReadonlyMap<string, ReadingMaps>;
+} {
+  const maps = new Map<string, ReadingMaps>();
+  const light = records.map(record => {
+    if (record.kind !== 'reading' || !record.reading.maps) return record;
+    const { maps: own, ...reading } = record.reading;
+    maps.set(record.id, own);
+    return { ...record, reading };
+  });
+  return { light, maps };
+}
