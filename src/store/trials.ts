@@ -3,7 +3,7 @@ import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
-import { type Log, type LogEntry, logOf, recordsIn, type StoredRecords } from './log.ts';
+import { logOf, recordsIn, type StoredRecords } from './log.ts';
 import type { Marks } from './marks.ts';
 import { StorageError } from './storage-error.ts';
 import type { Stores } from './stores.ts';
@@ -195,5 +195,3 @@ const gone = () =>
     say: 'This trial is not in the workshop any more: it was erased, perhaps in another tab.',
     wayOut: 'Go back to the list of trials.',
   });
-
-export type { Log, LogEntry, StoredRecords };

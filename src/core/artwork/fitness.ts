@@ -52,130 +52,147 @@ function finestKept({ kept, method, printer }: PictureJob): { mm: number; why: s
   };
 }
 
-/** Whether a picture is fit for a method, printer, sheet and grounds: each finding says what to do, the gravest first. */
-export function pictureNotes(job: PictureJob): PictureNote[] {
-  const notes: PictureNote[] = [];
-  const { facts, method, printer, donor, grounds, size, hasText } = job;
-  const add = (note: PictureNote | false) => note && notes.push(note);
-  const isMono = printer.oneColour;
-  const opaque = isOne(DONORS.opaque, donor.kind);
-  const darkest = [...grounds].sort((a, b) => labOf(a.colour).l - labOf(b.colour).l)[0];
+/** What one look at a picture has to say, or nothing. */
+type Look = (job: PictureJob) => PictureNote | false | undefined;
 
-  add(
-    hasText === true &&
-      method.mirror && {
-        id: 'text-mirrored',
-        severity: 'good',
-        say: `There is writing in it, and the sheet is mirrored for you: ${method.mirrorReason}`,
-      },
-  );
-  add(
-    hasText === true &&
-      !method.mirror && {
-        id: 'text-plain',
-        severity: 'good',
-        say: `There is writing in it, and the sheet is not mirrored: ${method.mirrorReason}`,
-      },
-  );
-  const tooLarge = tooLargeFor(size, donor);
-  add(tooLarge !== undefined && { id: 'too-large', severity: 'stop', say: tooLarge });
-  add(
-    Boolean(darkest) &&
-      !opaque &&
-      labOf(darkest.colour).l < 75 &&
-      facts.white + facts.pale > 0.15 && {
-        id: 'whites-go',
-        severity: 'warn',
-        say: `${pct(facts.white + facts.pale * (1 - facts.white))} of it is white or pale, and no printer has white ink: on ${darkest.name.toLowerCase()} those parts take the colour of the ground. Whiten the ground, or look at the preview and decide that you like it.`,
-      },
-  );
-  add(
-    facts.contrast < 45 && {
-      id: 'low-contrast',
-      severity: 'warn',
-      say: `Light and dark lie close together (${facts.contrast.toFixed(0)} of 100 steps): after the transfer it will look flat.`,
-      fix: { name: 'More contrast', edit: { kind: 'contrast', amount: 0.35 } },
-    },
-  );
-  add(
-    ['rub', 'peel', 'dissolve'].includes(method.removal) &&
-      facts.pale > 0.3 && {
-        id: 'pale-tones',
-        severity: 'warn',
-        say: `${pct(facts.pale)} of what is printed is pale. Pale tones are few grains on paper, and they come off speckled.`,
-        fix: { name: 'More contrast', edit: { kind: 'contrast', amount: 0.25 } },
-      },
-  );
-  add(
-    facts.black > 0.5 && {
-      id: 'mostly-black',
-      severity: 'advise',
-      say: `${pct(facts.black)} of it is near black: it drinks ${isMono ? 'toner' : 'ink'} and shows every bare patch.`,
-      fix: { name: 'Lighten it', edit: { kind: 'lighten', amount: 0.25 } },
-    },
-  );
+/** Lightness L* below which a ground shows through what is white or pale in a picture. */
+const DARK_GROUND = 75;
+/** Longest side above which tape and tissue meet their own edges, mm. */
+const WIDE_MM = 150;
+const isWide = ({ size }: PictureJob) => Math.max(size.w, size.h) > WIDE_MM;
+
+const writing: Look = ({ hasText, method }) =>
+  hasText === true && {
+    id: method.mirror ? 'text-mirrored' : 'text-plain',
+    severity: 'good',
+    say: `There is writing in it, and the sheet is ${method.mirror ? 'mirrored for you' : 'not mirrored'}: ${method.mirrorReason}`,
+  };
+
+const tooLarge: Look = ({ size, donor }) => {
+  const say = tooLargeFor(size, donor);
+  return say !== undefined && { id: 'too-large', severity: 'stop', say };
+};
+
+const whitesGo: Look = ({ facts, grounds, donor }) => {
+  const darkest = [...grounds].sort((a, b) => labOf(a.colour).l - labOf(b.colour).l)[0];
+  if (!darkest || isOne(DONORS.opaque, donor.kind) || labOf(darkest.colour).l >= DARK_GROUND) return;
+  if (facts.white + facts.pale <= 0.15) return;
+  return {
+    id: 'whites-go',
+    severity: 'warn',
+    say: `${pct(facts.white + facts.pale * (1 - facts.white))} of it is white or pale, and no printer has white ink: on ${darkest.name.toLowerCase()} those parts take the colour of the ground. Whiten the ground, or look at the preview and decide that you like it.`,
+  };
+};
+
+const lowContrast: Look = ({ facts }) =>
+  facts.contrast < 45 && {
+    id: 'low-contrast',
+    severity: 'warn',
+    say: `Light and dark lie close together (${facts.contrast.toFixed(0)} of 100 steps): after the transfer it will look flat.`,
+    fix: { name: 'More contrast', edit: { kind: 'contrast', amount: 0.35 } },
+  };
+
+const paleTones: Look = ({ facts, method }) =>
+  ['rub', 'peel', 'dissolve'].includes(method.removal) &&
+  facts.pale > 0.3 && {
+    id: 'pale-tones',
+    severity: 'warn',
+    say: `${pct(facts.pale)} of what is printed is pale. Pale tones are few grains on paper, and they come off speckled.`,
+    fix: { name: 'More contrast', edit: { kind: 'contrast', amount: 0.25 } },
+  };
+
+const mostlyBlack: Look = ({ facts, printer }) =>
+  facts.black > 0.5 && {
+    id: 'mostly-black',
+    severity: 'advise',
+    say: `${pct(facts.black)} of it is near black: it drinks ${printer.oneColour ? 'toner' : 'ink'} and shows every bare patch.`,
+    fix: { name: 'Lighten it', edit: { kind: 'lighten', amount: 0.25 } },
+  };
+
+const fineDetail: Look = job => {
   const { mm: keeps, why } = finestKept(job);
-  const thin = keeps > 0 ? thinnerThan(facts, keeps) : 0;
-  add(
+  const thin = keeps > 0 ? thinnerThan(job.facts, keeps) : 0;
+  return (
     thin > 0.12 && {
       id: 'fine-detail',
       severity: 'warn',
       say: `${pct(thin)} of its dark parts are thinner than ${keeps} mm at this size, ${why}. Make it larger, or draw it bolder.`,
+    }
+  );
+};
+
+const busy: Look = ({ facts, method }) =>
+  method.traits.includes('simple pictures only') &&
+  facts.busy > 0.12 && {
+    id: 'busy',
+    severity: 'warn',
+    say: 'A hot body needs a simple picture with strong contrast; this one is busy all over.',
+    fix: {
+      name: 'Take the background out',
+      edit: { kind: 'background', colour: [...facts.background], tolerance: 18 },
     },
-  );
-  add(
-    method.traits.includes('simple pictures only') &&
-      facts.busy > 0.12 && {
-        id: 'busy',
-        severity: 'warn',
-        say: 'A hot body needs a simple picture with strong contrast; this one is busy all over.',
-        fix: {
-          name: 'Take the background out',
-          edit: { kind: 'background', colour: [...facts.background], tolerance: 18 },
-        },
-      },
-  );
-  const rim = labOf(facts.background);
-  add(
+  };
+
+const greyPaper: Look = ({ facts }) => {
+  const { l } = labOf(facts.background);
+  return (
     facts.backgroundShare > 0.4 &&
-      rim.l > 78 &&
-      rim.l < 96.5 && {
-        id: 'grey-paper',
-        severity: 'warn',
-        say: 'Its background is not quite white: it prints as a thin haze with an edge all round.',
-        fix: {
-          name: 'Make the background white',
-          edit: { kind: 'background', colour: [...facts.background], tolerance: 10 },
-        },
+    l > 78 &&
+    l < 96.5 && {
+      id: 'grey-paper',
+      severity: 'warn',
+      say: 'Its background is not quite white: it prints as a thin haze with an edge all round.',
+      fix: {
+        name: 'Make the background white',
+        edit: { kind: 'background', colour: [...facts.background], tolerance: 10 },
       },
+    }
   );
-  add(
-    isMono &&
-      facts.chroma > 8 && {
-        id: 'colour-lost',
-        severity: 'advise',
-        say: `${printer.name} prints in one colour, so the views are in grey. Contrast that lies in colours alone is lost.`,
-      },
-  );
-  const wide = Math.max(size.w, size.h) > 150;
-  add(
-    wide &&
-      method.traits.includes('strips of tape') && {
-        id: 'seams',
-        severity: 'warn',
-        say: 'At this size several strips of tape meet, and their seams show.',
-      },
-  );
-  add(
-    wide &&
-      method.traits.includes('sheet of tissue') && {
-        id: 'seams',
-        severity: 'warn',
-        say: 'At this size the edge of the tissue shows and bubbles come.',
-      },
-  );
+};
+
+const colourLost: Look = ({ facts, printer }) =>
+  printer.oneColour &&
+  facts.chroma > 8 && {
+    id: 'colour-lost',
+    severity: 'advise',
+    say: `${printer.name} prints in one colour, so the views are in grey. Contrast that lies in colours alone is lost.`,
+  };
+
+const seamsOfTape: Look = job =>
+  isWide(job) &&
+  job.method.traits.includes('strips of tape') && {
+    id: 'seams',
+    severity: 'warn',
+    say: 'At this size several strips of tape meet, and their seams show.',
+  };
+
+const edgeOfTissue: Look = job =>
+  isWide(job) &&
+  job.method.traits.includes('sheet of tissue') && {
+    id: 'seams',
+    severity: 'warn',
+    say: 'At this size the edge of the tissue shows and bubbles come.',
+  };
+
+const LOOKS: readonly Look[] = [
+  writing,
+  tooLarge,
+  whitesGo,
+  lowContrast,
+  paleTones,
+  mostlyBlack,
+  fineDetail,
+  busy,
+  greyPaper,
+  colourLost,
+  seamsOfTape,
+  edgeOfTissue,
+];
+
+/** Whether a picture is fit for a method, printer, sheet and grounds: each finding says what to do, the gravest first. */
+export function pictureNotes(job: PictureJob): PictureNote[] {
   const rank = { stop: 0, warn: 1, advise: 2, good: 3 } as const;
-  return notes.sort((a, b) => rank[a.severity] - rank[b.severity]);
+  return LOOKS.flatMap(look => look(job) || []).sort((a, b) => rank[a.severity] - rank[b.severity]);
 }
 
 /** What printing it once costs: sheet, page at 5 % cover, and the cover that goes beyond that. */

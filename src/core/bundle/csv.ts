@@ -28,7 +28,34 @@ export function csvFiles(
   records: readonly TrialRecord[],
 ): Record<'patches.csv' | 'records.csv' | 'readings.csv', string> {
   const factors = plan.factors.map(f => factorName(f.key, plan.used.method).toLowerCase().replace(/ /g, '_'));
-  const patches = plan.patches.map(p => {
+  return {
+    'patches.csv': csv(patchRows(plan, records, factors), [
+      ...PLACED,
+      ...factors,
+      'medium_batch',
+      'medium_opened',
+      'landed_pct',
+      'veil',
+      'verdict',
+      'grade',
+      'symptoms',
+    ]),
+    'records.csv': csv(
+      records.map(r => ({ id: r.id, at: r.at, patch: r.patch, kind: r.kind, what: recordWords(r) })),
+      ['id', 'at', 'patch', 'kind', 'what'],
+    ),
+    'readings.csv': csv(readingRows(plan, records), [
+      ...['code', 'at', 'photo', 'stage', 'round', 'simulated'],
+      ...MEASURE_COLUMNS,
+      ...['visible_pct', 'bare_count', 'bare_mm2', 'mirrored', 'turn', 'px_per_mm'],
+    ]),
+  };
+}
+
+const PLACED = ['code', 'order', 'board', 'x_mm', 'y_mm', 'repeat'];
+
+const patchRows = (plan: TrialPlan, records: readonly TrialRecord[], factors: readonly string[]) =>
+  plan.patches.map(p => {
     const { medium } = settingsOf(plan, p);
     const verdict = verdictOf(records, p.code);
     const reading = readingOf(records, p.code)?.reading.reading;
@@ -49,14 +76,9 @@ export function csvFiles(
       symptoms: verdict?.symptoms.join(' '),
     };
   });
-  const events = records.map(r => ({
-    id: r.id,
-    at: r.at,
-    patch: r.patch,
-    kind: r.kind,
-    what: recordWords(r),
-  }));
-  const readings = plan.patches.flatMap(p =>
+
+const readingRows = (plan: TrialPlan, records: readonly TrialRecord[]) =>
+  plan.patches.flatMap(p =>
     about(records, p.code, 'reading').map(r => {
       const photo = about(records, p.code, 'photo').find(ph => ph.photo === r.photo);
       const x = r.reading;
@@ -77,38 +99,3 @@ export function csvFiles(
       };
     }),
   );
-  return {
-    'patches.csv': csv(patches, [
-      'code',
-      'order',
-      'board',
-      'x_mm',
-      'y_mm',
-      'repeat',
-      ...factors,
-      'medium_batch',
-      'medium_opened',
-      'landed_pct',
-      'veil',
-      'verdict',
-      'grade',
-      'symptoms',
-    ]),
-    'records.csv': csv(events, ['id', 'at', 'patch', 'kind', 'what']),
-    'readings.csv': csv(readings, [
-      'code',
-      'at',
-      'photo',
-      'stage',
-      'round',
-      'simulated',
-      ...MEASURE_COLUMNS,
-      'visible_pct',
-      'bare_count',
-      'bare_mm2',
-      'mirrored',
-      'turn',
-      'px_per_mm',
-    ]),
-  };
-}

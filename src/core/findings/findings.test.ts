@@ -3,7 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import { recipeOf } from '../recipe/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
-import { findingsOf, fitModel, halfWidth, oneWayF, pValue } from './index.ts';
+import { findingsOf, fitModel, halfWidth, observations, oneWayF, pValue, scatterOf } from './index.ts';
 
 describe('the linear model', () => {
   it('reproduces the certified values of the NIST data set SiRstv', () => {
@@ -144,6 +144,129 @@ describe('findings of a trial', () => {
     const records = give(([m]) => [81, 80, 50][m] + noise[i++]);
     const medium = findingsOf(plan, records).effects.find(e => e.factor === 0 && e.measure === 'landed')!;
     expect(medium.sentence).toMatch(/lands more than .*; between .* and .* it is too close to call\.$/);
+  });
+
+  // Two patches of each of six combinations, half a point either side of their mean: the variance of a patch is 0.5 with
+  // six degrees of freedom. A medium's mean has √(0.5 / 4), their difference 0.5, a wait's 0.408, a combination 0.5.
+  // Student's t with 6: 0.95 → 1.9432, 0.975 → 2.4469, 0.9875 → 2.9687, 0.99167 → 3.2875, 0.925 → 1.6502.
+  const spread = (of: (levels: readonly number[]) => number) => {
+    const sign = new Map<string, number>();
+    return plan.patches.flatMap((p, i) => {
+      const key = p.levels.join();
+      sign.set(key, -(sign.get(key) ?? 1));
+      return readingFor(p.code, i, { landed: of(p.levels) + 0.5 * sign.get(key)!, veil: 0.1 });
+    });
+  };
+  const effect = (factor: number, of: (levels: readonly number[]) => number) =>
+    findingsOf(plan, spread(of)).effects.find(e => e.factor === factor && e.measure === 'landed')!;
+  const mediums = (a: number, b: number, c: number) => effect(0, ([m]) => [a, b, c][m]);
+
+  it('have the scatter, the interval and the p-value of the table', () => {
+    const medium = mediums(70, 72, 60);
+    expect(
+      scatterOf(
+        plan,
+        spread(() => 80),
+      )!.residualSd,
+    ).toBeCloseTo(Math.sqrt(0.5), 9);
+    expect(
+      scatterOf(
+        plan,
+        spread(() => 80),
+      )!.degreesOfFreedom,
+    ).toBe(6);
+    expect(scatterOf(plan, [])).toBeUndefined();
+    expect(scatterOf(plan, spread(() => 80).slice(0, 4))).toBeUndefined();
+    expect(medium.best).toBe(1);
+    expect(medium.levels[1].hi - medium.levels[1].mean).toBeCloseTo(1.94318 * Math.sqrt(0.5 / 4), 4);
+    expect(mediums(70, 70 + 2.96869 * 0.5, 60).p).toBeCloseTo(0.05, 5);
+    expect(medium.sentence).toMatch(/by 2(\.0)? points \(give or take 1(\.0)? points?\)/);
+  });
+
+  it('claim the best of three at a lead of 2.97 standard errors, not below', () => {
+    expect(mediums(81.49, 80, 79).sentence).toMatch(/lands more than every other/);
+    expect(mediums(81.48, 80, 79.9).sentence).toMatch(/is ahead of/);
+    expect(mediums(79.9, 80, 81.49).best).toBe(2);
+  });
+
+  it('call the last behind at a gap of 3.29 standard errors, not below', () => {
+    expect(mediums(81.4, 80.6, 79.75).sentence).toMatch(/by 2 points; between .* too close to call/);
+    expect(mediums(81.38, 80.6, 79.75).sentence).toMatch(/is ahead of|told apart/);
+  });
+
+  it('say who is ahead at a lead of 1.65 standard errors, and nothing below', () => {
+    expect(mediums(80.83, 80, 79.9).sentence).toMatch(/is ahead of .* two more repeats could change it/);
+    expect(mediums(80.82, 80, 79.9).sentence).toMatch(/^No difference in .* can be told apart from chance/);
+  });
+
+  it('name both of two', () => {
+    const wait = (by: number) => effect(1, levels => 80 + by * levels[1]).sentence;
+    expect(wait(1.01)).toMatch(/^20 h .*lands more than (?!every other)/);
+    expect(wait(0.98)).toMatch(/is ahead of/);
+    expect(wait(-1.01)).toMatch(/lands more than 20 h/);
+  });
+
+  it('lead clearly from 2.83 standard errors on, and name who is too close below', () => {
+    const leading = (by: number) =>
+      findingsOf(
+        plan,
+        spread(([m, t]) => 80 + (m === 2 && t === 1 ? by : 0) - 5 * Number(m === 1)),
+      ).leading!;
+    expect(leading(1.42)).toMatchObject({ levels: [2, 1], certain: true });
+    expect(leading(1.42).sentence).toMatch(/, 20 h.* leads clearly\.$/);
+    expect(leading(1.41).certain).toBe(false);
+    expect(leading(1.41).sentence).toMatch(/leads, but .* is too close behind to rule out\.$/);
+    const { landed, veil, patches } = leading(1.42);
+    expect(landed.value).toBeCloseTo(81.42, 9);
+    expect(landed.hi - landed.value).toBeCloseTo(1.94318 * 0.5, 4);
+    expect(landed.value - landed.lo).toBeCloseTo(1.94318 * 0.5, 4);
+    expect(veil!.value).toBeCloseTo(0.1, 9);
+    expect([...patches].sort()).toEqual(
+      plan.patches
+        .filter(p => p.levels.join() === '2,1')
+        .map(p => p.code)
+        .sort(),
+    );
+  });
+
+  it('keep what is expected between nothing and all', () => {
+    const full = findingsOf(
+      plan,
+      spread(([m]) => [99.8, 50, 50][m]),
+    ).leading!.landed;
+    expect(full.hi).toBe(100);
+    expect(full.lo).toBeLessThan(99.8);
+    const none = findingsOf(
+      plan,
+      spread(() => 0.2),
+    ).leading!.landed;
+    expect(none.lo).toBe(0);
+    expect(none.hi).toBeGreaterThan(0.2);
+  });
+
+  it('leave out what a reading does not say', () => {
+    const [photo, reading] = readingFor(plan.patches[0].code, 0, { landed: 80, veil: 0.1 });
+    const without =
+      reading.kind === 'reading' ? { ...reading, reading: { ...reading.reading, veil: null } } : reading;
+    expect(observations(plan, [photo, without as TrialRecord], 'veil')).toEqual([]);
+    expect(observations(plan, [photo, without as TrialRecord], 'landed')).toHaveLength(1);
+  });
+
+  it('say nothing of what was made in one go', () => {
+    const together = examplePlan({ groupKey: 'medium', repeats: 1 });
+    const records = together.patches.flatMap((p, i) =>
+      readingFor(p.code, i, { landed: 60 + 5 * p.levels[0] + (i % 3), veil: 0.1 }),
+    );
+    expect(findingsOf(together, records).effects[0].sentence).toMatch(/^Every medium was made in one go/);
+  });
+
+  it('do not count the control among what is missing', () => {
+    const controlled = examplePlan({ control: true });
+    expect(controlled.patches.some(p => !p.levels.length)).toBe(true);
+    const tested = controlled.patches.filter(p => p.levels.length);
+    const records = tested.flatMap((p, i) => readingFor(p.code, i, { landed: 80 + (i % 2), veil: 0.1 }));
+    expect(findingsOf(controlled, records)).toMatchObject({ measured: tested.length, missing: 0 });
+    expect(findingsOf(controlled, []).effects).toEqual([]);
   });
 
   it('put a combination with a scrapped patch behind all others', () => {

@@ -36,10 +36,10 @@ function laidOn(plan: TrialPlan) {
 
 describe('a trial in strips', () => {
   const plan = strips();
-  const fits = fitsOf(plan, laidOn(plan))!;
+  const fits = () => fitsOf(plan, laidOn(plan))!;
 
   it('is judged strip against strip for what was given to strips, as R does with Error(strip)', () => {
-    const { fit, factor } = fits.of(0);
+    const { fit, factor } = fits().of(0);
     expect(fit.degreesOfFreedom).toBe(3);
     const coat = fit.difference(factor, 1, 0);
     expect(coat.value).toBeCloseTo(13.5, 9);
@@ -48,7 +48,7 @@ describe('a trial in strips', () => {
   });
 
   it('is judged inside the strips for what changes there', () => {
-    const { fit, factor } = fits.of(1);
+    const { fit, factor } = fits().of(1);
     expect(fit.degreesOfFreedom).toBe(5);
     const wait = fit.difference(factor, 1, 0);
     expect(wait.value).toBeCloseTo(7.16666667, 7);
@@ -69,11 +69,84 @@ describe('a trial in strips', () => {
 
   it('is less sure of the strips than a model that takes every patch for itself', () => {
     const naive = fitModel([3, 2], laidOn(plan))!;
-    const honest = fits.of(0);
+    const honest = fits().of(0);
     expect(halfWidth(honest.fit.difference(0, 1, 0), honest.fit.degreesOfFreedom)).toBeGreaterThan(
       halfWidth(naive.difference(0, 1, 0), naive.degreesOfFreedom) * 0.9,
     );
     expect(naive.degreesOfFreedom).toBeGreaterThan(honest.fit.degreesOfFreedom);
+  });
+});
+
+describe('three factors, one of them in strips', () => {
+  const three = (interactions: [number, number][]) =>
+    strips({
+      factors: [
+        { key: 'preparation', levels: ['none', 'white-coat'] },
+        { key: 'dryHours', levels: [4, 20] },
+        { key: 'rounds', levels: [2, 3] },
+      ],
+      repeats: 3,
+      board: { w: 600, h: 300, outline: 'rectangle', onePiece: false },
+      interactions,
+    });
+  /** Strips differ, each wait and number of rounds has its effect and the two have one together; the rest is a fixed jitter. */
+  const valued = (plan: TrialPlan) =>
+    plan.patches
+      .filter(p => p.levels.length)
+      .map((p, i) => ({
+        code: p.code,
+        levels: p.levels,
+        value:
+          50 +
+          4 * p.strip! +
+          6 * p.levels[1] +
+          2 * p.levels[2] +
+          8 * p.levels[1] * p.levels[2] +
+          ((i * 37) % 11) / 10,
+      }));
+
+  it('has an interaction of two that change inside the strips judged there, as strips taken for blocks say', () => {
+    const plan = three([[1, 2]]);
+    const data = valued(plan);
+    const { fit, factor } = fitsOf(plan, data)!.of(1);
+    expect(factor).toBe(0);
+    const strip = new Map(plan.patches.map(p => [p.code, p.strip!]));
+    const byHand = fitModel(
+      [2, 2],
+      data.map(d => ({ levels: d.levels.slice(1), value: d.value, block: strip.get(d.code)! })),
+      [[0, 1]],
+    )!;
+    expect(fit.difference(0, 1, 0)).toEqual(byHand.difference(0, 1, 0));
+    expect(fit.difference(0, 1, 0).value).toBeGreaterThan(9);
+    expect(fit.degreesOfFreedom).toBe(data.length - 4 - (new Set(strip.values()).size - 1));
+  });
+
+  it('keeps an interaction beside one with what was given to strips', () => {
+    const plan = three([
+      [0, 1],
+      [1, 2],
+    ]);
+    const data = valued(plan);
+    const { fit, factor } = fitsOf(plan, data)!.of(2);
+    expect(factor).toBe(2);
+    const strips = new Set(plan.patches.map(p => p.strip)).size;
+    // One for each strip, two main effects inside, two interactions.
+    expect(fit.degreesOfFreedom).toBe(data.length - strips - 4);
+    expect(fit.difference(2, 1, 0).value).toBeCloseTo(2 + 8 / 2, 0);
+  });
+
+  it('has the strips’ own scatter as that of their means', () => {
+    const plan = three([]);
+    const data = valued(plan);
+    const { fit } = fitsOf(plan, data)!.of(0);
+    const strip = new Map(plan.patches.map(p => [p.code, p.strip!]));
+    const means = [...new Set(strip.values())].map(s => {
+      const own = data.filter(d => strip.get(d.code) === s);
+      return { levels: [own[0].levels[0]], value: own.reduce((sum, d) => sum + d.value, 0) / own.length };
+    });
+    const byHand = fitModel([2], means)!;
+    expect(fit.difference(0, 1, 0).value).toBeCloseTo(byHand.difference(0, 1, 0).value, 9);
+    expect(fit.residualSd).toBeCloseTo(byHand.residualSd, 9);
   });
 });
 
@@ -176,5 +249,17 @@ describe('what was made together', () => {
     const { fit } = fitsOf(plan, data)!.of(0);
     expect(fit.residualSd).toBeCloseTo(0, 6);
     expect(fit.difference(0, 1, 0).value).toBeCloseTo(4, 9);
+  });
+
+  it('in one go each of single pieces: a load is what shares its group, whatever the piece', () => {
+    const plan = examplePlan({
+      groupKey: 'medium',
+      repeats: 3,
+      board: { w: 60, h: 60, outline: 'rectangle', onePiece: true },
+      marginMm: 8,
+    });
+    const data = plan.patches.map((p, i) => ({ code: p.code, levels: p.levels, value: 60 + ((i * 7) % 5) }));
+    const { fit } = fitsOf(plan, data)!.of(0);
+    expect(fit.degreesOfFreedom).toBe(new Set(plan.patches.map(p => p.group)).size - 3);
   });
 });

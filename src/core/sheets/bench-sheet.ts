@@ -1,6 +1,6 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
 import type { Agenda } from '../schedule/index.ts';
-import { cautionsAt, chainOf, stepsFor, waitAfter, whichTime } from '../steps/index.ts';
+import { cautionsAt, chainOf, type Link, stepsFor, waitAfter, whichTime } from '../steps/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';
@@ -21,91 +21,121 @@ const FOOT = 44;
  * as in the calendar.
  */
 export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
-  const planned = new Map(
-    agenda?.tasks.map(t => [
-      `${t.patch} ${t.link.step.id} ${t.link.round}`,
-      plannedWords(t.from, agenda.tasks[0].from),
-    ]),
-  );
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
   const longest = ordered.map(p => chainOf(plan, p)).sort((a, b) => b.length - a.length)[0];
-  const cell = Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length);
-  const cautions = [
-    ...new Set<CautionId>([
-      ...plan.used.method.setUpCautions,
-      ...ordered.flatMap(p => {
-        const s = settingsOf(plan, p);
-        return stepsFor(plan, s).flatMap(step => cautionsAt(step, s));
-      }),
-    ]),
-  ];
-  const { columns, height } = inColumns(cautions);
+  const table: Table = {
+    plan,
+    longest,
+    cell: Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length),
+    planned: new Map(
+      agenda?.tasks.map(t => [boxOf(t.patch, t.link), plannedWords(t.from, agenda.tasks[0].from)]),
+    ),
+  };
+  const { columns, height } = inColumns(cautionsOf(plan, ordered));
   const atFoot = height <= FOOT;
   const perPage = Math.floor((WIDE.h - HEAD - 8 - (atFoot ? height : 0)) / ROW);
   const pages = Array.from({ length: Math.ceil(ordered.length / perPage) }, (_, page): Page => {
-    const marks: Mark[] = [
-      text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
-      text(
-        `${plan.used.method.name}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${agenda ? ' In grey: the planned time.' : ''}`,
-        LEFT,
-        20,
-        2.6,
-        { most: 270 },
-      ),
-    ];
-    longest.forEach((link, i) => {
-      const x = LEFT + FIRST + i * cell;
-      const wait = waitAfter(link.step, settingsOf(plan, ordered[0]), plan.air);
-      const time = whichTime(longest, link);
-      marks.push(text(link.step.action, x + 1, time ? 33 : 36, 2.1, { bold: true, most: cell - 2 }));
-      if (time) marks.push(text(time, x + 1, 36, 1.8, { most: cell - 2 }));
-      if (wait)
-        marks.push(
-          text(`then ${link.step.wait.kind === 'planned' ? 'as planned' : span(wait.aim)}`, x + 1, 40, 1.8, {
-            most: cell - 2,
-          }),
-          text(`${span(wait.min)} to ${wait.max > 20_000 ? 'any time' : span(wait.max)}`, x + 1, 43.4, 1.6, {
-            most: cell - 2,
-            grey: 70,
-          }),
-        );
-    });
-    ordered.slice(page * perPage, (page + 1) * perPage).forEach((patch, r) => {
-      const y = HEAD + r * ROW;
-      const chain = chainOf(plan, patch);
-      marks.push(
-        line(LEFT, y, WIDE.w - LEFT, y, 0.1, 120),
-        text(`${patch.order + 1}.`, LEFT, y + 6.5, 2.8, { most: 8 }),
-        text(patch.code, LEFT + 9, y + 6.5, 3.2, { bold: true, most: 24 }),
-        text(levelMarks(patch).join(' '), LEFT + 34, y + 3.4, 2.1, { bold: true, most: 22 }),
-        ...namesOf(plan, patch, y),
-      );
-      longest.forEach((link, i) => {
-        const has = chain.some(l => l.step.id === link.step.id && l.round === link.round);
-        if (!has) return;
-        const x = LEFT + FIRST + i * cell + 1;
-        const time = planned.get(`${patch.code} ${link.step.id} ${link.round}`);
-        marks.push(...box(x, y + 1.5, cell - 2, ROW - 3, 0.15));
-        if (time) marks.push(text(time, x + 0.8, y + 3.9, 1.5, { most: cell - 3.6, grey: 90 }));
-      });
-    });
-    if (atFoot) marks.push(...columns(WIDE.h - 8 - height));
-    else marks.push(text('Read the cautions on the first sheet.', LEFT, 26, 2.6, { bold: true }));
-    return { ...WIDE, correct: TRUE_SIZE, marks };
+    const here = ordered.slice(page * perPage, (page + 1) * perPage);
+    return {
+      ...WIDE,
+      correct: TRUE_SIZE,
+      marks: [
+        ...title(plan, agenda !== undefined),
+        ...headings(table, ordered[0]),
+        ...here.flatMap((patch, r) => rowOf(table, patch, HEAD + r * ROW)),
+        ...(atFoot
+          ? columns(WIDE.h - 8 - height)
+          : [text('Read the cautions on the first sheet.', LEFT, 26, 2.6, { bold: true })]),
+      ],
+    };
   });
-  const first: Page[] = atFoot
-    ? []
-    : [
-        {
-          ...WIDE,
-          correct: TRUE_SIZE,
-          marks: [
-            text(`${plan.code} · ${plan.name}: cautions`, LEFT, 14, 4, { bold: true, most: 270 }),
-            ...columns(20),
-          ],
-        },
-      ];
-  return { title: `${plan.name}: bench sheet`, pages: [...first, ...pages] };
+  const first: Page = {
+    ...WIDE,
+    correct: TRUE_SIZE,
+    marks: [
+      text(`${plan.code} · ${plan.name}: cautions`, LEFT, 14, 4, { bold: true, most: 270 }),
+      ...columns(20),
+    ],
+  };
+  return { title: `${plan.name}: bench sheet`, pages: [...(atFoot ? [] : [first]), ...pages] };
+}
+
+/** What every page of the table shares: its columns are the steps of the longest chain, each `cell` mm wide. */
+interface Table {
+  readonly plan: TrialPlan;
+  readonly longest: readonly Link[];
+  readonly cell: number;
+  /** The planned time of a box, in words. */
+  readonly planned: ReadonlyMap<string, string>;
+}
+
+const boxOf = (patch: string, { step, round }: Link) => `${patch} ${step.id} ${round}`;
+const columnAt = ({ cell }: Table, i: number) => LEFT + FIRST + i * cell;
+
+const cautionsOf = (plan: TrialPlan, patches: readonly Patch[]): CautionId[] => [
+  ...new Set<CautionId>([
+    ...plan.used.method.setUpCautions,
+    ...patches.flatMap(p => {
+      const s = settingsOf(plan, p);
+      return stepsFor(plan, s).flatMap(step => cautionsAt(step, s));
+    }),
+  ]),
+];
+
+const title = (plan: TrialPlan, timed: boolean): Mark[] => [
+  text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
+  text(
+    `${plan.used.method.name}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${timed ? ' In grey: the planned time.' : ''}`,
+    LEFT,
+    20,
+    2.6,
+    { most: 270 },
+  ),
+];
+
+/** A column's step, and what is waited for after it. */
+const headings = (table: Table, first: Patch): Mark[] =>
+  table.longest.flatMap((link, i) => {
+    const { plan, longest, cell } = table;
+    const x = columnAt(table, i) + 1;
+    const most = cell - 2;
+    const wait = waitAfter(link.step, settingsOf(plan, first), plan.air);
+    const time = whichTime(longest, link);
+    const marks = [text(link.step.action, x, time ? 33 : 36, 2.1, { bold: true, most })];
+    if (time) marks.push(text(time, x, 36, 1.8, { most }));
+    if (wait) {
+      const then = link.step.wait.kind === 'planned' ? 'as planned' : span(wait.aim);
+      const latest = wait.max > 20_000 ? 'any time' : span(wait.max);
+      marks.push(
+        text(`then ${then}`, x, 40, 1.8, { most }),
+        text(`${span(wait.min)} to ${latest}`, x, 43.4, 1.6, { most, grey: 70 }),
+      );
+    }
+    return marks;
+  });
+
+/** A patch: its place in the order, code, levels, and a box for each step it has. */
+function rowOf(table: Table, patch: Patch, y: number): Mark[] {
+  const { plan, longest, cell, planned } = table;
+  const own = new Set(chainOf(plan, patch).map(link => boxOf(patch.code, link)));
+  const boxes = longest.flatMap((link, i) => {
+    const id = boxOf(patch.code, link);
+    if (!own.has(id)) return [];
+    const x = columnAt(table, i) + 1;
+    const time = planned.get(id);
+    return [
+      ...box(x, y + 1.5, cell - 2, ROW - 3, 0.15),
+      ...(time ? [text(time, x + 0.8, y + 3.9, 1.5, { most: cell - 3.6, grey: 90 })] : []),
+    ];
+  });
+  return [
+    line(LEFT, y, WIDE.w - LEFT, y, 0.1, 120),
+    text(`${patch.order + 1}.`, LEFT, y + 6.5, 2.8, { most: 8 }),
+    text(patch.code, LEFT + 9, y + 6.5, 3.2, { bold: true, most: 24 }),
+    text(levelMarks(patch).join(' '), LEFT + 34, y + 3.4, 2.1, { bold: true, most: 22 }),
+    ...namesOf(plan, patch, y),
+    ...boxes,
+  ];
 }
 
 const NAME_LINES = 3;
