@@ -23,8 +23,9 @@ interface Fold {
   readonly entries: readonly LogEntry[];
 }
 
-/** How many entries are asked for at once; doubled while there are more. */
+/** How many entries are asked for at once, fewer after a fold; doubled while there are more. */
 const FIRST = 16;
+const AFTER_FOLD = 4;
 const MOST = 256;
 /** When so many entries had to be asked for one by one, they are folded. */
 const FOLD_FROM = 48;
@@ -41,7 +42,7 @@ export function logOf(store: Keyed, folds: Keyed) {
     const fold = await folds.getItem<Fold>(trial);
     const found: LogEntry[] = isFold(fold) ? [...fold.entries] : [];
     const folded = found.length;
-    for (let count = FIRST; ; count = Math.min(MOST, count * 2)) {
+    for (let count = folded ? AFTER_FOLD : FIRST; ; count = Math.min(MOST, count * 2)) {
       const from = found.length;
       const batch = await Promise.all(
         Array.from({ length: count }, (_, i) => store.getItem<LogEntry>(keyOf(trial, from + i))),

@@ -97,6 +97,17 @@ export const usePlan = (name: WorkshopName, trial: string) => useQuery(planQuery
 /** A trial's records. */
 export const useRecords = (name: WorkshopName, trial: string) => useQuery(recordsQuery(name, trial));
 
+/** Begins to read a trial that will probably be opened, so that it is there at once. */
+export function useReadAhead(name: WorkshopName): (trial: string) => void {
+  const client = useQueryClient();
+  return useCallback(
+    trial => {
+      void client.prefetchQuery(planQuery(name, trial));
+      void client.prefetchQuery(recordsQuery(name, trial));
+    },
+    [client, name],
+  );
+}
 const NONE: readonly string[] = [];
 
 /** The trials that are under way, with their records, and whether all of them are here; the same list until something changes. */

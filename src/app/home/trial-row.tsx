@@ -2,6 +2,7 @@ import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
+import { useReadAhead } from '../../store/index.ts';
 import { moment } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import type { Running } from './hands.tsx';
@@ -35,10 +36,13 @@ export function TrialRow({
   now: number;
 }) {
   const workshop = useWorkshop();
+  const readAhead = useReadAhead(workshop);
   const ends = running && forecast(running.plan, running.records, now).endsAt;
   return (
     <RouterLink
       to={`/w/${workshop}/t/${summary.id}/${STAGE[summary.standing]}`}
+      onPointerEnter={() => readAhead(summary.id)}
+      onFocus={() => readAhead(summary.id)}
       display="grid"
       gridTemplateColumns={{ base: '1fr', md: '3fr 1fr 1fr' }}
       columnGap="5"

@@ -1,4 +1,5 @@
 import { Box, Button, chakra, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { startTransition, useEffect, useState } from 'react';
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { movePatch, swapPatches } from '../../core/design/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
@@ -25,6 +26,7 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   const stage = stages.find(s => s.id === path);
   const { changePlan } = useWorkshopActions(workshop);
   const tell = useNotice();
+  const painted = usePainted();
   if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
   const marks = stage.marks(view);
   const loose = stage.arranges && !hasBegun(view.records);
@@ -94,12 +96,22 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
             </Text>
           </Box>
           <Box as="main" minW="0">
-            <Outlet />
+            {painted && <Outlet />}
           </Box>
         </Grid>
       </Box>
     </TrialContext.Provider>
   );
+}
+
+/** Whether this was painted once: name, stages and board show before the stage, which is most of the work. */
+function usePainted(): boolean {
+  const [painted, setPainted] = useState(false);
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => startTransition(() => setPainted(true)));
+    return () => cancelAnimationFrame(frame);
+  }, []);
+  return painted;
 }
 
 function RemoveTrial({ view }: { view: TrialView }) {
