@@ -40,19 +40,28 @@ const keys = {
   maps: (w: WorkshopName, trial: string, record: string) => ['maps', w, trial, record] as const,
 };
 
+const overviewQuery = (name: WorkshopName, client: QueryClient) => ({
+  queryKey: keys.overview(name),
+  queryFn: async () => {
+    const workshop = workshopOf(name);
+    if (name === 'demo') await fillDemo(workshop, Date.now());
+    const found = await workshop.overview(share => client.setQueryData(keys.opening(name), share));
+    recheckOnce(name, client);
+    return found;
+  },
+});
+
 /** All trials of a workshop as summaries, newest first; the demo fills itself the first time. */
-export function useOverview(name: WorkshopName) {
-  const client = useQueryClient();
-  return useQuery({
-    queryKey: keys.overview(name),
-    queryFn: async () => {
-      const workshop = workshopOf(name);
-      if (name === 'demo') await fillDemo(workshop, Date.now());
-      const found = await workshop.overview(share => client.setQueryData(keys.opening(name), share));
-      recheckOnce(name, client);
-      return found;
-    },
-  });
+export const useOverview = (name: WorkshopName) => useQuery(overviewQuery(name, useQueryClient()));
+
+/** Begins to read what the opening view of a workshop shows, before there is a view: trials, shelf, and those under way. */
+export async function readAheadWorkshop(name: WorkshopName, client: QueryClient): Promise<void> {
+  void client.prefetchQuery(shelfQuery(name));
+  await client.prefetchQuery(overviewQuery(name, client));
+  for (const trial of underWayIn(client.getQueryData<Overview>(keys.overview(name)))) {
+    void client.prefetchQuery(planQuery(name, trial));
+    void client.prefetchQuery(recordsQuery(name, trial));
+  }
 }
 
 const rechecked = new Set<WorkshopName>();
@@ -108,7 +117,9 @@ export function useReadAhead(name: WorkshopName): (trial: string) => void {
     [client, name],
   );
 }
-const NONE: readonly string[] = [];
+const underWayIn = (overview: Overview | undefined): readonly string[] =>
+  overview?.trials.filter(t => !t.removedAt && t.summary.standing === 'under way').map(t => t.summary.id) ??
+  [];
 
 /** The trials that are under way, with their records, and whether all of them are here; the same list until something changes. */
 export function useUnderWay(name: WorkshopName): {
@@ -116,13 +127,7 @@ export function useUnderWay(name: WorkshopName): {
   readonly here: boolean;
 } {
   const overview = useOverview(name).data;
-  const ids = useMemo(
-    () =>
-      overview?.trials
-        .filter(t => !t.removedAt && t.summary.standing === 'under way')
-        .map(t => t.summary.id) ?? NONE,
-    [overview],
-  );
+  const ids = useMemo(() => underWayIn(overview), [overview]);
   const plans = useQueries({ queries: ids.map(id => planQuery(name, id)), combine: answers });
   const records = useQueries({ queries: ids.map(id => recordsQuery(name, id)), combine: answers });
   return useMemo(() => {
@@ -140,10 +145,13 @@ const answers = <T>(results: readonly { readonly data: T | undefined; readonly i
   here: results.every(r => !r.isPending),
 });
 
+const shelfQuery = (name: WorkshopName) => ({
+  queryKey: ['shelf', name],
+  queryFn: () => workshopOf(name).shelf(),
+});
+
 /** The workshop's shelf. */
-export function useShelf(name: WorkshopName) {
-  return useQuery({ queryKey: ['shelf', name], queryFn: () => workshopOf(name).shelf() });
-}
+export const useShelf = (name: WorkshopName) => useQuery(shelfQuery(name));
 
 /** The maker's own pictures. */
 export function usePictures(name: WorkshopName) {

@@ -186,6 +186,39 @@ describe('stored trials', () => {
     expect(!stranger.ok && stranger.problem.code).toBe('bad-record');
   });
 
+  it('keep small photos inside the database and large ones as files, and give both back as they were', async () => {
+    await mine.savePlan(plan);
+    const [photo] = readingFor(plan.patches[0].code, 1, {});
+    const of = (bytes: number) => new Blob([new Uint8Array(bytes).fill(9)], { type: 'image/png' });
+    const [small, large] = [of(48 * 1024), of(48 * 1024 + 1)];
+    await mine.append(
+      plan.id,
+      [photo],
+      new Map([
+        ['p1', small],
+        ['p2', large],
+      ]),
+    );
+    expect(await raw('photos').getItem(`${plan.id}/p1`)).toMatchObject({ type: 'image/png' });
+    expect(await raw('photos').getItem(`${plan.id}/p2`)).toBeInstanceOf(Blob);
+    for (const [id, sent] of [
+      ['p1', small],
+      ['p2', large],
+    ] as const) {
+      const back = (await mine.photo(plan.id, id))!;
+      expect([back.type, back.size]).toEqual(['image/png', sent.size]);
+      expect(new Uint8Array(await back.arrayBuffer())[7]).toBe(9);
+    }
+  });
+
+  it('finds photos where earlier versions kept them: as files, the oldest by their own name alone', async () => {
+    await raw('photos').setItem(`${plan.id}/p8`, jpeg);
+    await raw('photos').setItem('p9', jpeg);
+    expect((await mine.photo(plan.id, 'p8'))!.size).toBe(jpeg.size);
+    expect((await mine.photo(plan.id, 'p9'))!.size).toBe(jpeg.size);
+    expect(await mine.photo(plan.id, 'p10')).toBeNull();
+  });
+
   it('without a photo they name go out all the same, and say so inside', async () => {
     await mine.savePlan(plan);
     await mine.append(plan.id, read);

@@ -81,7 +81,7 @@ export async function fill(page: Page, plan: TrialPlan, size: Size, now: number)
           request.onerror = () => reject(request.error);
         });
         const work = db.transaction(['plans', 'log', 'folds', 'photos'], 'readwrite');
-        const photo = new Blob([new Uint8Array(2000).fill(7)], { type: 'image/jpeg' });
+        const photo = { type: 'image/jpeg', bytes: new Uint8Array(2000).fill(7).buffer };
         for (const { plan, records } of part) {
           for (const [n, record] of records.entries())
             work.objectStore('log').put({ records: [record] }, `${plan.id}/${n}`);

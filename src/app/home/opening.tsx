@@ -1,6 +1,9 @@
 import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import type { Trialled } from '../../core/progress/index.ts';
+import type { Working } from '../../core/schedule/index.ts';
+import type { TrialSummary } from '../../core/summary/index.ts';
 import {
   type DamagedTrial,
   type ListedTrial,
@@ -14,6 +17,7 @@ import {
 import { useAttempt } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';
+import { usePainted } from '../ui/use-painted.ts';
 import { useWorking } from '../ui/use-working.ts';
 import { whatNext } from '../ui/what-next.ts';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -34,19 +38,48 @@ export function OpeningView() {
   const shelf = useShelf(workshop);
   const working = useWorking(workshop);
   const now = useNow(5000);
-  const [most, setMost] = useState(AT_FIRST);
   if (overview.isError) return <Closed error={overview.error} />;
   // How the work is laid out follows the tools on the shelf.
   if (overview.isPending || shelf.isPending || !underWay.here) return <Opening />;
   const { trials, damaged } = overview.data;
   const here = trials.filter(t => !t.removedAt).map(t => t.summary);
-  const running: Running[] = underWay.trials.map(trial => ({
-    ...trial,
-    action: whatNext(workshop, trial, working, now).action,
-  }));
+  return <Workshop {...{ trials, damaged, here, working, now }} underWay={underWay.trials} />;
+}
+
+function Workshop({
+  trials,
+  damaged,
+  here,
+  underWay,
+  working,
+  now,
+}: {
+  trials: readonly ListedTrial[];
+  damaged: readonly DamagedTrial[];
+  here: readonly TrialSummary[];
+  underWay: readonly Trialled[];
+  working: Working;
+  now: number;
+}) {
+  const workshop = useWorkshop();
+  const painted = usePainted();
+  const [most, setMost] = useState(AT_FIRST);
+  // To lay out what is under way takes longer than to show which trials there are.
+  const laidOut = painted || underWay.length === 0;
+  const running: Running[] = laidOut
+    ? underWay.map(trial => ({ ...trial, action: whatNext(workshop, trial, working, now).action }))
+    : [];
   return (
     <Box as="main" px={{ base: '4', md: '6' }} pt="5" pb="24" maxW="76rem">
-      {here.length === 0 ? <Empty /> : <Hands known={here} running={running} now={now} />}
+      {here.length === 0 ? (
+        <Empty />
+      ) : laidOut ? (
+        <Hands known={here} running={running} now={now} />
+      ) : (
+        <Box role="status" minH="16rem">
+          Looking at what needs hands…
+        </Box>
+      )}
       {here.length > 0 && (
         <>
           <Flex align="center" mt="9" mb="1" gap="4" wrap="wrap">

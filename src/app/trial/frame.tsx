@@ -1,5 +1,4 @@
 import { Box, Button, chakra, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { startTransition, useEffect, useState } from 'react';
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { movePatch, swapPatches } from '../../core/design/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
@@ -10,6 +9,7 @@ import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { Said } from '../ui/settings.tsx';
+import { usePainted } from '../ui/use-painted.ts';
 import type { Stage } from './stage.ts';
 import { TrialContext, type TrialView, WithTrial } from './view.tsx';
 
@@ -102,16 +102,6 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
       </Box>
     </TrialContext.Provider>
   );
-}
-
-/** Whether this was painted once: name, stages and board show before the stage, which is most of the work. */
-function usePainted(): boolean {
-  const [painted, setPainted] = useState(false);
-  useEffect(() => {
-    const frame = requestAnimationFrame(() => startTransition(() => setPainted(true)));
-    return () => cancelAnimationFrame(frame);
-  }, []);
-  return painted;
 }
 
 function RemoveTrial({ view }: { view: TrialView }) {
