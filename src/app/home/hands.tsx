@@ -37,8 +37,12 @@ export function Hands({
   const fresh = known.find(k => k.standing === 'planned');
   const waiting = running
     .flatMap(r => {
-      const bench = progressOf(r.plan, r.records);
-      return bench.lines.map(l => ({ plan: r.plan, patch: l.patch, s: patchStatus(l, bench.air, now) }));
+      const progress = progressOf(r.plan, r.records);
+      return progress.lines.map(l => ({
+        plan: r.plan,
+        patch: l.patch,
+        s: patchStatus(l, progress.air, now),
+      }));
     })
     .flatMap(w =>
       w.s.window && w.s.last && w.s.next && now < w.s.window.aim

@@ -1,10 +1,11 @@
-import { Box, Button, Checkbox, Flex, Heading, HStack, RadioGroup, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Heading, HStack, RadioGroup, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { effectCount } from '../../core/design/index.ts';
 import { FACTORS, type FactorKey, factorName } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
+import { Tick } from '../ui/tick.tsx';
 
 interface Props {
   readonly method: Method;
@@ -102,18 +103,9 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
         {design !== 'strips' && <LoadChoice {...{ request, onChange }} />}
         <Noise {...{ request, known, onChange }} />
       </HStack>
-      <Checkbox.Root
-        mt="2"
-        minH="44px"
-        checked={request.control}
-        onCheckedChange={e => onChange({ control: Boolean(e.checked) })}
-      >
-        <Checkbox.HiddenInput />
-        <Checkbox.Control />
-        <Checkbox.Label>
-          A patch of your usual way on every board, to compare boards and days by
-        </Checkbox.Label>
-      </Checkbox.Root>
+      <Tick mt="2" minH="44px" checked={request.control} onChange={isOn => onChange({ control: isOn })}>
+        A patch of your usual way on every board, to compare boards and days by
+      </Tick>
       {factors.length > 1 && design === 'best fraction' && (
         <Interactions {...{ method, request, onChange }} />
       )}
@@ -201,15 +193,13 @@ function Noise({ request, known, onChange }: Pick<Props, 'request' | 'known' | '
 function LoadChoice({ request, onChange }: Pick<Props, 'request' | 'onChange'>) {
   return (
     <Box w="15rem">
-      <Checkbox.Root
+      <Tick
         minH="44px"
         checked={request.loadSize !== null}
-        onCheckedChange={e => onChange({ loadSize: e.checked ? 3 : null })}
+        onChange={isOn => onChange({ loadSize: isOn ? 3 : null })}
       >
-        <Checkbox.HiddenInput />
-        <Checkbox.Control />
-        <Checkbox.Label>Made in loads, such as an oven’s</Checkbox.Label>
-      </Checkbox.Root>
+        Made in loads, such as an oven’s
+      </Tick>
       {request.loadSize !== null && (
         <NumberChoice
           label="Pieces in a load, at most"
@@ -238,25 +228,21 @@ function Interactions({ method, request, onChange }: Pick<Props, 'method' | 'req
       <Text fontWeight="600">Do you suspect that two of these work differently together?</Text>
       <Flex gap="4" wrap="wrap">
         {pairs.map(pair => (
-          <Checkbox.Root
+          <Tick
             key={pair.join()}
             minH="40px"
             checked={has(pair)}
-            onCheckedChange={e =>
+            onChange={isOn =>
               onChange({
-                interactions: e.checked
+                interactions: isOn
                   ? [...interactions, pair]
                   : interactions.filter(([a, b]) => a !== pair[0] || b !== pair[1]),
               })
             }
           >
-            <Checkbox.HiddenInput />
-            <Checkbox.Control />
-            <Checkbox.Label>
-              {factorName(factors[pair[0]].key, method)} with{' '}
-              {factorName(factors[pair[1]].key, method).toLowerCase()}
-            </Checkbox.Label>
-          </Checkbox.Root>
+            {factorName(factors[pair[0]].key, method)} with{' '}
+            {factorName(factors[pair[1]].key, method).toLowerCase()}
+          </Tick>
         ))}
       </Flex>
     </Box>

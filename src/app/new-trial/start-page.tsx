@@ -1,7 +1,6 @@
 import {
   Box,
   Button,
-  Checkbox,
   chakra,
   Field,
   Flex,
@@ -19,6 +18,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
 import { WEAR_TESTS, type WearTest } from '../../core/trial/index.ts';
 import { useMethods, useShelf } from '../../store/index.ts';
+import { Tick } from '../ui/tick.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
 const RouterLink = chakra(Link);
@@ -223,16 +223,14 @@ function Last({ methods }: { methods: Methods }) {
       </Text>
       <HStack gap="5" wrap="wrap" mb="3">
         {WEAR_TESTS.map(id => (
-          <Checkbox.Root
+          <Tick
             key={id}
             minH="44px"
             checked={wear.includes(id)}
-            onCheckedChange={e => setWear(e.checked ? [...wear, id] : wear.filter(w => w !== id))}
+            onChange={isOn => setWear(isOn ? [...wear, id] : wear.filter(w => w !== id))}
           >
-            <Checkbox.HiddenInput />
-            <Checkbox.Control />
-            <Checkbox.Label>{WEAR[id].name}</Checkbox.Label>
-          </Checkbox.Root>
+            {WEAR[id].name}
+          </Tick>
         ))}
       </HStack>
       {wear.length ? (

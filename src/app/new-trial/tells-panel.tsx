@@ -1,9 +1,10 @@
-import { Box, Button, Checkbox, Flex, Heading, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { type PlanRequest, planCost, tellsOf } from '../../core/design/index.ts';
 import { canOverride, RULES } from '../../core/rules/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
+import { Tick } from '../ui/tick.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';
 
 /** What this plan can and cannot tell, before a drop of medium is spent. */
@@ -106,20 +107,18 @@ export function LeftOut({
             {rule.why} {rule.instead}
           </Text>
           {canOverride(rule) ? (
-            <Checkbox.Root
+            <Tick
               flex="none"
               minH="40px"
               checked={overrides.includes(rule.id)}
-              onCheckedChange={e =>
+              onChange={isOn =>
                 onChange({
-                  overrides: e.checked ? [...overrides, rule.id] : overrides.filter(id => id !== rule.id),
+                  overrides: isOn ? [...overrides, rule.id] : overrides.filter(id => id !== rule.id),
                 })
               }
             >
-              <Checkbox.HiddenInput />
-              <Checkbox.Control />
-              <Checkbox.Label>I want to see it fail</Checkbox.Label>
-            </Checkbox.Root>
+              I want to see it fail
+            </Tick>
           ) : (
             <Text flex="none" color="fg.muted">
               {rule.harms === 'machine'

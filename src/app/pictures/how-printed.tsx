@@ -1,10 +1,11 @@
-import { Box, Checkbox, Heading, HStack } from '@chakra-ui/react';
+import { Box, Heading, HStack } from '@chakra-ui/react';
 import type { Picture } from '../../core/artwork/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Donor, Printer, Shelf } from '../../core/shelf/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
+import { Tick } from '../ui/tick.tsx';
 
 /** With what and how large a picture is printed. */
 export function HowPrinted({
@@ -81,16 +82,14 @@ export function HowPrinted({
             />
           </Box>
         ))}
-        <Checkbox.Root
+        <Tick
           minH="40px"
           mt="6"
           checked={picture.centreMarks}
-          onCheckedChange={e => change({ centreMarks: Boolean(e.checked) })}
+          onChange={isOn => change({ centreMarks: isOn })}
         >
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label>Centre marks</Checkbox.Label>
-        </Checkbox.Root>
+          Centre marks
+        </Tick>
       </HStack>
     </>
   );

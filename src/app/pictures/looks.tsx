@@ -1,6 +1,7 @@
-import { Box, Checkbox, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import type { Picture } from '../../core/artwork/index.ts';
 import type { Substrate } from '../../core/shelf/index.ts';
+import { Tick } from '../ui/tick.tsx';
 import { Shown } from './picture-notes.tsx';
 import type { useExpected } from './use-expected.ts';
 import type { View } from './use-view.ts';
@@ -52,33 +53,27 @@ export function Looks({
         </Grid>
       )}
       {expected && (
-        <Checkbox.Root mt="3" minH="44px" checked={asOwn} onCheckedChange={e => setAsOwn(Boolean(e.checked))}>
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label>
-            As your own {expected.patches} patches came out: {expected.landedLo.toFixed(0)} to{' '}
-            {expected.landedHi.toFixed(0)} % landed, veil {expected.veilLo.toFixed(2)} to{' '}
-            {expected.veilHi.toFixed(2)}. Losses of a bad day are faint; where they fall is made up.
-          </Checkbox.Label>
-        </Checkbox.Root>
+        <Tick mt="3" minH="44px" checked={asOwn} onChange={setAsOwn}>
+          As your own {expected.patches} patches came out: {expected.landedLo.toFixed(0)} to{' '}
+          {expected.landedHi.toFixed(0)} % landed, veil {expected.veilLo.toFixed(2)} to{' '}
+          {expected.veilHi.toFixed(2)}. Losses of a bad day are faint; where they fall is made up.
+        </Tick>
       )}
       <Text fontWeight="600" mt="3">
         Grounds to see it on
       </Text>
       <Flex gap="4" wrap="wrap">
         {substrates.map(s => (
-          <Checkbox.Root
+          <Tick
             key={s.id}
             minH="36px"
             checked={picture.grounds.includes(s.id)}
-            onCheckedChange={e =>
-              onGrounds(e.checked ? [...picture.grounds, s.id] : picture.grounds.filter(g => g !== s.id))
+            onChange={isOn =>
+              onGrounds(isOn ? [...picture.grounds, s.id] : picture.grounds.filter(g => g !== s.id))
             }
           >
-            <Checkbox.HiddenInput />
-            <Checkbox.Control />
-            <Checkbox.Label>{s.name}</Checkbox.Label>
-          </Checkbox.Root>
+            {s.name}
+          </Tick>
         ))}
       </Flex>
     </Box>

@@ -1,7 +1,6 @@
 import {
   Box,
   Button,
-  Checkbox,
   Field,
   Flex,
   Grid,
@@ -24,6 +23,7 @@ import {
 } from '../../core/shelf/index.ts';
 import { NumberField } from '../ui/number-field.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
+import { Tick } from '../ui/tick.tsx';
 import { ColourField } from './colour-field.tsx';
 
 interface Props {
@@ -136,15 +136,9 @@ function FieldFor({
   if (field.type === 'yes-no')
     return (
       <Box alignSelf="center">
-        <Checkbox.Root
-          checked={Boolean(value)}
-          onCheckedChange={e => onChange(Boolean(e.checked))}
-          minH="40px"
-        >
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label>{field.label}</Checkbox.Label>
-        </Checkbox.Root>
+        <Tick checked={Boolean(value)} onChange={onChange} minH="40px">
+          {field.label}
+        </Tick>
         {field.help && (
           <Text color="fg.muted" fontSize="0.9rem">
             <Said>{field.help}</Said>
@@ -173,22 +167,18 @@ function FieldFor({
         </Text>
         <HStack wrap="wrap" gap="4">
           {field.choices!.map(choice => (
-            <Checkbox.Root
+            <Tick
               key={choice}
               minH="40px"
               checked={(value as string[]).includes(choice)}
-              onCheckedChange={e =>
+              onChange={isOn =>
                 onChange(
-                  e.checked
-                    ? [...(value as string[]), choice]
-                    : (value as string[]).filter(v => v !== choice),
+                  isOn ? [...(value as string[]), choice] : (value as string[]).filter(v => v !== choice),
                 )
               }
             >
-              <Checkbox.HiddenInput />
-              <Checkbox.Control />
-              <Checkbox.Label>{choice}</Checkbox.Label>
-            </Checkbox.Root>
+              {choice}
+            </Tick>
           ))}
         </HStack>
       </Box>

@@ -6,6 +6,8 @@ import type { TrialView } from './view.tsx';
 export interface Stage {
   /** Its place in the address. */
   readonly id: string;
+  /** Its place among the stages: people work in this order. */
+  readonly place: number;
   /** What its tab says. */
   readonly label: string;
   /** Loads its page; called when it is first opened. */

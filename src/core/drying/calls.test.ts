@@ -24,8 +24,8 @@ const records = pair.flatMap((p, i) => [
   done(p.code, 'place', T0 + i * 60_000),
 ]);
 const trials = [{ plan, records }];
-const bench = progressOf(plan, records);
-const window = patchStatus(bench.lines.find(l => l.patch === pair[0])!, bench.air, T0 + HOUR).window!;
+const progress = progressOf(plan, records);
+const window = patchStatus(progress.lines.find(l => l.patch === pair[0])!, progress.air, T0 + HOUR).window!;
 
 describe('what is told of long waits', () => {
   it('is nothing while they last', () => {

@@ -205,9 +205,9 @@ describe('how long a medium takes to dry', () => {
 describe('an answer to “is it ready?”', () => {
   const code = withMedium[0].code;
   const statusWith = (...more: TrialRecord[]) => {
-    const bench = progressOf(plan, [...placed(code), ...more]);
-    const line = bench.lines.find(l => l.patch.code === code)!;
-    return (at: number) => patchStatus(line, bench.air, at);
+    const progress = progressOf(plan, [...placed(code), ...more]);
+    const line = progress.lines.find(l => l.patch.code === code)!;
+    return (at: number) => patchStatus(line, progress.air, at);
   };
 
   it('opens the window at once when it is ready before its time', () => {
@@ -365,9 +365,12 @@ describe('the best short wait', () => {
     };
     const aimOf = (plan: TrialPlan) => {
       const code = plan.patches[0].code;
-      const bench = progressOf(plan, [air, ...['mark', 'mask', 'coat', 'place'].map(s => step(code, s, T0))]);
-      const line = bench.lines.find(l => l.patch.code === code)!;
-      return (patchStatus(line, bench.air, T0).window!.aim - T0) / 60_000;
+      const progress = progressOf(plan, [
+        air,
+        ...['mark', 'mask', 'coat', 'place'].map(s => step(code, s, T0)),
+      ]);
+      const line = progress.lines.find(l => l.patch.code === code)!;
+      return (patchStatus(line, progress.air, T0).window!.aim - T0) / 60_000;
     };
     expect(aimOf(open)).toBeCloseTo(1.2, 9);
     expect(aimOf(ladder)).toBeCloseTo(settingsOf(ladder, ladder.patches[0]).dryHours * 60, 9);

@@ -124,15 +124,15 @@ export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
 export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {
   const answers = standing(records).flatMap(r => (r.kind === 'ready' ? [r] : []));
   if (!answers.length) return [];
-  const bench = progressOf(plan, records);
-  return bench.lines.flatMap(line => {
+  const progress = progressOf(plan, records);
+  return progress.lines.flatMap(line => {
     const { settings, chain } = line;
     // Only what was answered while the medium dried tells of it: a base, a finish or water dries in its own time.
     const at = chain.findIndex(l => driesMedium(l.step, settings));
     const start = line.doneAt[at];
     const next = chain[at + 1];
     if (start === undefined || !next) return [];
-    const factor = dryingFactor(bench.air) * coatFactor(settings.coatMm);
+    const factor = dryingFactor(progress.air) * coatFactor(settings.coatMm);
     const hours = (r: { at: string }) => (Date.parse(r.at) - start) / 3_600_000 / factor;
     const same = answers.filter(
       r => r.patch === line.patch.code && r.step === next.step.id && r.round === next.round,

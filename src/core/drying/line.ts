@@ -37,15 +37,15 @@ export function dryingLine(
 ): Waiting[] {
   const bars: Waiting[] = [];
   for (const trial of trials) {
-    const bench = progressOf(trial.plan, trial.records);
-    for (const line of bench.lines) {
-      const status = patchStatus(line, bench.air, now);
+    const progress = progressOf(trial.plan, trial.records);
+    for (const line of progress.lines) {
+      const status = patchStatus(line, progress.air, now);
       const { window, last, next } = status;
       if (!window || !last || !next) continue;
       const since = Math.max(...line.doneAt.filter(t => t !== undefined));
       if (isShortWait((window.aim - since) / 60_000)) continue;
       const range = driesMedium(last.step, line.settings)
-        ? learntDrying(line.settings.medium, lessons, bench.air, line.settings.coatMm)
+        ? learntDrying(line.settings.medium, lessons, progress.air, line.settings.coatMm)
         : undefined;
       const question = questionFor(line, last);
       const bar: Waiting = {

@@ -64,9 +64,9 @@ export function learntShortWait(
 /** The real waits of a trial whose planned wait is short, with what landed; none for other methods. */
 export function shortWaitsSeen({ plan, records }: Trialled): ShortWaitSeen[] {
   if (!isShortWait(plan.used.method.usual.dryHours * 60)) return [];
-  const bench = progressOf(plan, records);
-  const factor = dryingFactor(bench.air);
-  return bench.lines.flatMap(line => {
+  const progress = progressOf(plan, records);
+  const factor = dryingFactor(progress.air);
+  return progress.lines.flatMap(line => {
     const i = line.chain.findIndex(l => l.step.wait.kind === 'planned');
     const [from, to] = [line.doneAt[i], line.doneAt[i + 1]];
     const landed = readingOf(records, line.patch.code)?.reading.reading.landed;

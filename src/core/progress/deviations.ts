@@ -34,14 +34,14 @@ export function deviationsOf(
   readonly at: number;
   readonly byMin: number;
 }[] {
-  const bench = progressOf(plan, records);
-  return bench.lines
+  const progress = progressOf(plan, records);
+  return progress.lines
     .flatMap(line =>
       line.chain.flatMap((link, i) => {
         const at = line.doneAt[i];
         if (at === undefined || i === 0) return [];
         const before = { ...line, spoilt: false, doneAt: line.doneAt.map((d, k) => (k < i ? d : undefined)) };
-        const { window } = patchStatus(before, bench.air, at);
+        const { window } = patchStatus(before, progress.air, at);
         const begun = at - handsOnMin(link.step, line) * 60_000;
         const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, begun - window.closes);
         return byMs

@@ -35,9 +35,9 @@ describe('the planned wait', () => {
     air,
   });
   const aim = (of: typeof plan, air = of.air) => {
-    const bench = progressOf(of, [noted(air), ...placed]);
-    const line = bench.lines.find(l => l.patch.code === one)!;
-    return (patchStatus(line, bench.air, T0).window!.aim - T0) / MIN;
+    const progress = progressOf(of, [noted(air), ...placed]);
+    const line = progress.lines.find(l => l.patch.code === one)!;
+    return (patchStatus(line, progress.air, T0).window!.aim - T0) / MIN;
   };
 
   it('follows the air where it is the same for all: longer in damp, as planned in the plan’s own air', () => {
@@ -98,8 +98,8 @@ describe('what needs hands next', () => {
 describe('a patch', () => {
   const placed = [...marked, step(first.code, 'coat', T0), step(first.code, 'place', T0)];
   const at = (minutes: number) => {
-    const bench = progressOf(plan, placed);
-    return patchStatus(bench.lines.find(l => l.patch === first)!, bench.air, T0 + minutes * MIN).phase;
+    const progress = progressOf(plan, placed);
+    return patchStatus(progress.lines.find(l => l.patch === first)!, progress.air, T0 + minutes * MIN).phase;
   };
   const aim = settingsOf(plan, first).dryHours * 60;
   it('waits, is ready, is overdue by its window', () => {
@@ -115,10 +115,10 @@ describe('a patch', () => {
       patch: first.code,
       of: placed.at(-1)!.id,
     };
-    const bench = progressOf(plan, [...placed, undo]);
-    expect(patchStatus(bench.lines.find(l => l.patch === first)!, bench.air, T0 + MIN).next?.step.id).toBe(
-      'place',
-    );
+    const progress = progressOf(plan, [...placed, undo]);
+    expect(
+      patchStatus(progress.lines.find(l => l.patch === first)!, progress.air, T0 + MIN).next?.step.id,
+    ).toBe('place');
   });
   it('goes through wetting, rubbing and looking once a round', () => {
     const chain = chainOf(examplePlan({ usual: { ...plan.usual, rounds: 3 } }), first);

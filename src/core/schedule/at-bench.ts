@@ -29,8 +29,8 @@ export function atBench(
   agenda: Agenda | undefined,
   now: number,
 ): AtBench {
-  const bench = progressOf(plan, records);
-  const lineOf = new Map(bench.lines.map(line => [line.patch.code, line]));
+  const progress = progressOf(plan, records);
+  const lineOf = new Map(progress.lines.map(line => [line.patch.code, line]));
   const open = (agenda?.tasks ?? []).filter(({ patch, link }) => {
     const line = lineOf.get(patch);
     if (!line || line.spoilt) return false;
@@ -40,13 +40,13 @@ export function atBench(
   const [first, ...rest] = open;
   const extras = first ? (agenda?.extras ?? []).filter(e => e.to <= first.from) : [];
   const extraMs = extras.reduce((sum, e) => sum + e.to - e.from, 0);
-  const action = first ? actionFor(first) : nextAction(bench, now);
+  const action = first ? actionFor(first) : nextAction(progress, now);
   const busyWith = action.kind === 'finished' ? undefined : action.patch.code;
-  const also = action.kind === 'do' ? alsoNow(bench, action.patch.code, action.link) : [];
+  const also = action.kind === 'do' ? alsoNow(progress, action.patch.code, action.link) : [];
   const isMeant = (t: Appointment) =>
     action.kind === 'do' && also.includes(t.patch) && t.link.step.id === action.link.step.id;
-  const waiting = bench.lines.flatMap(line => {
-    const status = patchStatus(line, bench.air, now);
+  const waiting = progress.lines.flatMap(line => {
+    const status = patchStatus(line, progress.air, now);
     return status.next && status.window && line.patch.code !== busyWith
       ? [{ patch: line.patch.code, what: status.next.step.action, aim: status.window.aim }]
       : [];
@@ -61,7 +61,7 @@ export function atBench(
 
   function actionFor(task: Appointment): Action {
     const line = lineOf.get(task.patch)!;
-    const status = patchStatus(line, bench.air, now);
+    const status = patchStatus(line, progress.air, now);
     const found = { patch: line.patch, status, link: status.next ?? task.link };
     const isShort = status.window && isShortWindow(status.window);
     // A short wait is stood through with the next instruction in view and the clock running.
@@ -87,9 +87,9 @@ export function dueElsewhere(
   return trials
     .filter(t => t.plan.id !== here)
     .flatMap(({ plan, records }) => {
-      const bench = progressOf(plan, records);
-      return bench.lines.flatMap(line => {
-        const { window, next } = patchStatus(line, bench.air, now);
+      const progress = progressOf(plan, records);
+      return progress.lines.flatMap(line => {
+        const { window, next } = patchStatus(line, progress.air, now);
         return next && window && now >= window.aim
           ? [{ trial: plan, patch: line.patch.code, what: next.step.action, closes: window.closes }]
           : [];

@@ -30,9 +30,9 @@ export type Action =
  *
  * @example nextAction(progress, start).link.step.does; // => 'mark'
  */
-export function nextAction(bench: TrialProgress, now: number): Action {
-  const open = bench.lines.flatMap(line => {
-    const status = patchStatus(line, bench.air, now);
+export function nextAction(progress: TrialProgress, now: number): Action {
+  const open = progress.lines.flatMap(line => {
+    const status = patchStatus(line, progress.air, now);
     return status.next ? [{ patch: line.patch, status, link: status.next }] : [];
   });
   const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });

@@ -119,7 +119,7 @@ export function workloadOf(
   now: number,
   hereUntil?: number,
 ): TrialWorkload {
-  const bench = progressOf(plan, records);
+  const progress = progressOf(plan, records);
   const tasks = new Map<string, Task[]>();
   const lying: Record<string, string> = {};
   const late: string[] = [];
@@ -131,8 +131,8 @@ export function workloadOf(
     working.order === 'plan'
       ? line.patch.order
       : line.patch.board * 1000 + (plan.board.onePiece ? -line.patch.board * 1000 : 0);
-  for (const line of bench.lines) {
-    const status = patchStatus(line, bench.air, now);
+  for (const line of progress.lines) {
+    const status = patchStatus(line, progress.air, now);
     if (!status.next) continue;
     const links = line.chain.filter((_, i) => line.doneAt[i] === undefined);
     const marks = links.filter(l => l.step.does === 'mark');
@@ -153,7 +153,7 @@ export function workloadOf(
     if (place && begun) lying[id] = place;
     jobs.push({
       id,
-      ops: rest.map(link => opOf(link.step, line, bench, plan, working)),
+      ops: rest.map(link => opOf(link.step, line, progress, plan, working)),
       ...(w && begun
         ? {
             first: isLate
@@ -201,8 +201,14 @@ export function workloadOf(
   };
 }
 
-function opOf(step: Step, line: PatchProgress, bench: TrialProgress, plan: TrialPlan, working: Working): Op {
-  const wait = waitAfter(step, line.settings, bench.air, line.plannedMin);
+function opOf(
+  step: Step,
+  line: PatchProgress,
+  progress: TrialProgress,
+  plan: TrialPlan,
+  working: Working,
+): Op {
+  const wait = waitAfter(step, line.settings, progress.air, line.plannedMin);
   const brush = brushOf(step, line);
   const place = placeOf(step, line, plan, working);
   const batch = batchOf(step, line);

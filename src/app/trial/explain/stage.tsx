@@ -33,8 +33,9 @@ function wrap(text: string): string[] {
 }
 
 /** Stage “Explain”. */
-export const EXPLAIN: Stage = {
+export const STAGE: Stage = {
   id: 'explain',
+  place: 6,
   label: 'Explain',
   load: async () => (await import('./explain-stage.tsx')).ExplainStage,
   marks,

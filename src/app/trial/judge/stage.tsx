@@ -34,8 +34,9 @@ function marks(view: TrialView): BoardMarks {
 }
 
 /** Stage “Judge”. */
-export const JUDGE: Stage = {
+export const STAGE: Stage = {
   id: 'judge',
+  place: 5,
   label: 'Judge',
   load: async () => (await import('./judge-stage.tsx')).JudgeStage,
   marks,

@@ -35,8 +35,9 @@ function marks(view: TrialView): BoardMarks {
 }
 
 /** Stage “Keep”. */
-export const KEEP: Stage = {
+export const STAGE: Stage = {
   id: 'keep',
+  place: 7,
   label: 'Keep',
   load: async () => (await import('./keep-stage.tsx')).KeepStage,
   marks,

@@ -10,9 +10,9 @@ import { PHASE_HATCH, PHASE_WORDS } from './phases.ts';
 function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = plan.patchMm;
-  const bench = progressOf(plan, records);
+  const progress = progressOf(plan, records);
   const now = presentMs();
-  const status = new Map(bench.lines.map(l => [l.patch.code, patchStatus(l, bench.air, now)]));
+  const status = new Map(progress.lines.map(l => [l.patch.code, patchStatus(l, progress.air, now)]));
   return {
     what: 'with where every patch stands',
     legend: 'Dots: waiting. Slanted lines: ready. Crossed: overdue or spoilt. Filled: finished.',
@@ -42,8 +42,9 @@ function marks(view: TrialView): BoardMarks {
 }
 
 /** Stage “Make”. */
-export const MAKE: Stage = {
+export const STAGE: Stage = {
   id: 'make',
+  place: 3,
   label: 'Make',
   load: async () => (await import('./make-stage.tsx')).MakeStage,
   marks,

@@ -17,8 +17,9 @@ function marks(view: TrialView): BoardMarks {
 }
 
 /** Stage “Print”. */
-export const PRINT: Stage = {
+export const STAGE: Stage = {
   id: 'print',
+  place: 2,
   label: 'Print',
   load: async () => (await import('./print-stage.tsx')).PrintStage,
   marks,

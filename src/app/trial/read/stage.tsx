@@ -32,8 +32,9 @@ function marks(view: TrialView): BoardMarks {
 }
 
 /** Stage “Read”. */
-export const READ: Stage = {
+export const STAGE: Stage = {
   id: 'read',
+  place: 4,
   label: 'Read',
   load: async () => (await import('./read-stage.tsx')).ReadStage,
   marks,
