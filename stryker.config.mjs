@@ -13,6 +13,7 @@ export default {
   ignoreStatic: true,
   concurrency: Number(process.env.MUTATE_CONCURRENCY ?? 2),
   timeoutMS: 20_000,
+  dryRunTimeoutMinutes: 20,
   timeoutFactor: 2,
   disableTypeChecks: false,
   reporters: ['progress-append-only', 'clear-text', 'json'],

@@ -19,7 +19,7 @@ export const skippedOf = (
 
 /**
  * Steps done outside their windows, oldest first: what later explains failures. `byMin` is below 0 for too soon. What is
- * kept is when a step was done; it was begun as much earlier as it usually takes, and only what was begun after the
+ * kept is when a step was done; where it is not known when it was begun, that was as much earlier as it usually takes. Only what was begun after the
  * window had closed, or done before it opened, is outside.
  *
  * @example deviationsOf(plan, records); // => []
@@ -42,7 +42,7 @@ export function deviationsOf(
         if (at === undefined || i === 0) return [];
         const before = { ...line, spoilt: false, doneAt: line.doneAt.map((d, k) => (k < i ? d : undefined)) };
         const { window } = patchStatus(before, progress.air, at);
-        const begun = at - handsOnMin(link.step, line) * 60_000;
+        const begun = line.begunAt[i] ?? at - handsOnMin(link.step, line) * 60_000;
         const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, begun - window.closes);
         return byMs
           ? [{ patch: line.patch.code, step: link.step.id, round: link.round, at, byMin: byMs / 60_000 }]

@@ -23,6 +23,8 @@ export interface PatchProgress {
   readonly chain: readonly Link[];
   /** When each link was done, ms; in the order of the chain, without gaps at the end. */
   readonly doneAt: (number | undefined)[];
+  /** When each link was begun, ms, as far as that is known. */
+  readonly begunAt: readonly (number | undefined)[];
   readonly spoilt: boolean;
   /** The last answer to "is it ready?" since the last step, ms. */
   readonly asked?: { readonly at: number; readonly ready: boolean };
@@ -45,14 +47,20 @@ export interface TrialProgress {
  */
 export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): TrialProgress {
   const times = new Map<string, number>();
+  const begun = new Map<string, number>();
   const asked = new Map<string, { at: number; ready: boolean }>();
   let shortWaitMin: number | undefined;
   const spoilt = new Set<string>();
   const kept = standing(records);
   for (const record of kept) {
     if (record.kind === 'step')
-      for (const patch of [record.patch, ...(record.also ?? [])])
-        times.set(`${patch} ${record.step} ${record.round}`, Date.parse(record.at));
+      for (const patch of [record.patch, ...(record.also ?? [])]) {
+        const key = `${patch} ${record.step} ${record.round}`;
+        times.set(key, Date.parse(record.at));
+        // What was done for several in one go says of none how long it took.
+        if (record.begun && !record.also && !record.skipped) begun.set(key, Date.parse(record.begun));
+        else begun.delete(key);
+      }
     if (record.kind === 'spoilt' && record.patch) spoilt.add(record.patch);
     if (record.kind === 'ready')
       asked.set(`${record.patch} ${record.step} ${record.round}`, {
@@ -69,6 +77,7 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
   const lines = plan.patches.map(patch => {
     const chain = chainOf(plan, patch);
     const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
+    const begunAt = chain.map(link => begun.get(`${patch.code} ${link.step.id} ${link.round}`));
     const next = chain.find((_, i) => doneAt[i] === undefined);
     const answer = next && asked.get(`${patch.code} ${next.step.id} ${next.round}`);
     const settings = settingsOf(plan, patch);
@@ -77,6 +86,7 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
       settings,
       chain,
       doneAt,
+      begunAt,
       spoilt: spoilt.has(patch.code),
       preparedWith: goes.get(patch.code) ?? [patch.code],
       ...(answer ? { asked: answer } : {}),

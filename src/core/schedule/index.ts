@@ -3,4 +3,14 @@ export { type AtBench, atBench, dueElsewhere } from './at-bench.ts';
 export { type Forecast, forecast } from './forecast.ts';
 export { type Action, nextAction } from './next-action.ts';
 export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working, workingWith } from './sittings.ts';
-export { type Task, type TrialWorkload, workloadOf } from './workload-of.ts';
+export type { Batch, Spans } from './solver/index.ts';
+export {
+  batchesLeft,
+  batchOf,
+  brushOf,
+  lastBrush,
+  placeOf,
+  type Task,
+  type TrialWorkload,
+  workloadOf,
+} from './workload-of.ts';

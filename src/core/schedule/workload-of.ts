@@ -75,7 +75,7 @@ const doneOf = ({ plan, records }: Trialled) =>
   );
 
 /** What the brush was in last, where that is not long ago. */
-function lastBrush(trials: readonly Trialled[], now: number): string | undefined {
+export function lastBrush(trials: readonly Trialled[], now: number): string | undefined {
   const uses = trials.flatMap(doneOf).flatMap(d => {
     const brush = brushOf(d.step, d.line);
     return brush && now - d.at < WASHED_BY_NOW ? [{ at: d.at, brush }] : [];
@@ -84,7 +84,7 @@ function lastBrush(trials: readonly Trialled[], now: number): string | undefined
 }
 
 /** Batches that can still be used: made at the first use of a row of them. */
-function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
+export function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
   const left = new Map<string, Made>();
   for (const { at, step, line } of trials.flatMap(doneOf).sort((a, b) => a.at - b.at)) {
     const batch = batchOf(step, line);
@@ -232,7 +232,7 @@ function opOf(
 }
 
 /** What a brush is dipped into at a step. */
-function brushOf(step: Step, { settings }: PatchProgress): string | undefined {
+export function brushOf(step: Step, { settings }: PatchProgress): string | undefined {
   if (step.onlyIfPrepared)
     return isOne(PREPARATIONS.brushedOn, settings.preparation.kind)
       ? `preparation ${settings.preparation.id}`
@@ -247,7 +247,12 @@ function brushOf(step: Step, { settings }: PatchProgress): string | undefined {
 }
 
 /** What a piece lies in after a step until the next one. */
-function placeOf(step: Step, line: PatchProgress, plan: TrialPlan, working: Working): string | undefined {
+export function placeOf(
+  step: Step,
+  line: PatchProgress,
+  plan: TrialPlan,
+  working: Working,
+): string | undefined {
   const { puts } = deedOf(step.does);
   if (puts) return puts;
   if (working.rackHolds === null || !plan.board.onePiece) return undefined;
@@ -260,7 +265,7 @@ const MIXING = 3 * MIN;
 const POURS = 20 * MIN;
 
 /** What has two parts is mixed for as many patches as can be coated while it lasts. */
-function batchOf(step: Step, { settings }: PatchProgress): Batch | undefined {
+export function batchOf(step: Step, { settings }: PatchProgress): Batch | undefined {
   const { medium, finish } = settings;
   if (step.onlyIfFinished && finish?.twoPart)
     return { key: `finish ${finish.id}`, make: MIXING, lasts: POURS, serves: 12 };

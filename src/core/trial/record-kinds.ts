@@ -46,6 +46,8 @@ export const RECORD_KINDS = {
     {
       step: idText,
       round,
+      /** When hands began with it, as far as the bench knows: the moment its instruction came up. */
+      begun: v.optional(iso),
       /** When it was pressed, where the maker said that it had been done before (`at`). */
       told: v.optional(iso),
       /** Left out on purpose; what follows goes on from here. */

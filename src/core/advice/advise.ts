@@ -1,0 +1,152 @@
+import { chanceFrom } from '../random/index.ts';
+import type { Spans } from '../schedule/index.ts';
+import type { Desk } from './desk.ts';
+import type { Pace } from './pace.ts';
+import { type Move, Play, type Takes } from './play.ts';
+import { dueFirst, firstFresh, guarded } from './rules.ts';
+
+/** Courses of things that are played for every move, the same ones for all, so that moves differ by themselves alone. */
+const COURSES = 24;
+/** How far ahead is played: actions. */
+const AHEAD = 70;
+/** An hour more at the bench is worth so many lost windows; so is a day more until all is done. */
+const HOUR = 0.006;
+const DAY = 0.03;
+/** A move has to be better by so much, in lost windows, to take the place of the one that was advised before. */
+const STEADY = 0.04;
+/** What is put in where a window is kept at its edge: nought at the best moment, this much at the end of the window. */
+const EDGE = 0.05;
+
+/** A window that will probably be missed, and how likely. */
+export interface Loss {
+  readonly line: number;
+  readonly chance: number;
+}
+
+/** What to begin next, or to wait for. */
+export interface Advised {
+  readonly move: Move;
+  /** Windows of pieces that wait now which will probably be lost even so, the likeliest first. */
+  readonly losses: readonly Loss[];
+  /** Lost windows expected, of all that is played. */
+  readonly expected: number;
+}
+
+/** Luck by course, looked up by line and link: every move meets the same. */
+const WIDE = 509;
+const LUCK = (() => {
+  const chance = chanceFrom(20_261_126);
+  const of = (one: () => number) => Float64Array.from({ length: COURSES * WIDE }, one);
+  return {
+    pace: of(() => chance.normal()),
+    away: of(() => chance.next()),
+    length: of(() => -Math.log(1 - chance.next())),
+  };
+})();
+
+const takesIn =
+  (course: number, pace: Pace): Takes =>
+  (line, link, stated) => {
+    const at = course * WIDE + ((line * 31 + link * 7) % WIDE);
+    const away = LUCK.away[at] < pace.away ? pace.awayMs * LUCK.length[at] : 0;
+    return stated * Math.exp(pace.mean + pace.sd * LUCK.pace[at]) + away;
+  };
+
+/** The share of a maker's own times that is reckoned with before something else is due: four in five are shorter. */
+export const slackOf = (pace: Pace): number => Math.exp(pace.mean + 0.84 * pace.sd);
+
+/** Moves worth looking at: what the two rules say, what can be done of what closes soonest, to wait for it, and new work. */
+function movesOf(play: Play, slack: number): Move[] {
+  const moves: Move[] = [];
+  const add = (move: Move | undefined) => {
+    if (move && !moves.some(m => m.line === move.line && m.start === move.start)) moves.push(move);
+  };
+  add(guarded(play, slack));
+  add(dueFirst(play));
+  const timed: number[] = [];
+  const fresh = new Map<number, number[]>();
+  for (let line = 0; line < play.at.length; line++) {
+    if (!play.next(line) || !play.hasRoom(line)) continue;
+    if (play.isTimed(line)) timed.push(line);
+    else {
+      const { trial } = play.desk.lines[line];
+      fresh.set(trial, [...(fresh.get(trial) ?? []), line]);
+    }
+  }
+  timed.sort((a, b) => play.closes[a] - play.closes[b]);
+  const open = timed.filter(line => play.opens[line] <= play.now);
+  for (const line of open.slice(0, 3)) add({ line, start: play.now });
+  const near = timed.filter(line => play.aim[line] > play.now);
+  for (const line of near.slice(0, 2)) add({ line, start: play.aim[line] });
+  for (const lines of fresh.values()) add({ line: firstFresh(play, lines), start: play.now });
+  return moves;
+}
+
+const hours = (ms: number) => ms / 3_600_000;
+
+/** How far from its best moment a piece is begun, as a share of what the window leaves. */
+function edge(play: Play, { line, start }: Move): number {
+  if (!play.isTimed(line) || play.later[line]) return 0;
+  const at = Math.max(play.now, start, play.opens[line]);
+  const [opens, aim, closes] = [play.opens[line], play.aim[line], play.closes[line]];
+  const off = at > aim ? (at - aim) / (closes - aim || 1) : (aim - at) / (aim - opens || 1);
+  return Math.min(1, off) ** 2;
+}
+
+/**
+ * What to begin next, or to wait for: every move worth looking at is played on with the guarded rule in the same
+ * courses of luck, at this maker's own pace, and the one is taken that loses the fewest windows, with the least time at the
+ * bench among equals (a rollout, Bertsekas & Tsitsiklis 1996: no worse on average than the rule it plays on with).
+ * `before` is the line whose next action was advised last and is still to be done: it stays unless another is truly better. Nothing when all is done.
+ *
+ * @example advise(deskOf([{ plan, records: [] }], working, start), [], paceOf([]))!.losses; // => []
+ */
+export function advise(
+  desk: Desk,
+  there: Spans,
+  pace: Pace,
+  before?: number,
+  courses: readonly Takes[] = Array.from({ length: COURSES }, (_, c) => takesIn(c, pace)),
+): Advised | undefined {
+  const start = Play.of(desk, there);
+  const slack = slackOf(pace);
+  const moves = movesOf(start, slack);
+  if (!moves.length) return undefined;
+  const waits = new Set(desk.lines.flatMap((_, i) => (start.isTimed(i) ? [i] : [])));
+  let best: (Advised & { cost: number }) | undefined;
+  const only = moves.length === 1;
+  for (const move of moves) {
+    let cost = 0;
+    let lost = 0;
+    const losses = new Map<number, number>();
+    for (const takes of courses) {
+      const play = start.copy();
+      let off = edge(play, move);
+      play.make(move, takes);
+      for (let n = 1; n < AHEAD; n++) {
+        const then = guarded(play, slack);
+        if (!then) break;
+        off += edge(play, then);
+        play.make(then, takes);
+      }
+      lost += play.lost.length;
+      cost +=
+        play.lost.length + EDGE * off + HOUR * hours(play.spent) + (DAY / 24) * hours(play.now - desk.now);
+      for (const line of new Set(play.lost))
+        if (waits.has(line)) losses.set(line, (losses.get(line) ?? 0) + 1);
+    }
+    cost = cost / courses.length - (move.line === before ? STEADY : 0);
+    if (best && cost >= best.cost - 1e-9) continue;
+    best = {
+      move,
+      cost,
+      expected: lost / courses.length,
+      losses: [...losses]
+        .map(([line, n]) => ({ line, chance: n / courses.length }))
+        .filter(l => l.chance > 0.5)
+        .sort((a, b) => b.chance - a.chance),
+    };
+    if (only) break;
+  }
+  return best;
+}

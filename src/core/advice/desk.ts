@@ -1,0 +1,151 @@
+import { patchStatus, progressOf, type Trialled } from '../progress/index.ts';
+import {
+  type Batch,
+  batchesLeft,
+  batchOf,
+  brushOf,
+  lastBrush,
+  placeOf,
+  type Working,
+  workingWith,
+} from '../schedule/index.ts';
+import { handsOnMin, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
+
+const MIN = 60_000;
+
+/** One action still to be done on a piece, as far as time and tools go; times in ms. */
+export interface DeskLink {
+  readonly link: Link;
+  readonly hands: number;
+  readonly gap?: {
+    readonly min: number;
+    readonly aim: number;
+    readonly max: number;
+    readonly later: boolean;
+  };
+  readonly brush?: string;
+  readonly batch?: Batch;
+  readonly place?: string;
+  readonly marks: boolean;
+  /** Done for all of a go at once. */
+  readonly together: boolean;
+}
+
+/** One piece of a trial with all that is still to be done on it. */
+export interface DeskLine {
+  readonly trial: number;
+  readonly code: string;
+  /** Its place in the planned order of work. */
+  readonly order: number;
+  readonly links: readonly DeskLink[];
+  /** Lines that are prepared in the same go, itself among them. */
+  readonly go: readonly number[];
+  readonly begun: boolean;
+}
+
+/** When the next action of a piece may, should and must begin; without a window it may at any time. */
+export interface Due {
+  readonly opens: number;
+  readonly aim: number;
+  readonly closes: number;
+  /** Whether later within the window is as good as the aim. */
+  readonly later: boolean;
+}
+
+/** All that lies on the bench, of every trial of the same hands, as it stands at one moment. */
+export interface Desk {
+  readonly now: number;
+  readonly trials: readonly Trialled[];
+  readonly lines: readonly DeskLine[];
+  /** When each line's next action is due; nothing where it has no window. */
+  readonly due: readonly (Due | undefined)[];
+  readonly brush: string | undefined;
+  readonly batches: readonly { readonly key: string; readonly until: number; readonly left: number }[];
+  /** What each line lies in now. */
+  readonly lying: readonly (string | undefined)[];
+  /** How many pieces each place holds. */
+  readonly holds: Readonly<Record<string, number>>;
+  readonly wash: number;
+}
+
+/**
+ * The bench of these trials at a moment (ms): one line for every piece that is not finished or written off.
+ *
+ * @example deskOf([{ plan, records: [] }], working, start).lines.length; // => 12
+ */
+export function deskOf(trials: readonly Trialled[], working: Working, now: number): Desk {
+  const { washMin, ovenHolds } = workingWith(working, []);
+  const lines: DeskLine[] = [];
+  const due: (Due | undefined)[] = [];
+  const lying: (string | undefined)[] = [];
+  let oven = ovenHolds;
+  trials.forEach(({ plan, records }, trial) => {
+    const progress = progressOf(plan, records);
+    oven = Math.min(oven, plan.design.loadSize ?? oven);
+    const place = new Map<string, number>();
+    const open = progress.lines.filter(line => patchStatus(line, progress.air, now).next);
+    open.forEach((line, i) => {
+      place.set(line.patch.code, lines.length + i);
+    });
+    for (const line of open) {
+      const status = patchStatus(line, progress.air, now);
+      const w = status.window;
+      const links = line.chain
+        .filter((_, i) => line.doneAt[i] === undefined)
+        .map((link): DeskLink => {
+          const { step } = link;
+          const wait = waitAfter(step, line.settings, progress.air, line.plannedMin);
+          const [brush, batch, lies] = [
+            brushOf(step, line),
+            batchOf(step, line),
+            placeOf(step, line, plan, working),
+          ];
+          return {
+            link,
+            hands: handsOnMin(step, line) * MIN,
+            marks: step.does === 'mark',
+            together: Boolean(step.onlyIfPrepared) && line.preparedWith.length > 1,
+            ...(wait
+              ? {
+                  gap: {
+                    min: wait.min * MIN,
+                    aim: wait.aim * MIN,
+                    max: wait.max * MIN,
+                    later: laterIsFine(step),
+                  },
+                }
+              : {}),
+            ...(brush ? { brush } : {}),
+            ...(batch ? { batch } : {}),
+            ...(lies ? { place: lies } : {}),
+          };
+        });
+      const begun = line.chain.some((l, i) => l.step.does !== 'mark' && line.doneAt[i] !== undefined);
+      lines.push({
+        trial,
+        code: line.patch.code,
+        order: line.patch.order,
+        links,
+        go: line.preparedWith.flatMap(code => place.get(code) ?? []),
+        begun,
+      });
+      due.push(w && { ...w, later: Boolean(status.last && laterIsFine(status.last.step)) });
+      lying.push(begun && status.last ? placeOf(status.last.step, line, plan, working) : undefined);
+    }
+  });
+  return {
+    now,
+    trials,
+    lines,
+    due,
+    lying,
+    brush: lastBrush(trials, now),
+    batches: batchesLeft(trials, now).map(m => ({
+      key: m.batch.key,
+      until: m.until,
+      left: m.batch.serves - m.used,
+    })),
+    holds: { oven, ...(working.rackHolds === null ? {} : { rack: working.rackHolds }) },
+    wash: washMin * MIN,
+  };
+}

@@ -1,0 +1,5 @@
+export { type Advised, advise, type Loss, slackOf } from './advise.ts';
+export { type Desk, type DeskLine, deskOf } from './desk.ts';
+export { type Pace, paceOf } from './pace.ts';
+export { type Move, Play, type Takes } from './play.ts';
+export { dueFirst, guarded } from './rules.ts';
