@@ -15,6 +15,8 @@ export function shiftTimes(plan: TrialPlan, records: readonly TrialRecord[], ms:
           ...r,
           at: later(r.at),
           ...(r.kind === 'photo' && r.takenAt ? { takenAt: later(r.takenAt) } : {}),
+          ...(r.kind === 'step' && r.begun ? { begun: later(r.begun) } : {}),
+          ...(r.kind === 'step' && r.told ? { told: later(r.told) } : {}),
         }) as TrialRecord,
     ),
   };
