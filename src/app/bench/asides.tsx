@@ -20,7 +20,7 @@ export interface AsideProps {
   /** When the last step of this patch was done, ms; nothing can have been done before that. */
   readonly since: number | undefined;
   /** Writes the records, after what has to be stored before them; says so when that failed. */
-  readonly keep: (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>) => Promise<void>;
+  readonly keep: (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>) => Promise<unknown>;
   readonly close: () => void;
 }
 

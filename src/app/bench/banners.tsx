@@ -1,6 +1,6 @@
 import { Button, Flex, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import type { Problem } from '../../core/outcome/index.ts';
+import type { LikelyLoss } from '../../core/advice/index.ts';
 import type { dueElsewhere } from '../../core/schedule/index.ts';
 import { span } from '../../core/units/index.ts';
 import { clockBehind } from '../../store/index.ts';
@@ -11,17 +11,18 @@ import type { useTurn } from './use-turn.ts';
 /** What has to be known beside the work: another tab acts, the clock was set back, not everything fits. */
 export function Banners({
   turn,
-  problem,
+  losses,
   elsewhere,
   now,
 }: {
   turn: ReturnType<typeof useTurn>;
-  problem: Problem | undefined;
+  losses: readonly LikelyLoss[];
   elsewhere: ReturnType<typeof dueElsewhere>;
   now: number;
 }) {
   const workshop = useWorkshop();
   const [due] = elsewhere;
+  const [lost] = losses;
   return (
     <>
       {!turn.mine && (
@@ -38,10 +39,15 @@ export function Banners({
           set the clock right when you can.
         </Text>
       )}
-      {problem && (
+      {lost && (
         <Text bg="warn.subtle" px="4" py="2" role="status">
-          Not everything fits into the time there is. {problem.say} {problem.wayOut} Until then the most
-          urgent comes first.
+          <b>{lost.patch}</b> will probably miss its window: {lost.what.toLowerCase()} by{' '}
+          {moment(lost.closes, now)}. Giving it up costs one patch of its kind; the others keep theirs.
+          {losses.length > 1 &&
+            ` So will ${losses
+              .slice(1, 4)
+              .map(l => l.patch)
+              .join(', ')}.`}
         </Text>
       )}
       {due && (

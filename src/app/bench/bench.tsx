@@ -1,20 +1,22 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { type AtHand, begunAt, type Next, nameOf, pressMeans } from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
+import { isShortWindow } from '../../core/steps/index.ts';
 import { lastUndoable, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
-import { presentMs, type RecordDraft, useUnderWay } from '../../store/index.ts';
+import { atHandIn, presentMs, type RecordDraft, setAtHand, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { useNow } from '../ui/time.ts';
+import { useAtHand, useNext } from '../ui/use-next.ts';
 import { useRecord } from '../ui/use-record.ts';
-import { useWorking } from '../ui/use-working.ts';
-import { whatNext } from '../ui/what-next.ts';
 import { Aside, type AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
 import { Controls } from './controls.tsx';
-import { useCues, useWakeLock } from './cues.ts';
+import { sayAloud, useCues, useWakeLock } from './cues.ts';
+import { Elsewhere } from './elsewhere.tsx';
 import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
@@ -64,49 +66,97 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const { settings, change } = useSettings();
   const record = useRecord(workshop, plan.id);
   const turn = useTurn(`${workshop} ${plan.id}`);
-  const { problem, ...bench } = whatNext(workshop, { plan, records }, useWorking(workshop), now);
+  const [putAside, setPutAside] = useState(NOTHING);
+  const bench = useNext(workshop, now, view, putAside);
   const { trials } = useUnderWay(workshop);
   const { action, also } = bench;
+  const isHere = !bench.trial || bench.trial.id === plan.id;
   const undoable = lastUndoable(records);
   const [early, setEarly] = useState(false);
+  const [quick, setQuick] = useState(false);
   const [aside, setAside] = useState<AsideName>();
+  const shown = useShown(bench);
   useCues(action, now, settings);
+  useHold(workshop, bench, useAtHand(workshop), isHere && turn.mine);
 
   const keep = useCallback(
-    async (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>) => {
-      if (!turn.mine) return;
-      if (!(await record.add(drafts, files))) return;
+    async (
+      drafts: readonly RecordDraft[],
+      files?: ReadonlyMap<string, Blob>,
+      then?: AtHand,
+    ): Promise<boolean> => {
+      if (!turn.mine || !(await record.add(drafts, files))) return false;
+      shown.current.calls = true;
       setAside(undefined);
       setEarly(false);
+      setQuick(false);
+      // A photo or a note beside the work leaves the hands at what they are at.
+      if (drafts.some(d => d.kind === 'step' || d.kind === 'spoilt' || d.kind === 'undo')) {
+        setPutAside(NOTHING);
+        setAtHand(workshop, then);
+      }
+      return true;
     },
-    [record, turn.mine],
+    [record, turn.mine, workshop, shown],
   );
-  const done = useCallback(() => {
+  const done = useCallback(async () => {
+    const at = presentMs();
     if (record.busy || action.kind === 'finished') return;
-    const { window } = action.status;
-    const soon = window ? presentMs() < window.opens : action.kind === 'wait';
+    const means = pressMeans({ action, ...shown.current }, at, early);
+    setQuick(means === 'just changed');
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
-    if (soon && !early) return setEarly(true);
-    void keep([
+    if (means !== 'done') return setEarly(means === 'too soon');
+    const { window } = action.status;
+    const since = (bench.isAtHand ? atHandIn(workshop)?.since : undefined) ?? shown.current.since;
+    const begun = begunAt(since, window && isShortWindow(window) ? window.aim : undefined, at);
+    const kept = await keep([
       {
         kind: 'step',
         patch: action.patch.code,
         step: action.link.step.id,
         round: action.link.round,
+        begun: new Date(begun).toISOString(),
         ...(also.length ? { also: [...also] } : {}),
       },
     ]);
-  }, [action, also, record.busy, early, keep]);
-  const undo = useCallback(() => {
-    if (undoable) void keep([{ kind: 'undo', patch: undoable.patch, of: undoable.id }]);
-  }, [undoable, keep]);
+    if (kept && settings.speech) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
+  }, [action, also, bench.isAtHand, record.busy, early, keep, shown, workshop, settings.speech]);
+  const undo = useCallback(async () => {
+    if (!undoable) return;
+    const { patch } = undoable;
+    // What was taken back is what the hands are at again.
+    const again =
+      undoable.kind === 'step' && patch
+        ? { trial: plan.id, patch, step: undoable.step, round: undoable.round, since: presentMs() }
+        : undefined;
+    await keep([{ kind: 'undo', patch, of: undoable.id }], undefined, again);
+  }, [undoable, keep, plan.id]);
+  const later = useCallback(() => {
+    if (action.kind === 'finished' || !bench.trial) return;
+    const name = nameOf({
+      ...{ trial: bench.trial.id, patch: action.patch.code },
+      ...{ step: action.link.step.id, round: action.link.round },
+    });
+    shown.current.calls = true;
+    setAtHand(workshop, undefined);
+    setPutAside(old => new Set([...old, name]));
+  }, [action, bench.trial, workshop, shown]);
+  const choose = useCallback(
+    (patch: string, step: string, round: number) => {
+      shown.current.calls = true;
+      setAtHand(workshop, { trial: plan.id, patch, step, round, since: presentMs() });
+    },
+    [workshop, plan.id, shown],
+  );
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);
+  const press = () => void done();
   useBenchKeys({
-    ' ': done,
-    Enter: done,
+    ' ': press,
+    Enter: press,
     // What a foot pedal types.
-    pagedown: done,
-    u: undo,
+    pagedown: press,
+    u: () => void undo(),
+    d: later,
     s: () => change({ sound: !settings.sound }),
     l: () => action.kind === 'do' && open('late'),
     n: () => open('note'),
@@ -126,8 +176,18 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Button size="2xl" colorPalette="buoy" onClick={leave} minH="6rem" fontSize="2rem">
           Leave the bench
         </Button>
-        <Undo undo={undo} what={undoable && undoSays(undoable)} />
+        <Undo undo={() => void undo()} what={undoable && undoSays(undoable)} />
       </Flex>
+    );
+  if (!isHere && bench.trial)
+    return (
+      <Elsewhere
+        {...{ action, leave, workshop }}
+        trial={bench.trial}
+        isAtHand={bench.isAtHand}
+        here={plan}
+        now={now}
+      />
     );
   const line = progressOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
   const since = line.doneAt.reduce<number | undefined>(
@@ -140,7 +200,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       minH="100dvh"
       as="main"
       onClickCapture={letGo}
-      onClick={e => isLowerHalf(e) && done()}
+      onClick={e => isLowerHalf(e) && press()}
     >
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
         <Button variant="ghost" minH="44px" px={{ base: '2', md: '4' }} onClick={leave}>
@@ -153,10 +213,10 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
           Air
         </Button>
         <Switches />
-        <Undo undo={undo} what={undoable && undoSays(undoable)} />
+        <Undo undo={() => void undo()} what={undoable && undoSays(undoable)} />
       </Flex>
-      <Banners {...{ turn, problem, now }} elsewhere={dueElsewhere(trials, plan.id, now)} />
-      <Instruction plan={plan} now={now} {...bench} action={action} />
+      <Banners {...{ turn, now }} losses={bench.losses} elsewhere={dueElsewhere(trials, plan.id, now)} />
+      <Instruction {...bench} plan={plan} now={now} action={action} onChoose={choose} />
       <Controls
         action={action}
         now={now}
@@ -164,7 +224,9 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         mine={turn.mine}
         busy={record.busy}
         aside={aside}
-        done={done}
+        quick={quick}
+        done={press}
+        later={later}
         open={open}
       >
         {aside && (
@@ -210,6 +272,49 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
       </Box>
     </Button>
   );
+}
+
+const NOTHING: ReadonlySet<string> = new Set();
+const spelt = (code: string) => code.replace('-', '').split('').join(' ');
+
+/** Since when an instruction is on the screen, and whether a press called for it. */
+function useShown({ trial, action }: Next) {
+  const shown = useRef({ key: '', since: 0, called: true, calls: true });
+  const key =
+    action.kind === 'finished'
+      ? ''
+      : `${action.kind} ${trial?.id} ${action.patch.code} ${action.link.step.id} ${action.link.round}`;
+  const now = shown.current;
+  if (now.key !== key) shown.current = { key, since: presentMs(), called: now.calls, calls: false };
+  return shown;
+}
+
+/** What was just recorded may not be in what is shown yet, ms. */
+const SETTLED_MS = 300;
+
+/** What is on the screen is what the hands are at, until it is done, put aside, or another is chosen. */
+function useHold(
+  workshop: TrialView['workshop'],
+  { trial, action, isAtHand }: Next,
+  known: AtHand | undefined,
+  mine: boolean,
+) {
+  const id = trial?.id;
+  const name =
+    action.kind === 'do' ? `${id} ${action.patch.code} ${action.link.step.id} ${action.link.round}` : '';
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the name stands for the action
+  useEffect(() => {
+    if (!mine || isAtHand || action.kind !== 'do' || !id) return;
+    const since = presentMs();
+    const timer = setTimeout(() => {
+      if (atHandIn(workshop) !== known) return;
+      setAtHand(workshop, {
+        ...{ trial: id, patch: action.patch.code, step: action.link.step.id, round: action.link.round },
+        since,
+      });
+    }, SETTLED_MS);
+    return () => clearTimeout(timer);
+  }, [workshop, name, isAtHand, mine, known]);
 }
 
 const undoSays = (r: TrialRecord) => `${r.patch ?? ''} ${undoWords(r)}`;

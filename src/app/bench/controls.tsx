@@ -1,4 +1,4 @@
-import { Box, Button, Flex } from '@chakra-ui/react';
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import type { Action } from '../../core/schedule/index.ts';
 import { moment } from '../ui/time.ts';
@@ -9,20 +9,26 @@ export function Controls({
   action,
   now,
   early,
+  quick,
   mine,
   busy,
   aside,
   done,
+  later,
   open,
   children,
 }: {
   action: Exclude<Action, { kind: 'finished' }>;
   now: number;
   early: boolean;
+  /** A press came as the instruction changed. */
+  quick: boolean;
   mine: boolean;
   busy: boolean;
   aside: AsideName | undefined;
   done: () => void;
+  /** Puts the action aside for another. */
+  later: () => void;
   open: (name: AsideName) => void;
   children: ReactNode;
 }) {
@@ -61,6 +67,19 @@ export function Controls({
             </Box>
           </Button>
         ))}
+        {action.kind === 'do' && (
+          <Button
+            variant="outline"
+            colorPalette="tide"
+            minH="48px"
+            px={{ base: '2', md: '4' }}
+            disabled={!mine}
+            title="Key: D"
+            onClick={later}
+          >
+            Not now
+          </Button>
+        )}
       </Flex>
       {children}
       <Button
@@ -76,11 +95,18 @@ export function Controls({
         fontFamily="heading"
         whiteSpace="normal"
       >
-        {early
-          ? 'Really now? It is too soon. Press again'
-          : action.kind === 'wait'
-            ? `Waiting until ${moment(action.until, now)}`
-            : step.done}
+        {early ? (
+          'Really now? It is too soon. Press again'
+        ) : action.kind === 'wait' ? (
+          `Waiting until ${moment(action.until, now)}`
+        ) : (
+          <Flex direction="column" align="center">
+            <span>{step.done}</span>
+            <Text as="span" fontSize="0.5em" fontWeight="600">
+              {quick ? 'This has just come up: read it, then press' : action.patch.code}
+            </Text>
+          </Flex>
+        )}
       </Button>
     </Box>
   );

@@ -41,7 +41,8 @@ function beep(hertz: number, times: number) {
   setTimeout(() => void audio.close(), 1500);
 }
 
-function say(words: string) {
+/** Says words by the browser's voice, where it has one. */
+export function sayAloud(words: string) {
   if (typeof speechSynthesis === 'undefined') return;
   speechSynthesis.cancel();
   speechSynthesis.speak(new SpeechSynthesisUtterance(words));
@@ -87,7 +88,7 @@ export function useCues(action: Action, now: number, on: CueSettings): void {
     for (const cue of cuesOf(action)) {
       if (!(last < cue.at && now >= cue.at && now - last < missedMs())) continue;
       if (on.sound) beep(cue.hertz, cue.times);
-      if (on.speech) say(cue.words);
+      if (on.speech) sayAloud(cue.words);
       if (on.vibrate)
         navigator.vibrate?.(Array.from({ length: cue.times * 2 }, (_, i) => (i % 2 ? 100 : 150)));
       if (on.notify) void notify(cue.words, 'wet-test-bench', location.pathname);

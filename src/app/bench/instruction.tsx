@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
-import type { Action, AtBench } from '../../core/schedule/index.ts';
+import type { Next } from '../../core/advice/index.ts';
+import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
 import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
 import { thickness } from '../../core/units/index.ts';
@@ -20,7 +21,13 @@ export function Instruction({
   next,
   waiting,
   now,
-}: AtBench & { plan: TrialPlan; action: Exclude<Action, { kind: 'finished' }>; now: number }) {
+  onChoose,
+}: Omit<Next, 'action'> & {
+  plan: TrialPlan;
+  action: Exclude<Action, { kind: 'finished' }>;
+  now: number;
+  onChoose: (patch: string, step: string, round: number) => void;
+}) {
   const { step } = action.link;
   const time = whichTime(chainOf(plan, action.patch), action.link);
   const settings = settingsOf(plan, action.patch);
@@ -100,7 +107,7 @@ export function Instruction({
         <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
           <WhereItLies plan={plan} patch={action.patch} also={also} />
         </Box>
-        <UpNext next={next} waiting={waiting} now={now} />
+        <UpNext {...{ next, waiting, now, onChoose }} here={plan} />
       </Box>
       <Box flex="2" maxW="25rem" minW="21rem" display={{ base: 'none', md: 'block' }}>
         <Figures action={action} now={now} size="5.2rem" />

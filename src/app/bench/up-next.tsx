@@ -1,26 +1,61 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
-import type { AtBench } from '../../core/schedule/index.ts';
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import type { Next, Upcoming } from '../../core/advice/index.ts';
+import type { TrialPlan } from '../../core/trial/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { moment } from '../ui/time.ts';
 import { Unbroken } from '../ui/unbroken.tsx';
 
 const AN_HOUR = 3_600_000;
 
-/** The next two things and what is waiting meanwhile, each with its time. */
-export function UpNext({ next, waiting, now }: Pick<AtBench, 'next' | 'waiting'> & { now: number }) {
+/** The next two things and what is waiting meanwhile, each with its time; each can be taken in hand instead. */
+export function UpNext({
+  next,
+  waiting,
+  here,
+  now,
+  onChoose,
+}: Pick<Next, 'next' | 'waiting'> & {
+  here: TrialPlan;
+  now: number;
+  onChoose: (patch: string, step: string, round: number) => void;
+}) {
   const when = (at: number) =>
     at - now < AN_HOUR && at > now ? `in ${clock(at - now)}` : at <= now ? 'then' : moment(at, now);
   const soon = waiting.slice(0, 3);
+  const row = (one: Upcoming, at: string) => {
+    const words = (
+      <>
+        <b>{at}</b>&nbsp;{one.link.step.action}, <Unbroken>{one.patch}</Unbroken>
+        {one.trial.id !== here.id && ` of “${one.trial.name}”`}
+      </>
+    );
+    const key = `${one.trial.id} ${one.patch} ${one.link.step.id} ${one.link.round}`;
+    if (one.trial.id !== here.id) return <Text key={key}>{words}</Text>;
+    return (
+      <Text key={key}>
+        <Button
+          variant="plain"
+          px="0"
+          h="auto"
+          minH="32px"
+          fontSize="inherit"
+          fontWeight="400"
+          whiteSpace="normal"
+          textAlign="start"
+          title="Do this one instead"
+          onClick={() => onChoose(one.patch, one.link.step.id, one.link.round)}
+        >
+          <span>{words}</span>
+        </Button>
+      </Text>
+    );
+  };
   return (
     <Flex gap={{ base: '3', md: '8' }} wrap="wrap" mt="3" fontSize={{ base: '1rem', md: '1.1rem' }}>
       {next.length > 0 && (
         <Box as="section" aria-label="After that">
           <Text color="fg.muted">After that</Text>
-          {next.map(t => (
-            <Text key={`${t.patch}${t.link.step.id}${t.link.round}`}>
-              <b>{when(t.from)}</b> {t.link.step.action}, <Unbroken>{t.patch}</Unbroken>
-            </Text>
-          ))}
+          {next.map(one => row(one, when(one.from)))}
         </Box>
       )}
       {waiting.length > 0 && (
@@ -28,11 +63,7 @@ export function UpNext({ next, waiting, now }: Pick<AtBench, 'next' | 'waiting'>
           <Text color="fg.muted">
             Waiting{waiting.length > soon.length ? `, ${waiting.length} in all` : ''}
           </Text>
-          {soon.map(w => (
-            <Text key={w.patch}>
-              <b>{w.aim <= now ? 'due' : when(w.aim)}</b> {w.what}, <Unbroken>{w.patch}</Unbroken>
-            </Text>
-          ))}
+          {soon.map(one => row(one, one.aim <= now ? 'due' : when(one.aim)))}
         </Box>
       )}
     </Flex>

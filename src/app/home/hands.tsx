@@ -8,10 +8,11 @@ import { DryingLine } from '../trial/make/drying-line.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 import { useLessons } from '../ui/use-known.ts';
+import { useNext } from '../ui/use-next.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { WorkAhead } from './work-ahead.tsx';
 
-/** A trial that is under way, with what it needs next. */
+/** A trial that is under way, with what it alone would need next. */
 export interface Running extends Trialled {
   readonly action: Action;
 }
@@ -30,9 +31,8 @@ export function Hands({
   const lessons = useLessons(workshop);
   const { settings } = useSettings();
   const ahead = running.filter(r => r.action.kind !== 'finished');
-  const doing = [...running]
-    .filter(r => r.action.kind === 'do')
-    .sort((a, b) => closes(a.action) - closes(b.action))[0];
+  const { trial, action } = useNext(workshop, now);
+  const doing = trial && action.kind === 'do' ? { plan: trial, action } : undefined;
   const toRead = known.find(k => k.standing === 'to read');
   const fresh = known.find(k => k.standing === 'planned');
   const waiting = running
@@ -61,7 +61,7 @@ export function Hands({
         <Heading as="h1" size="lg" color="fg.muted" fontWeight="600" mb="2">
           Needs hands now
         </Heading>
-        {doing && doing.action.kind === 'do' ? (
+        {doing ? (
           <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
             <Text
               fontFamily="heading"
@@ -137,9 +137,6 @@ export function Hands({
     </Grid>
   );
 }
-
-const closes = (action: Action) =>
-  action.kind === 'do' ? (action.status.window?.closes ?? Number.MAX_SAFE_INTEGER) : Number.MAX_SAFE_INTEGER;
 
 function due(action: Action & { kind: 'do' }, now: number): string {
   const w = action.status.window;

@@ -1,8 +1,8 @@
 import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import type { Trialled } from '../../core/progress/index.ts';
-import type { Working } from '../../core/schedule/index.ts';
+import { progressOf, type Trialled } from '../../core/progress/index.ts';
+import { nextAction } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import {
   type DamagedTrial,
@@ -18,8 +18,6 @@ import { useAttempt } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';
 import { usePainted } from '../ui/use-painted.ts';
-import { useWorking } from '../ui/use-working.ts';
-import { whatNext } from '../ui/what-next.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { Empty } from './empty.tsx';
 import { Hands, type Running } from './hands.tsx';
@@ -36,14 +34,13 @@ export function OpeningView() {
   const overview = useOverview(workshop);
   const underWay = useUnderWay(workshop);
   const shelf = useShelf(workshop);
-  const working = useWorking(workshop);
   const now = useNow(5000);
   if (overview.isError) return <Closed error={overview.error} />;
   // How the work is laid out follows the tools on the shelf.
   if (overview.isPending || shelf.isPending || !underWay.here) return <Opening />;
   const { trials, damaged } = overview.data;
   const here = trials.filter(t => !t.removedAt).map(t => t.summary);
-  return <Workshop {...{ trials, damaged, here, working, now }} underWay={underWay.trials} />;
+  return <Workshop {...{ trials, damaged, here, now }} underWay={underWay.trials} />;
 }
 
 function Workshop({
@@ -51,14 +48,12 @@ function Workshop({
   damaged,
   here,
   underWay,
-  working,
   now,
 }: {
   trials: readonly ListedTrial[];
   damaged: readonly DamagedTrial[];
   here: readonly TrialSummary[];
   underWay: readonly Trialled[];
-  working: Working;
   now: number;
 }) {
   const workshop = useWorkshop();
@@ -67,7 +62,7 @@ function Workshop({
   // To lay out what is under way takes longer than to show which trials there are.
   const laidOut = painted || underWay.length === 0;
   const running: Running[] = laidOut
-    ? underWay.map(trial => ({ ...trial, action: whatNext(workshop, trial, working, now).action }))
+    ? underWay.map(trial => ({ ...trial, action: nextAction(progressOf(trial.plan, trial.records), now) }))
     : [];
   return (
     <Box as="main" px={{ base: '4', md: '6' }} pt="5" pb="24" maxW="76rem">

@@ -56,9 +56,10 @@ const takesIn =
 export const slackOf = (pace: Pace): number => Math.exp(pace.mean + 0.84 * pace.sd);
 
 /** Moves worth looking at: what the two rules say, what can be done of what closes soonest, to wait for it, and new work. */
-function movesOf(play: Play, slack: number): Move[] {
+function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[] {
   const moves: Move[] = [];
   const add = (move: Move | undefined) => {
+    if (move && among && !among.has(move.line)) return;
     if (move && !moves.some(m => m.line === move.line && m.start === move.start)) moves.push(move);
   };
   add(guarded(play, slack));
@@ -66,7 +67,7 @@ function movesOf(play: Play, slack: number): Move[] {
   const timed: number[] = [];
   const fresh = new Map<number, number[]>();
   for (let line = 0; line < play.at.length; line++) {
-    if (!play.next(line) || !play.hasRoom(line)) continue;
+    if (!play.next(line) || !play.hasRoom(line) || (among && !among.has(line))) continue;
     if (play.isTimed(line)) timed.push(line);
     else {
       const { trial } = play.desk.lines[line];
@@ -93,6 +94,15 @@ function edge(play: Play, { line, start }: Move): number {
   return Math.min(1, off) ** 2;
 }
 
+interface AdviseOptions {
+  readonly before?: number | undefined;
+  /** Lines that may come next; all without it. */
+  readonly among?: ReadonlySet<number> | undefined;
+  readonly courses?: readonly Takes[];
+}
+
+const usual = (pace: Pace) => Array.from({ length: COURSES }, (_, c) => takesIn(c, pace));
+
 /**
  * What to begin next, or to wait for: every move worth looking at is played on with the guarded rule in the same
  * courses of luck, at this maker's own pace, and the one is taken that loses the fewest windows, with the least time at the
@@ -105,12 +115,11 @@ export function advise(
   desk: Desk,
   there: Spans,
   pace: Pace,
-  before?: number,
-  courses: readonly Takes[] = Array.from({ length: COURSES }, (_, c) => takesIn(c, pace)),
+  { before, among, courses = usual(pace) }: AdviseOptions = {},
 ): Advised | undefined {
   const start = Play.of(desk, there);
   const slack = slackOf(pace);
-  const moves = movesOf(start, slack);
+  const moves = movesOf(start, slack, among);
   if (!moves.length) return undefined;
   const waits = new Set(desk.lines.flatMap((_, i) => (start.isTimed(i) ? [i] : [])));
   let best: (Advised & { cost: number }) | undefined;

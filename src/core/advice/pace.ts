@@ -20,6 +20,10 @@ const PRIOR = { mean: 0, sd: 0.35, worth: 6, away: 0.08, awayMs: 180_000, awayWo
 /** So many scatters above what is usual, and a minute, an action is taken for interrupted. */
 const FAR = 2.5;
 const MINUTE = 60_000;
+/** What took less than this share of what is stated was pressed through afterwards, and says nothing of the pace. */
+const PRESSED_THROUGH = 0.15;
+/** Nobody is known so badly that more scatter than this has to be reckoned with. */
+const MOST_SD = 0.8;
 /** Nothing says more of an interruption than that it was long. */
 const MOST_AWAY = 30 * MINUTE;
 /** Median absolute deviation of a normal distribution, as a share of its standard deviation. */
@@ -44,7 +48,7 @@ export function paceOf(trials: readonly Trialled[]): Pace {
       line.chain.flatMap(({ step }, i) => {
         const [from, to] = [line.begunAt[i], line.doneAt[i]];
         const stated = handsOnMin(step, line) * MINUTE;
-        return from === undefined || to === undefined || to <= from || stated <= 0
+        return from === undefined || to === undefined || stated <= 0 || to - from < PRESSED_THROUGH * stated
           ? []
           : [{ taken: to - from, stated, log: Math.log((to - from) / stated) }];
       }),
@@ -69,7 +73,7 @@ export function paceOf(trials: readonly Trialled[]): Pace {
   const times = PRIOR.away * PRIOR.awayWorth;
   return {
     mean: (worth * mean + n * own) / (worth + n),
-    sd: Math.sqrt((worth * sd ** 2 + square + between) / (worth + n)),
+    sd: Math.min(MOST_SD, Math.sqrt((worth * sd ** 2 + square + between) / (worth + n))),
     away: (times + away.length) / (PRIOR.awayWorth + seen.length),
     awayMs: (times * PRIOR.awayMs + away.reduce((a, b) => a + b, 0)) / (times + away.length),
     steps: seen.length,

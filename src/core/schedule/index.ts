@@ -3,7 +3,7 @@ export { type AtBench, atBench, dueElsewhere } from './at-bench.ts';
 export { type Forecast, forecast } from './forecast.ts';
 export { type Action, nextAction } from './next-action.ts';
 export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working, workingWith } from './sittings.ts';
-export type { Batch, Spans } from './solver/index.ts';
+export { type Batch, type Spans, tidySpans } from './solver/index.ts';
 export {
   batchesLeft,
   batchOf,

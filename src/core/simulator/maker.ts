@@ -1,4 +1,4 @@
-import { advise, type DeskLine, deskOf, dueFirst, Play, paceOf } from '../advice/index.ts';
+import { advise, deskOf, dueFirst, nameOf, Play, paceOf, whatNext } from '../advice/index.ts';
 import { patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import { chanceFrom, seedOf } from '../random/index.ts';
 import { sittingsFrom, type Working } from '../schedule/index.ts';
@@ -26,27 +26,16 @@ export type Adviser = (
   now: number,
 ) => { readonly trial: number; readonly code: string; readonly start: number } | undefined;
 
-/** An action by name: which line, and which of its steps. */
-const nameOf = ({ trial, code, links: [{ link }] }: DeskLine) =>
-  `${trial} ${code} ${link.step.id} ${link.round}`;
-
-/** The app's own advice. */
+/** The app's own advice, as its screens ask for it. */
 export function asAdvised(working: Working): Adviser {
-  let last: string | undefined;
+  let before: string | undefined;
   return (trials, now) => {
-    const desk = deskOf(trials, working, now);
-    const before = desk.lines.findIndex(l => nameOf(l) === last);
-    const found = advise(
-      desk,
-      sittingsFrom(working.sittings, now),
-      paceOf(trials),
-      before < 0 ? undefined : before,
-    );
-    if (!found) return undefined;
-    const line = desk.lines[found.move.line];
-    const { trial, code } = line;
-    last = nameOf(line);
-    return { trial, code, start: found.move.start };
+    const { trial, action } = whatNext(trials, working, now, { before });
+    if (!trial || action.kind === 'finished') return undefined;
+    const code = action.patch.code;
+    before = nameOf({ trial: trial.id, patch: code, step: action.link.step.id, round: action.link.round });
+    const start = action.kind === 'wait' ? action.until : (action.planned ?? now);
+    return { trial: trials.findIndex(t => t.plan === trial), code, start };
   };
 }
 
@@ -70,7 +59,7 @@ export const asForeseen =
       const luck = luckOf(seed, code, link.step.id, link.round, traits);
       return (luck.skips ? 0 : hands * luck.takes) + luck.lateMs;
     };
-    const found = advise(desk, sittingsFrom(working.sittings, now), paceOf([]), undefined, [known]);
+    const found = advise(desk, sittingsFrom(working.sittings, now), paceOf([]), { courses: [known] });
     return found && { ...desk.lines[found.move.line], start: found.move.start };
   };
 

@@ -2,6 +2,7 @@ import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
+import { nextAction } from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
 import {
   about,
@@ -21,9 +22,9 @@ import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment, useNow } from '../../ui/time.ts';
 import { Unbroken } from '../../ui/unbroken.tsx';
 import { useLessons } from '../../ui/use-known.ts';
+import { useNext } from '../../ui/use-next.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useWorking } from '../../ui/use-working.ts';
-import { whatNext } from '../../ui/what-next.ts';
 import { useTrial } from '../view.tsx';
 import { DayPlan } from './day-plan.tsx';
 import { DryingLine } from './drying-line.tsx';
@@ -33,31 +34,36 @@ import { useDayPlan } from './use-day-plan.ts';
 
 /** Stage "Make": the way to the bench, the plan of the work, what dries, and the selected patch's whole chain with what really happened. */
 export function MakeStage() {
-  const { plan, records, workshop, selected } = useTrial();
+  const view = useTrial();
+  const { plan, records, workshop, selected } = view;
   const { settings, change } = useSettings();
   const now = useNow(5000);
   const working = useWorking(workshop);
   const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, working, now);
-  const { action } = whatNext(workshop, { plan, records }, working, now);
+  const { action, trial } = useNext(workshop, now, view);
+  const other = trial && trial.id !== plan.id ? trial : undefined;
+  const isDone = nextAction(progressOf(plan, records), now).kind === 'finished';
   const air = airOf(plan, records);
   const lessons = useLessons(workshop);
   return (
     <Box>
       <Text fontSize="1.3rem" mb="3">
-        {action.kind === 'finished' ? (
+        {isDone || action.kind === 'finished' ? (
           'Every patch is finished or written off.'
         ) : action.kind === 'wait' ? (
           <>
             Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
-            {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>.
+            {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>
+            {other ? ` of “${other.name}”` : ''}.
           </>
         ) : (
           <>
-            Next: <b>{action.link.step.action}</b>, <Unbroken>{action.patch.code}</Unbroken>. {action.why}
+            Next: <b>{action.link.step.action}</b>, <Unbroken>{action.patch.code}</Unbroken>
+            {other ? ` of “${other.name}”` : ''}. {action.why}
           </>
         )}
       </Text>
-      {action.kind === 'finished' ? (
+      {isDone ? (
         <Button asChild size="2xl" colorPalette="buoy">
           <Link to={`/w/${workshop}/t/${plan.id}/read`}>Photograph and read</Link>
         </Button>
@@ -76,7 +82,7 @@ export function MakeStage() {
       ) : (
         <Text mt="5">Choose a patch on the board to see its steps and times.</Text>
       )}
-      {hasBegun(records) && action.kind !== 'finished' && (
+      {hasBegun(records) && !isDone && (
         <Box as="section" aria-label="Drying line" mt="6">
           <Heading as="h2" size="lg" mb="1">
             What is drying
@@ -89,7 +95,7 @@ export function MakeStage() {
           />
         </Box>
       )}
-      {action.kind !== 'finished' && (
+      {!isDone && (
         <>
           <DayPlan {...{ plan, records, agenda, problem, search, busy, cancel, now }} />
           <HowYouWork
