@@ -6,9 +6,9 @@ import { type Move, Play, type Takes } from './play.ts';
 import { dueFirst, firstFresh, guarded } from './rules.ts';
 
 /** Courses of things that are played for every move, the same ones for all, so that moves differ by themselves alone. */
-const COURSES = 24;
+const COURSES = 16;
 /** How far ahead is played: actions. */
-const AHEAD = 70;
+const AHEAD = 48;
 /** An hour more at the bench is worth so many lost windows; so is a day more until all is done. */
 const HOUR = 0.006;
 const DAY = 0.03;
@@ -121,9 +121,12 @@ export function advise(
   const slack = slackOf(pace);
   const moves = movesOf(start, slack, among);
   if (!moves.length) return undefined;
+  // With nothing that waits, or no choice, there is nothing to weigh.
+  const [rule] = moves;
+  if (moves.length === 1 || !desk.lines.some((_, i) => start.isTimed(i)))
+    return { move: rule, losses: [], expected: 0 };
   const waits = new Set(desk.lines.flatMap((_, i) => (start.isTimed(i) ? [i] : [])));
   let best: (Advised & { cost: number }) | undefined;
-  const only = moves.length === 1;
   for (const move of moves) {
     let cost = 0;
     let lost = 0;
@@ -155,7 +158,6 @@ export function advise(
         .filter(l => l.chance > 0.5)
         .sort((a, b) => b.chance - a.chance),
     };
-    if (only) break;
   }
   return best;
 }

@@ -5,7 +5,7 @@ import type { TrialPlan } from '../trial/index.ts';
 import { advise, slackOf } from './advise.ts';
 import { type Desk, type DeskLine, deskOf } from './desk.ts';
 import { type Pace, paceOf } from './pace.ts';
-import { type Move, Play } from './play.ts';
+import { type Move, Play, whenThere } from './play.ts';
 import { guarded } from './rules.ts';
 
 /** What the hands are at, or are taken to be at: the action whose instruction is on the screen. */
@@ -110,7 +110,8 @@ export function whatNext(
   const found =
     held >= 0 ? { move: { line: held, start: now }, losses: [] } : advised(desk, there, pace, options);
   if (!found) return FINISHED;
-  const { move } = found;
+  // Where nobody is there it waits until somebody is.
+  const move = { ...found.move, start: held >= 0 ? now : whenThere(there, found.move.start) };
   const line = desk.lines[move.line];
   const { plan, records } = trials[line.trial];
   const progress = progressOf(plan, records);

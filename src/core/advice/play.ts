@@ -15,6 +15,12 @@ const AS_STATED: Takes = (_, __, stated) => stated;
 /** A wait longer than this is not waited through at the bench, ms. */
 const STANDS_BY = 30 * 60_000;
 
+/** The first moment from `at` (ms) on at which somebody is there; `at` itself where nobody ever is again. */
+export function whenThere(there: Spans, at: number): number {
+  for (const [from, to] of there) if (at < to) return Math.max(at, from);
+  return at;
+}
+
 /**
  * The bench played on from now with one pair of hands: what is begun when, and which windows are lost. Changed in
  * place; {@link Play.copy} for another course of things.
@@ -101,17 +107,11 @@ export class Play {
     return count < most;
   }
 
-  /** The first moment from `at` on at which somebody is there. */
-  private whenThere(at: number): number {
-    for (const [from, to] of this.there) if (at < to) return Math.max(at, from);
-    return at;
-  }
-
   /** Does what a move says, from its start or later where hands are not there or the piece is not to be touched yet. */
   make({ line, start }: Move, takes: Takes = AS_STATED): void {
     const link = this.next(line)!;
     const opens = this.isTimed(line) && this.now <= this.closes[line] ? this.opens[line] : this.now;
-    const begin = this.whenThere(Math.max(this.now, start, opens));
+    const begin = whenThere(this.there, Math.max(this.now, start, opens));
     const go = link.together
       ? this.desk.lines[line].go.filter(other => this.next(other)?.link.step.id === link.link.step.id)
       : [line];

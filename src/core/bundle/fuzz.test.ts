@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { whatNext } from '../advice/index.ts';
 import { examplePlan } from '../design/example.ts';
 import { planCost, tellsOf } from '../design/index.ts';
 import { explain } from '../diagnosis/index.ts';
@@ -8,7 +9,7 @@ import { callsBetween, dryingLine } from '../drying/index.ts';
 import { findingsOf } from '../findings/index.ts';
 import { deviationsOf, patchStatus, progressOf } from '../progress/index.ts';
 import { recipeOf } from '../recipe/index.ts';
-import { agendaOf, atBench, forecast, USUAL_WORKING } from '../schedule/index.ts';
+import { agendaOf, forecast, USUAL_WORKING } from '../schedule/index.ts';
 import { benchSheets, labelSheets, mapSheets } from '../sheets/index.ts';
 import { summaryOf } from '../summary/index.ts';
 import { readingFor } from '../trial/example.ts';
@@ -74,7 +75,7 @@ function seenOnEveryPage({ plan, records }: TrialBundle) {
   planCost(plan);
   new Date(forecast(plan, records, now).endsAt).toISOString();
   const agenda = agendaOf(plan, records, USUAL_WORKING, now);
-  atBench(plan, records, agenda.ok ? agenda.value : undefined, now);
+  whatNext([{ plan, records }], USUAL_WORKING, now);
   for (const sheets of [
     labelSheets(plan),
     mapSheets(plan),

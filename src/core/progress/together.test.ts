@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { whatNext } from '../advice/index.ts';
 import { checkTrial } from '../bundle/index.ts';
 import { examplePlan } from '../design/example.ts';
-import { agendaOf, atBench, forecast, USUAL_WORKING } from '../schedule/index.ts';
+import { forecast, USUAL_WORKING } from '../schedule/index.ts';
 import { handsOnMin, preparedTogether } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { alsoNow, progressOf, skippedOf } from './index.ts';
@@ -87,9 +88,7 @@ describe('a ground that is prepared in one go', () => {
 
   it('is one press at the bench, one record, and undone as one', () => {
     const records = marked(strips);
-    const agenda = agendaOf(strips, records, USUAL_WORKING, T0 + 3_600_000);
-    if (!agenda.ok) throw new Error(agenda.problem.say);
-    const bench = atBench(strips, records, agenda.value, T0 + 3_600_000);
+    const bench = whatNext([{ plan: strips, records }], USUAL_WORKING, T0 + 3_600_000);
     if (bench.action.kind !== 'do') throw new Error('nothing to do');
     expect(bench.action.link.step.id).toBe('prepare');
     expect([bench.action.patch.code, ...bench.also].sort()).toEqual(

@@ -3,7 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
-import { deviationsOf, skippedOf } from '../progress/index.ts';
+import { deviationsOf } from '../progress/index.ts';
 import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
@@ -12,7 +12,6 @@ import {
   type Agenda,
   agendaOf,
   agendaOfAll,
-  atBench,
   dueElsewhere,
   SITTINGS,
   sittingsFrom,
@@ -166,53 +165,11 @@ describe('planned anew from what really happened', () => {
   const marks = plan.patches.map(p => done(p.code, 'mark', T0));
   const [first, second] = [...plan.patches].sort((a, b) => a.order - b.order);
 
-  it('asks for what is wet at once', () => {
-    const records = [...marks, done(first.code, 'coat', T0 + MIN)];
-    const { action, next } = atBench(plan, records, agenda(plan, records, {}, T0 + MIN), T0 + 2 * MIN);
-    expect(action.kind === 'do' && [action.patch.code, action.link.step.id]).toEqual([first.code, 'place']);
-    expect(next).toHaveLength(2);
-  });
-
-  it('says that the brush has to be washed first, where it was in another medium not long ago', () => {
-    const other = [...plan.patches]
-      .sort((a, b) => a.order - b.order)
-      .find(p => p.levels[0] !== first.levels[0])!;
-    const begun = (code: string, at: number) => [done(code, 'coat', at), done(code, 'place', at + MIN)];
-    const upTo = [...plan.patches].sort((a, b) => a.order - b.order).filter(p => p.order < other.order);
-    const records = [...marks, ...upTo.flatMap((p, i) => begun(p.code, T0 + (1 + 2 * i) * MIN))];
-    const now = T0 + (2 + 2 * upTo.length) * MIN;
-    const bench = atBench(plan, records, agenda(plan, records, {}, now), now);
-    expect(bench.action.kind === 'do' && [bench.action.patch.code, bench.action.link.step.id]).toEqual([
-      other.code,
-      'coat',
-    ]);
-    expect(bench.first).toEqual(['wash']);
-    // Hours later it was washed.
-    const later = now + 2 * HOUR;
-    expect(atBench(plan, records, agenda(plan, records, {}, later), later).first).toEqual([]);
-  });
-
   it('treats a patch whose window is closed as due now, and says that it is late', () => {
     const records = [...marks, done(first.code, 'coat', T0)];
     const later = agenda(plan, records, {}, T0 + 2 * HOUR);
     expect(later.late).toEqual([first.code]);
     expect(later.tasks[0]).toMatchObject({ patch: first.code, from: T0 + 2 * HOUR });
-  });
-
-  it('goes on after a step that was left out, and keeps that it was', () => {
-    const skip = { ...done(first.code, 'coat', T0 + MIN), skipped: true } as TrialRecord;
-    const records = [...marks, skip];
-    const { action } = atBench(plan, records, agenda(plan, records, {}, T0 + MIN), T0 + 2 * MIN);
-    expect(action.kind === 'do' && [action.patch.code, action.link.step.id]).toEqual([first.code, 'place']);
-    expect(skippedOf(records)).toEqual([{ patch: first.code, step: 'coat', round: 1 }]);
-    const undo: TrialRecord = {
-      id: 'u',
-      at: new Date(T0).toISOString(),
-      kind: 'undo',
-      patch: first.code,
-      of: skip.id,
-    };
-    expect(skippedOf([...records, undo])).toEqual([]);
   });
 
   it('is done early without harm: what comes after is planned from then', () => {
@@ -242,14 +199,6 @@ describe('planned anew from what really happened', () => {
       chainOf(plan, p).map((l, i) => done(p.code, l.step.id, T0 + i * HOUR, l.round)),
     );
     expect(agenda(plan, all).tasks).toEqual([]);
-    expect(atBench(plan, all, agenda(plan, all), T0 + 99 * HOUR).action.kind).toBe('finished');
-  });
-
-  it('shows what waits meanwhile, and goes by urgency when there is no agenda', () => {
-    const records = [...marks, done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)];
-    const { waiting, action } = atBench(plan, records, undefined, T0 + 2 * MIN);
-    expect(waiting[0]).toMatchObject({ patch: first.code, what: 'Wet the paper' });
-    expect(action.kind === 'do' && action.patch.code).toBe(second.code);
   });
 
   it('keeps what was done outside its window as a deviation', () => {

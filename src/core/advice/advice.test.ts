@@ -1,0 +1,297 @@
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../design/example.ts';
+import { planTrial } from '../design/index.ts';
+import { METHODS } from '../methods/index.ts';
+import { skippedOf } from '../progress/index.ts';
+import { howLong } from '../questions/index.ts';
+import { USUAL_WORKING } from '../schedule/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import { asAdvised, asDue, asForeseen, CAREFUL, CLUMSY, workedThrough } from '../simulator/maker.ts';
+import { chainOf } from '../steps/index.ts';
+import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import {
+  type AtHand,
+  begunAt,
+  deskOf,
+  dueFirst,
+  guarded,
+  nameOf,
+  Play,
+  paceOf,
+  pressMeans,
+  whatNext,
+} from './index.ts';
+
+const MIN = 60_000;
+const HOUR = 60 * MIN;
+const T0 = Date.parse('2026-05-02T09:00:00.000Z');
+const plan = examplePlan();
+const other = examplePlan({ name: 'The other' }, 2);
+const [first, second] = [...plan.patches].sort((a, b) => a.order - b.order);
+let count = 0;
+const done = (patch: string, step: string, at: number, part: object = {}): TrialRecord =>
+  ({
+    ...{ id: `d${++count}`, at: new Date(at).toISOString(), kind: 'step', patch, step, round: 1 },
+    ...part,
+  }) as TrialRecord;
+const marked = (of: TrialPlan) => of.patches.map(p => done(p.code, 'mark', T0));
+const next = (records: readonly TrialRecord[], now: number, options: object = {}) =>
+  whatNext([{ plan, records }], USUAL_WORKING, now, options);
+const asks = (found: ReturnType<typeof whatNext>) =>
+  found.action.kind === 'finished'
+    ? 'finished'
+    : `${found.action.kind} ${found.action.patch.code} ${found.action.link.step.id}`;
+
+describe('what the bench asks for', () => {
+  it('is what is wet, at once', () => {
+    const found = next([...marked(plan), done(first.code, 'coat', T0 + MIN)], T0 + 1.2 * MIN);
+    expect(asks(found)).toBe(`do ${first.code} place`);
+    expect(found.next).toHaveLength(2);
+    expect(found.next[0].from).toBeGreaterThan(T0 + 1.2 * MIN);
+  });
+
+  it('says that the brush has to be washed first, where it was in another medium not long ago', () => {
+    const upTo = [...plan.patches].sort((a, b) => a.order - b.order);
+    const i = upTo.findIndex(p => p.levels[0] !== first.levels[0]);
+    const begun = upTo
+      .slice(0, i)
+      .flatMap((p, k) => [
+        done(p.code, 'coat', T0 + (1 + 2 * k) * MIN),
+        done(p.code, 'place', T0 + (2 + 2 * k) * MIN),
+      ]);
+    const records = [...marked(plan), ...begun];
+    const now = T0 + (2 + 2 * i) * MIN;
+    const hand: AtHand = { trial: plan.id, patch: upTo[i].code, step: 'coat', round: 1, since: now };
+    expect(next(records, now, { atHand: hand }).first).toEqual(['wash']);
+    // Hours later it was washed.
+    const later = { ...hand, since: now + 2 * HOUR };
+    expect(next(records, now + 2 * HOUR, { atHand: later }).first).toEqual([]);
+  });
+
+  it('goes on after a step that was left out, and keeps that it was', () => {
+    const skip = done(first.code, 'coat', T0 + MIN, { skipped: true });
+    const records = [...marked(plan), skip];
+    expect(asks(next(records, T0 + 1.5 * MIN))).toBe(`do ${first.code} place`);
+    expect(skippedOf(records)).toEqual([{ patch: first.code, step: 'coat', round: 1 }]);
+    const undo: TrialRecord = { id: 'u', at: skip.at, kind: 'undo', patch: first.code, of: skip.id };
+    expect(skippedOf([...records, undo])).toEqual([]);
+  });
+
+  it('shows what waits meanwhile, and is finished when everything is', () => {
+    const placed = [...marked(plan), done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)];
+    const found = next(placed, T0 + 2 * MIN);
+    expect(found.waiting[0]).toMatchObject({ patch: first.code });
+    expect(found.waiting[0].link.step.id).toBe('wet');
+    expect(asks(found)).toBe(`do ${second.code} coat`);
+    const all = plan.patches.flatMap(p =>
+      chainOf(plan, p).map((l, i) => done(p.code, l.step.id, T0 + i * HOUR, { round: l.round })),
+    );
+    expect(next(all, T0 + 99 * HOUR)).toMatchObject({ action: { kind: 'finished' }, trial: undefined });
+  });
+
+  it('waits where nobody is there, and not while the maker stays', () => {
+    const sittings = [{ days: [0, 1, 2, 3, 4, 5, 6], from: '19:00', to: '22:00' }];
+    const noon = new Date(2026, 4, 5, 12, 0).getTime();
+    const found = whatNext([{ plan, records: [] }], { ...USUAL_WORKING, sittings }, noon);
+    expect(found.action).toMatchObject({ kind: 'wait', until: new Date(2026, 4, 5, 19, 0).getTime() });
+    const here = { hereUntil: noon + HOUR };
+    expect(whatNext([{ plan, records: [] }], { ...USUAL_WORKING, sittings }, noon, here).action.kind).toBe(
+      'do',
+    );
+  });
+});
+
+describe('what the hands are at', () => {
+  const records = [...marked(plan), done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)];
+  const hand: AtHand = { trial: plan.id, patch: second.code, step: 'coat', round: 1, since: T0 + 2 * MIN };
+
+  it('stays on the screen, whatever comes due meanwhile', () => {
+    const wetted = T0 + MIN;
+    for (const minutes of [2, 5, 20, 31]) {
+      const found = next(records, wetted + minutes * MIN, { atHand: hand });
+      expect(asks(found)).toBe(`do ${second.code} coat`);
+      expect(found.isAtHand).toBe(true);
+    }
+  });
+
+  it('gives way when it is done, or the maker went away for more than half an hour', () => {
+    const coated = [...records, done(second.code, 'coat', T0 + 4 * MIN)];
+    expect(asks(next(coated, T0 + 4 * MIN, { atHand: hand }))).toBe(`do ${second.code} place`);
+    expect(next(coated, T0 + 4 * MIN, { atHand: hand }).isAtHand).toBe(false);
+    expect(next(records, hand.since + 30 * MIN, { atHand: hand }).isAtHand).toBe(true);
+    expect(next(records, hand.since + 30 * MIN + 1, { atHand: hand }).isAtHand).toBe(false);
+    expect(next(records, T0 + 3 * MIN, { atHand: { ...hand, trial: 'gone' } }).isAtHand).toBe(false);
+  });
+
+  it('is passed over for what was put aside, until nothing else is left', () => {
+    const name = nameOf(hand);
+    const found = next(records, T0 + 2 * MIN, { aside: new Set([name]) });
+    expect(asks(found)).not.toBe(`do ${second.code} coat`);
+    const all = new Set(
+      plan.patches.flatMap(p => ['coat', 'wet'].map(step => nameOf({ ...hand, patch: p.code, step }))),
+    );
+    expect(next(records, T0 + 2 * MIN, { aside: all }).action.kind).not.toBe('finished');
+  });
+
+  it('is one thing over all trials, with the trial named', () => {
+    const trials = [
+      { plan: other, records: marked(other) },
+      { plan, records: [...marked(plan), done(first.code, 'coat', T0 + MIN)] },
+    ];
+    const found = whatNext(trials, USUAL_WORKING, T0 + 1.2 * MIN);
+    expect(found.trial?.id).toBe(plan.id);
+    expect(asks(found)).toBe(`do ${first.code} place`);
+    const held = whatNext(trials, USUAL_WORKING, T0 + 1.2 * MIN, {
+      atHand: { trial: other.id, patch: other.patches[3].code, step: 'coat', round: 1, since: T0 + MIN },
+    });
+    expect(held.trial?.id).toBe(other.id);
+    expect(held.waiting[0]).toMatchObject({ patch: first.code, trial: plan });
+  });
+});
+
+describe('a press', () => {
+  const found = next(
+    [...marked(plan), done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)],
+    T0 + 2 * MIN,
+  );
+  const wait = (() => {
+    const placed = plan.patches.flatMap((p, i) => [
+      done(p.code, 'coat', T0 + i),
+      done(p.code, 'place', T0 + i),
+    ]);
+    return next([...marked(plan), ...placed], T0 + MIN).action;
+  })();
+
+  it('means what is on the screen, unless that came up by itself a moment ago', () => {
+    const on = { action: found.action, since: T0, called: false };
+    expect(pressMeans(on, T0 + 699, false)).toBe('just changed');
+    expect(pressMeans(on, T0 + 700, false)).toBe('done');
+    expect(pressMeans({ ...on, called: true }, T0 + 1, false)).toBe('done');
+    expect(pressMeans({ ...on, action: { kind: 'finished' } }, T0 + 9000, false)).toBe('nothing');
+  });
+
+  it('before the window opens has to be pressed again', () => {
+    expect(wait.kind).toBe('wait');
+    const on = { action: wait, since: T0, called: true };
+    expect(pressMeans(on, T0 + MIN, false)).toBe('too soon');
+    expect(pressMeans(on, T0 + MIN, true)).toBe('done');
+    const opens = wait.kind === 'wait' ? wait.status.window!.opens : 0;
+    expect(pressMeans(on, opens - 1, false)).toBe('too soon');
+    expect(pressMeans(on, opens, false)).toBe('done');
+  });
+
+  it('keeps when hands began: as the instruction came up, or at the best moment they stood by for', () => {
+    expect(begunAt(1000, undefined, 5000)).toBe(1000);
+    expect(begunAt(1000, 3000, 5000)).toBe(3000);
+    expect(begunAt(4000, 3000, 5000)).toBe(4000);
+    expect(begunAt(1000, 8000, 5000)).toBe(5000);
+  });
+});
+
+describe('a maker’s own pace', () => {
+  const taking = (times: number, patches = plan.patches): TrialRecord[] =>
+    patches.map((p, i) => {
+      const coat = chainOf(plan, p).find(l => l.step.id === 'coat')!.step.handsOnMin * MIN;
+      const begun = T0 + i * HOUR;
+      return done(p.code, 'coat', begun + coat * times, { begun: new Date(begun).toISOString() });
+    });
+
+  it('is what is stated where nothing is known, and follows what was taken', () => {
+    expect(paceOf([])).toMatchObject({ mean: 0, sd: 0.35, steps: 0 });
+    const slow = paceOf([{ plan, records: taking(2) }]);
+    // Twelve steps twice as long, against six of what is stated.
+    expect(slow.mean).toBeCloseTo((12 / 18) * Math.log(2), 9);
+    expect(slow.steps).toBe(12);
+    const steady = paceOf([{ plan, records: taking(1) }]);
+    expect(steady.mean).toBeCloseTo(0, 9);
+    expect(steady.sd).toBeCloseTo(Math.sqrt((6 * 0.35 ** 2) / 18), 9);
+  });
+
+  it('passes over what was pressed through afterwards, and takes what was left lying for an interruption', () => {
+    expect(paceOf([{ plan, records: taking(0.1) }]).steps).toBe(0);
+    const [long] = taking(30, plan.patches.slice(0, 1));
+    const mixed = paceOf([{ plan, records: [...taking(1, plan.patches.slice(1)), long] }]);
+    expect(mixed.mean).toBeCloseTo(0, 2);
+    expect(mixed.away).toBeCloseTo((0.08 * 25 + 1) / (25 + 12), 9);
+    expect(mixed.awayMs).toBeGreaterThan(180_000);
+  });
+});
+
+describe('the rules', () => {
+  const playOf = (records: readonly TrialRecord[], now: number) =>
+    Play.of(deskOf([{ plan, records }], USUAL_WORKING, now), [
+      [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY],
+    ]);
+
+  it('begin nothing whose hands could go past the end of a window, and then wait for that', () => {
+    const coatMs = 60_000 * chainOf(plan, second).find(l => l.step.id === 'coat')!.step.handsOnMin;
+    const records = [...marked(plan), done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)];
+    const play = playOf(records, T0 + MIN);
+    const line = play.desk.lines.findIndex(l => l.code === first.code);
+    // The window of the first is made to end while the coat of the second would be going on.
+    play.opens[line] = play.now;
+    play.aim[line] = play.now + coatMs / 4;
+    play.closes[line] = play.now + coatMs / 2 + 21 * MIN;
+    expect(play.desk.lines[dueFirst(play)!.line].code).toBe(second.code);
+    expect(play.desk.lines[guarded(play, 1)!.line].code).toBe(second.code);
+    const far = guarded(play, 40)!;
+    expect(far).toEqual({ line, start: play.now + coatMs / 4 });
+  });
+
+  it('count a window as lost only when hands come after its end', () => {
+    const records = [...marked(plan), done(first.code, 'coat', T0)];
+    const play = playOf(records, T0 + MIN);
+    const line = play.desk.lines.findIndex(l => l.code === first.code);
+    const intime = play.copy();
+    intime.make({ line, start: intime.closes[line] });
+    expect(intime.lost).toEqual([]);
+    play.make({ line, start: play.closes[line] + 1 });
+    expect(play.lost).toEqual([line]);
+    expect(play.now).toBe(play.desk.due[line]!.closes + 1 + play.desk.lines[line].links[0].hands);
+  });
+});
+
+describe('a clumsy maker', () => {
+  const planFor = (id: string): TrialPlan => {
+    const request = howLong(METHODS.find(m => m.id === id)!, STARTER_SHELF);
+    if (!request.ok) throw new Error(request.problem.say);
+    const made = planTrial(request.value, STARTER_SHELF, {
+      createdAt: '2026-05-02T08:00:00.000Z',
+      random: () => 0.3,
+    });
+    if (!made.ok) throw new Error(made.problem.say);
+    return made.value;
+  };
+  it('misses no more windows by the app’s advice than by the plain rule, and hardly more than with foresight', () => {
+    let [plain, advised, foreseen] = [0, 0, 0];
+    for (const id of ['film-pull', 'hot-body', 'tape-lift'])
+      for (let seed = 0; seed < 3; seed++) {
+        const worked = (adviser: Parameters<typeof workedThrough>[1]) =>
+          workedThrough([planFor(id)], adviser, CLUMSY, { seed, start: T0 }).missed;
+        plain += worked(asDue(USUAL_WORKING));
+        advised += worked(asAdvised(USUAL_WORKING));
+        foreseen += worked(asForeseen(USUAL_WORKING, CLUMSY, seed));
+      }
+    expect(plain).toBeGreaterThan(0);
+    expect(advised).toBeLessThanOrEqual(plain);
+    expect(advised).toBeLessThanOrEqual(Math.ceil(1.15 * foreseen));
+  });
+
+  it('works two trials through as one, none of their actions at the same time', () => {
+    const worked = workedThrough(
+      [planFor('tape-lift'), planFor('gel-plate')],
+      asAdvised(USUAL_WORKING),
+      CAREFUL,
+      {
+        seed: 1,
+        start: T0,
+      },
+    );
+    const spans = worked.trials
+      .flatMap(t => t.records)
+      .flatMap(r => (r.kind === 'step' ? [[Date.parse(r.begun!), Date.parse(r.at)]] : []))
+      .sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+    for (let i = 1; i < spans.length; i++) expect(spans[i][0]).toBeGreaterThanOrEqual(spans[i - 1][1] - 1);
+    expect(worked.missed).toBe(0);
+  });
+});
