@@ -5,6 +5,7 @@ import { METHODS } from './methods/index.ts';
 import { good } from './outcome/index.ts';
 import { progressOf } from './progress/index.ts';
 import { chanceFrom } from './random/index.ts';
+import { USUAL_WORKING } from './schedule/index.ts';
 import { STARTER_SHELF } from './shelf/index.ts';
 import { readingFor } from './trial/example.ts';
 import { settingsOf, type TrialRecord } from './trial/index.ts';
@@ -37,7 +38,9 @@ const scope = {
   line: progress.lines.find(l => l.patch === patch),
   settings: settingsOf(plan, patch),
   air: plan.air,
+  airs: { planned: plan.air, notes: [] },
   chance: chanceFrom(7),
+  working: USUAL_WORKING,
   start: Date.parse('2026-05-02T09:00:00.000Z'),
   good,
 };

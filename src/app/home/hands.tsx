@@ -41,7 +41,7 @@ export function Hands({
       return progress.lines.map(l => ({
         plan: r.plan,
         patch: l.patch,
-        s: patchStatus(l, progress.air, now),
+        s: patchStatus(l, progress.airs, now),
       }));
     })
     .flatMap(w =>

@@ -108,8 +108,6 @@ const usual = (pace: Pace) => Array.from({ length: COURSES }, (_, c) => takesIn(
  * courses of luck, at this maker's own pace, and the one is taken that loses the fewest windows, with the least time at the
  * bench among equals (a rollout, Bertsekas & Tsitsiklis 1996: no worse on average than the rule it plays on with).
  * `before` is the line whose next action was advised last and is still to be done: it stays unless another is truly better. Nothing when all is done.
- *
- * @example advise(deskOf([{ plan, records: [] }], working, start), [], paceOf([]))!.losses; // => []
  */
 export function advise(
   desk: Desk,

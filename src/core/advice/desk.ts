@@ -83,12 +83,12 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
     const progress = progressOf(plan, records);
     oven = Math.min(oven, plan.design.loadSize ?? oven);
     const place = new Map<string, number>();
-    const open = progress.lines.filter(line => patchStatus(line, progress.air, now).next);
+    const open = progress.lines.filter(line => patchStatus(line, progress.airs, now).next);
     open.forEach((line, i) => {
       place.set(line.patch.code, lines.length + i);
     });
     for (const line of open) {
-      const status = patchStatus(line, progress.air, now);
+      const status = patchStatus(line, progress.airs, now);
       const w = status.window;
       const links = line.chain
         .filter((_, i) => line.doneAt[i] === undefined)

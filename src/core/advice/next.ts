@@ -117,7 +117,7 @@ export function whatNext(
   const progress = progressOf(plan, records);
   const own = progress.lines.find(l => l.patch.code === line.code)!;
   const { link } = line.links[0];
-  const action = actionOf(desk, move, held >= 0, own.patch, patchStatus(own, progress.air, now), link);
+  const action = actionOf(desk, move, held >= 0, own.patch, patchStatus(own, progress.airs, now), link);
   return {
     trial: plan,
     action,

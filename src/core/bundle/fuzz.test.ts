@@ -56,9 +56,9 @@ const trial = JSON.parse(new TextDecoder().decode(files['trial.json']));
 /** Everything that pages work out of a trial; each has to come to its end, with times a calendar knows. */
 function seenOnEveryPage({ plan, records }: TrialBundle) {
   const now = Date.parse(at(700));
-  const { lines, air } = progressOf(plan, records);
+  const { lines, airs } = progressOf(plan, records);
   for (const line of lines) {
-    const { window } = patchStatus(line, air, now);
+    const { window } = patchStatus(line, airs, now);
     if (window) for (const ms of Object.values(window)) new Date(ms).toISOString();
     levelNames(plan, line.patch);
     explain(plan, line.patch, records);

@@ -25,7 +25,7 @@ const records = pair.flatMap((p, i) => [
 ]);
 const trials = [{ plan, records }];
 const progress = progressOf(plan, records);
-const window = patchStatus(progress.lines.find(l => l.patch === pair[0])!, progress.air, T0 + HOUR).window!;
+const window = patchStatus(progress.lines.find(l => l.patch === pair[0])!, progress.airs, T0 + HOUR).window!;
 
 describe('what is told of long waits', () => {
   it('is nothing while they last', () => {

@@ -4,6 +4,7 @@ import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { patchStatus, progressOf } from '../progress/index.ts';
 import { howLong, requestFor } from '../questions/index.ts';
+import { chanceFrom } from '../random/index.ts';
 import { rulesAbout } from '../rules/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_READING } from '../trial/example.ts';
@@ -38,21 +39,22 @@ const answer = (patch: string, ready: boolean, at: number): TrialRecord => ({
 const plan = examplePlan();
 const medium = STARTER_SHELF.mediums.find(m => m.id === 'matte-acrylic')!;
 const withMedium = plan.patches.filter(p => settingsOf(plan, p).medium.id === medium.id);
-const placed = (patch: string): TrialRecord[] => [
-  step(patch, 'mark', T0),
-  step(patch, 'coat', T0),
-  step(patch, 'place', T0),
+const placed = (patch: string, at = T0): TrialRecord[] => [
+  step(patch, 'mark', at),
+  step(patch, 'coat', at),
+  step(patch, 'place', at),
 ];
-/** Answers of pieces that dried in so many hours at the thickness the shelf speaks of. */
+/** Answers of pieces that dried in so many hours at the thickness the shelf speaks of, made and looked at one after the other. */
 const dried = (atReference: number, n = withMedium.length): TrialRecord[] => {
   const hours = atReference * coatFactor(plan.usual.coatMm);
-  return withMedium
-    .slice(0, n)
-    .flatMap(p => [
-      ...placed(p.code),
-      answer(p.code, false, T0 + (hours - 1) * HOUR),
-      answer(p.code, true, T0 + (hours + 1) * HOUR),
-    ]);
+  return withMedium.slice(0, n).flatMap((p, i) => {
+    const at = T0 + i * 0.2 * HOUR;
+    return [
+      ...placed(p.code, at),
+      answer(p.code, false, at + (hours - 1) * HOUR),
+      answer(p.code, true, at + (hours + 1) * HOUR),
+    ];
+  });
 };
 
 const FINISHES: Factor[] = [{ key: 'finish', levels: ['clear-wax', 'water-varnish'] }];
@@ -95,6 +97,91 @@ describe('how long a medium takes to dry', () => {
     expect(far(all) / truth).toBeLessThan(0.12);
     expect(all.hi / all.lo).toBeLessThan(one.hi / one.lo);
     expect(all.answers).toBe(withMedium.length);
+  });
+
+  it('takes one answer for all pieces of a bar for one look', () => {
+    const hours = medium.dryHours * 1.8 * coatFactor(plan.usual.coatMm);
+    const bar = withMedium.flatMap(p => [
+      ...placed(p.code),
+      answer(p.code, false, T0 + (hours - 1) * HOUR),
+      answer(p.code, true, T0 + (hours + 1) * HOUR),
+    ]);
+    const [alone, together] = [dried(medium.dryHours * 1.8, 1), bar].map(records =>
+      learntDrying(medium, [lessonsOf({ plan, records })], REFERENCE_AIR),
+    );
+    expect(together.answers).toBe(1);
+    expect(together.mid).toBeCloseTo(alone.mid, 6);
+  });
+
+  it('is moved little by one wrong answer among others', () => {
+    const right = dried(medium.dryHours);
+    const [last] = withMedium.slice(-1);
+    const wrong = [
+      ...right.filter(r => r.patch !== last.code),
+      ...placed(last.code),
+      answer(last.code, true, T0 + 0.02 * medium.dryHours * HOUR),
+    ];
+    const [a, b] = [right, wrong].map(records =>
+      learntDrying(medium, [lessonsOf({ plan, records })], REFERENCE_AIR),
+    );
+    expect(Math.abs(Math.log(b.mid / a.mid))).toBeLessThan(0.1);
+  });
+
+  it('counts each hour by its own air: another air noted next day changes nothing of what was', () => {
+    const noted = (at: number, air: { tempC: number; rh: number }): TrialRecord => ({
+      ...base('', at),
+      patch: null,
+      kind: 'air',
+      air,
+    });
+    const first = noted(T0 - HOUR, REFERENCE_AIR);
+    const damp = noted(T0 + 90 * HOUR, { tempC: 12, rh: 80 });
+    const records = [first, ...dried(medium.dryHours)];
+    const [before, after] = [records, [...records, damp]].map(r =>
+      learntDrying(medium, [lessonsOf({ plan, records: r })], REFERENCE_AIR),
+    );
+    expect(after).toEqual(before);
+    // Half of the time in air that dries half as fast counts half.
+    const hours = 2 * medium.dryHours;
+    const slow = { tempC: 21, rh: 72.5 };
+    expect(dryingFactor(slow)).toBeCloseTo(2, 6);
+    const [p] = withMedium;
+    const looked = [
+      first,
+      ...placed(p.code),
+      noted(T0 + hours * 0.5 * HOUR, slow),
+      answer(p.code, true, T0 + hours * HOUR),
+    ];
+    const seen = lessonsOf({ plan, records: looked }).drying[0];
+    expect(seen.to).toBeCloseTo((hours * 0.75) / coatFactor(plan.usual.coatMm), 6);
+  });
+
+  it('holds the truth as often as it says, from looks at whole bars, with an answer in twenty wrong', () => {
+    const chance = chanceFrom(11);
+    let [held, off, n] = [0, 0, 0];
+    for (let maker = 0; maker < 120; maker++) {
+      const truth = medium.dryHours * Math.exp(chance.normal(0, 0.3));
+      const drying = Array.from({ length: 3 }, () => {
+        const piece = truth * Math.exp(chance.normal(0, 0.2));
+        const looks = [0.6, 0.8, 1, 1.3, 1.7, 2.5].map(t => t * medium.dryHours * chance.between(0.9, 1.1));
+        const i = looks.findIndex(t => t >= piece);
+        if (chance.next() < 0.05)
+          return { medium: medium.id, from: 0, to: chance.between(0.1, 3) * medium.dryHours };
+        return {
+          medium: medium.id,
+          from: i > 0 ? looks[i - 1] : i < 0 ? looks[5] : 0,
+          to: i < 0 ? null : looks[i],
+        };
+      });
+      const { lo, mid, hi } = learntDrying(medium, [{ drying }], REFERENCE_AIR);
+      const piece = truth * Math.exp(chance.normal(0, 0.2));
+      if (piece >= lo && piece <= hi) held++;
+      off += Math.log(mid / truth);
+      n++;
+    }
+    expect(held / n).toBeGreaterThan(0.85);
+    expect(held / n).toBeLessThan(0.95);
+    expect(Math.abs(off / n)).toBeLessThan(0.05);
   });
 
   it('is warned by in the next plan: what the jar calls dry the maker knows to be wet', () => {
@@ -207,7 +294,7 @@ describe('an answer to “is it ready?”', () => {
   const statusWith = (...more: TrialRecord[]) => {
     const progress = progressOf(plan, [...placed(code), ...more]);
     const line = progress.lines.find(l => l.patch.code === code)!;
-    return (at: number) => patchStatus(line, progress.air, at);
+    return (at: number) => patchStatus(line, progress.airs, at);
   };
 
   it('opens the window at once when it is ready before its time', () => {
@@ -370,7 +457,7 @@ describe('the best short wait', () => {
         ...['mark', 'mask', 'coat', 'place'].map(s => step(code, s, T0)),
       ]);
       const line = progress.lines.find(l => l.patch.code === code)!;
-      return (patchStatus(line, progress.air, T0).window!.aim - T0) / 60_000;
+      return (patchStatus(line, progress.airs, T0).window!.aim - T0) / 60_000;
     };
     expect(aimOf(open)).toBeCloseTo(1.2, 9);
     expect(aimOf(ladder)).toBeCloseTo(settingsOf(ladder, ladder.patches[0]).dryHours * 60, 9);

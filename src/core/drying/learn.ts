@@ -4,7 +4,14 @@ import type { Step } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
 import { type PatchSettings, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { type Air, coatFactor, dryingFactor, REFERENCE_AIR, REFERENCE_COAT_MM } from '../units/index.ts';
+import {
+  type Air,
+  coatFactor,
+  driedBetween,
+  dryingFactor,
+  REFERENCE_AIR,
+  REFERENCE_COAT_MM,
+} from '../units/index.ts';
 
 export interface Trialled {
   readonly plan: TrialPlan;
@@ -23,10 +30,13 @@ export interface Drying {
 /** Spread of the jar's estimate and of single pieces about it, as standard deviations of the logarithm of hours. */
 const PRIOR_SD = 0.3;
 const PIECE_SD = 0.2;
+/** Share of answers that are about something else, or wrong, and how widely those scatter about the jar's time. */
+const WRONG = 0.05;
+const ANYTHING_SD = 1;
 /** Standard deviations to either side within which nine in ten lie. */
 export const SURE = 1.645;
 
-/** What one piece told of its medium: it was dry after between so many hours of the reference air and coat. */
+/** What one look, at one piece or at several together, told of a medium: dry after between so many hours of the reference air and coat. */
 export const DryingSeen = v.object({
   medium: v.string(),
   from: v.pipe(v.number(), v.minValue(0)),
@@ -44,7 +54,7 @@ interface Taught {
  * Drying time of a medium in an air, from the jar and the maker's own answers to "is it ready?". Each piece is an
  * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time; the jar is the
  * prior; the posterior is summed on a grid. Times are brought to the reference air and a coat of 0.3 mm, for which jars
- * state them, by their factors.
+ * state them, by their factors. One answer in twenty is taken for wrong, so that a slip moves little.
  *
  * @example learntDrying(shelf.mediums[1], [], { tempC: 21, rh: 45 }).answers; // => 0
  */
@@ -60,11 +70,10 @@ export function learntDrying(
   const grid = Array.from({ length: 161 }, (_, k) => {
     const mu = centre + ((k - 80) / 80) * 5 * PRIOR_SD;
     let log = -0.5 * ((mu - centre) / PRIOR_SD) ** 2;
-    for (const { from, to } of seen) {
-      const below = from > 0 ? normalCdf(Math.log(from), mu, PIECE_SD) : 0;
-      const above = to === null ? 1 : normalCdf(Math.log(to), mu, PIECE_SD);
-      log += Math.log(Math.max(1e-9, above - below));
-    }
+    for (const look of seen)
+      log += Math.log(
+        (1 - WRONG) * chanceOf(look, mu, PIECE_SD) + WRONG * chanceOf(look, centre, ANYTHING_SD),
+      );
     return { mu, log };
   });
   // Many answers that no time explains well make every weight too small to write: what counts is how they compare.
@@ -86,6 +95,13 @@ export function learntDrying(
     hi: Math.exp(mean + SURE * spread) * factor,
     answers: seen.length,
   };
+}
+
+/** How likely a look is where the logarithm of hours lies about `mu` with `sd`. */
+function chanceOf({ from, to }: DryingSeen, mu: number, sd: number): number {
+  const below = from > 0 ? normalCdf(Math.log(from), mu, sd) : 0;
+  const above = to === null ? 1 : to > 0 ? normalCdf(Math.log(to), mu, sd) : 0;
+  return Math.max(1e-9, above - below);
 }
 
 /**
@@ -120,20 +136,21 @@ export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>)
 export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
   step.wait.kind === 'planned' && !step.ready && !isOne(MEDIUMS.nothing, medium.kind);
 
-/** What each piece of a trial told of its medium, by the answers to "is it ready?" given while it dried. */
+/** What the looks at a trial's pieces told of their mediums, by the answers to "is it ready?" given while it dried. */
 export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {
   const answers = standing(records).flatMap(r => (r.kind === 'ready' ? [r] : []));
   if (!answers.length) return [];
   const progress = progressOf(plan, records);
-  return progress.lines.flatMap(line => {
+  const pieces = progress.lines.flatMap(line => {
     const { settings, chain } = line;
     // Only what was answered while the medium dried tells of it: a base, a finish or water dries in its own time.
     const at = chain.findIndex(l => driesMedium(l.step, settings));
     const start = line.doneAt[at];
     const next = chain[at + 1];
     if (start === undefined || !next) return [];
-    const factor = dryingFactor(progress.air) * coatFactor(settings.coatMm);
-    const hours = (r: { at: string }) => (Date.parse(r.at) - start) / 3_600_000 / factor;
+    // Each hour counts by its own air, so that a note of another air does not change what was.
+    const hours = (r: { at: string }) =>
+      driedBetween(progress.airs, start, Date.parse(r.at)) / 3_600_000 / coatFactor(settings.coatMm);
     const same = answers.filter(
       r => r.patch === line.patch.code && r.step === next.step.id && r.round === next.round,
     );
@@ -145,6 +162,22 @@ export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {
       .filter(r => !r.ready)
       .map(hours)
       .filter(h => to === null || h < to);
-    return [{ medium: settings.medium.id, from: Math.max(0, ...not), to }];
+    const looks = same.map(r => `${Math.round(Date.parse(r.at) / TOGETHER_MS)} ${r.ready}`).join();
+    return [{ looks, seen: { medium: settings.medium.id, from: Math.max(0, ...not), to } }];
   });
+  // One answer for a bar of ten pieces is one look, not ten.
+  const together = new Map<string, typeof pieces>();
+  for (const piece of pieces) {
+    const key = `${piece.seen.medium} ${piece.looks}`;
+    together.set(key, [...(together.get(key) ?? []), piece]);
+  }
+  return [...together.values()].map(same => ({
+    medium: same[0].seen.medium,
+    from: mean(same.map(p => p.seen.from)),
+    to: same[0].seen.to === null ? null : mean(same.map(p => p.seen.to ?? 0)),
+  }));
 }
+
+/** Pieces that were answered for within the same minute were looked at together. */
+const TOGETHER_MS = 60_000;
+const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;

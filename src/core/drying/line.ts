@@ -39,7 +39,7 @@ export function dryingLine(
   for (const trial of trials) {
     const progress = progressOf(trial.plan, trial.records);
     for (const line of progress.lines) {
-      const status = patchStatus(line, progress.air, now);
+      const status = patchStatus(line, progress.airs, now);
       const { window, last, next } = status;
       if (!window || !last || !next) continue;
       const since = Math.max(...line.doneAt.filter(t => t !== undefined));

@@ -3,7 +3,7 @@ import * as v from 'valibot';
 import { progressOf } from '../progress/index.ts';
 import { isShortWait } from '../steps/index.ts';
 import { readingOf } from '../trial/index.ts';
-import { type Air, dryingFactor } from '../units/index.ts';
+import { type Air, driedBetween, dryingFactor } from '../units/index.ts';
 import { SURE, type Trialled } from './learn.ts';
 
 /** The best short wait in an air, minutes, with its range of nine in ten, and how many patches it rests on. */
@@ -65,12 +65,11 @@ export function learntShortWait(
 export function shortWaitsSeen({ plan, records }: Trialled): ShortWaitSeen[] {
   if (!isShortWait(plan.used.method.usual.dryHours * 60)) return [];
   const progress = progressOf(plan, records);
-  const factor = dryingFactor(progress.air);
   return progress.lines.flatMap(line => {
     const i = line.chain.findIndex(l => l.step.wait.kind === 'planned');
     const [from, to] = [line.doneAt[i], line.doneAt[i + 1]];
     const landed = readingOf(records, line.patch.code)?.reading.reading.landed;
     if (from === undefined || to === undefined || landed == null || to <= from) return [];
-    return [{ method: plan.method, x: Math.log((to - from) / 60_000 / factor), landed }];
+    return [{ method: plan.method, x: Math.log(driedBetween(progress.airs, from, to) / 60_000), landed }];
   });
 }

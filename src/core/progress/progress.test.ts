@@ -5,11 +5,12 @@ import { chainOf, openMinutes } from '../steps/index.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { settingsOf } from '../trial/index.ts';
 import { dryingFactor } from '../units/index.ts';
-import { patchStatus, progressOf } from './index.ts';
+import { deviationsOf, patchStatus, progressOf } from './index.ts';
 
 const plan = examplePlan();
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
 const MIN = 60_000;
+const HOUR = 60 * MIN;
 let count = 0;
 const step = (patch: string, id: string, at: number, round = 1): TrialRecord => ({
   id: `r${++count}`,
@@ -37,7 +38,7 @@ describe('the planned wait', () => {
   const aim = (of: typeof plan, air = of.air) => {
     const progress = progressOf(of, [noted(air), ...placed]);
     const line = progress.lines.find(l => l.patch.code === one)!;
-    return (patchStatus(line, progress.air, T0).window!.aim - T0) / MIN;
+    return (patchStatus(line, progress.airs, T0).window!.aim - T0) / MIN;
   };
 
   it('follows the air where it is the same for all: longer in damp, as planned in the plan’s own air', () => {
@@ -49,6 +50,37 @@ describe('the planned wait', () => {
     const planned = settingsOf(same, same.patches[0]).dryHours * 60;
     expect(aim(same)).toBeCloseTo(planned, 6);
     expect(aim(same, damp) / planned).toBeCloseTo(dryingFactor(damp) / dryingFactor(same.air), 6);
+  });
+
+  it('dries each hour by its own air, and stays judged by the air that was', () => {
+    const same = {
+      ...plan,
+      factors: [plan.factors[0]],
+      patches: plan.patches.map(p => ({ ...p, levels: [p.levels[0]] })),
+    };
+    const slow = { tempC: 21, rh: 72.5 };
+    const quick = { tempC: 21, rh: 45 };
+    const later = (at: number, air: typeof slow): TrialRecord => ({
+      ...noted(air),
+      id: `l${++count}`,
+      at: new Date(at).toISOString(),
+    });
+    const window = (records: readonly TrialRecord[], now: number) => {
+      const progress = progressOf(same, [noted(quick), ...placed, ...records]);
+      return patchStatus(progress.lines.find(l => l.patch.code === one)!, progress.airs, now).window!;
+    };
+    const before = window([], T0);
+    const half = T0 + (before.aim - T0) / 2;
+    const turned = window([later(half, slow)], half);
+    // What is left takes twice as long from the moment it turned damp.
+    expect(turned.aim - half).toBeCloseTo(2 * (before.aim - half), 0);
+    // Asked about a moment before that, nothing of it was known.
+    expect(window([later(half, slow)], half - 1)).toEqual(before);
+    // Noted after the best moment it changes that no more.
+    expect(window([later(before.aim + 1, slow)], before.aim + HOUR).aim).toBe(before.aim);
+    const wet = step(one, 'wet', before.aim + MIN);
+    const far = later(before.aim + 20 * HOUR, slow);
+    expect(deviationsOf(same, [noted(quick), ...placed, wet, far])).toEqual([]);
   });
 
   it('is kept as it is where waits are what is compared', () => {
@@ -99,7 +131,7 @@ describe('a patch', () => {
   const placed = [...marked, step(first.code, 'coat', T0), step(first.code, 'place', T0)];
   const at = (minutes: number) => {
     const progress = progressOf(plan, placed);
-    return patchStatus(progress.lines.find(l => l.patch === first)!, progress.air, T0 + minutes * MIN).phase;
+    return patchStatus(progress.lines.find(l => l.patch === first)!, progress.airs, T0 + minutes * MIN).phase;
   };
   const aim = settingsOf(plan, first).dryHours * 60;
   it('waits, is ready, is overdue by its window', () => {
@@ -117,7 +149,7 @@ describe('a patch', () => {
     };
     const progress = progressOf(plan, [...placed, undo]);
     expect(
-      patchStatus(progress.lines.find(l => l.patch === first)!, progress.air, T0 + MIN).next?.step.id,
+      patchStatus(progress.lines.find(l => l.patch === first)!, progress.airs, T0 + MIN).next?.step.id,
     ).toBe('place');
   });
   it('goes through wetting, rubbing and looking once a round', () => {

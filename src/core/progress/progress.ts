@@ -8,7 +8,7 @@ import {
   type TrialPlan,
   type TrialRecord,
 } from '../trial/index.ts';
-import { type Air, dryingFactor } from '../units/index.ts';
+import { type Air, type AirHistory, dryingFactor } from '../units/index.ts';
 
 /** A trial: what was planned and what really happened. */
 export interface Trialled {
@@ -30,13 +30,17 @@ export interface PatchProgress {
   readonly asked?: { readonly at: number; readonly ready: boolean };
   /** The planned wait as it is in the air of the day, minutes, where the plan does not vary it. */
   readonly plannedMin?: number;
+  /** The same in the reference air, where it follows the air. */
+  readonly referenceMin?: number;
   /** Codes of the patches whose ground is prepared in the same go, its own among them. */
   readonly preparedWith: readonly string[];
 }
 
 /** A trial's records folded once, so that asking what comes next is quick. */
 export interface TrialProgress {
+  /** The air that was noted last. */
   readonly air: Air;
+  readonly airs: AirHistory;
   readonly lines: readonly PatchProgress[];
 }
 
@@ -73,6 +77,11 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
   const varied = plan.factors.some(f => f.key === 'dryHours');
   // What was planned for one air takes longer in a damper one; a wait that is compared is kept as it is.
   const moves = dryingFactor(air) / dryingFactor(plan.air);
+  const planned = (minutes: number) =>
+    shortWaitMin === undefined
+      ? { plannedMin: minutes * moves, referenceMin: minutes / dryingFactor(plan.air) }
+      : { plannedMin: shortWaitMin };
+  const notes = kept.flatMap(r => (r.kind === 'air' ? [{ at: Date.parse(r.at), air: r.air }] : []));
   const goes = preparedTogether(plan);
   const lines = plan.patches.map(patch => {
     const chain = chainOf(plan, patch);
@@ -90,8 +99,8 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
       spoilt: spoilt.has(patch.code),
       preparedWith: goes.get(patch.code) ?? [patch.code],
       ...(answer ? { asked: answer } : {}),
-      ...(varied ? {} : { plannedMin: shortWaitMin ?? settings.dryHours * 60 * moves }),
+      ...(varied ? {} : planned(settings.dryHours * 60)),
     };
   });
-  return { air, lines };
+  return { air, airs: { planned: plan.air, notes }, lines };
 }

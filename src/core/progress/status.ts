@@ -1,5 +1,5 @@
 import { type Link, waitAfter } from '../steps/index.ts';
-import type { Air } from '../units/index.ts';
+import { type AirHistory, driedBy, knownAt, REFERENCE_AIR } from '../units/index.ts';
 import type { PatchProgress } from './progress.ts';
 
 /** When the next step may, should and must at the latest be done; ms since the epoch. */
@@ -27,11 +27,11 @@ export type PatchStatus =
 const MIN = 60_000;
 
 /**
- * Where one patch stands at a moment (ms).
+ * Where one patch stands at a moment (ms). Each hour of a wait counts by the air of that hour, as it was known then.
  *
- * @example patchStatus(line, air, start).phase; // => 'to do'
+ * @example patchStatus(line, airs, start).phase; // => 'to do'
  */
-export function patchStatus(line: PatchProgress, air: Air, now: number): PatchStatus {
+export function patchStatus(line: PatchProgress, airs: AirHistory, now: number): PatchStatus {
   const { chain, doneAt } = line;
   const at = chain.findIndex((_, i) => doneAt[i] === undefined);
   const lastIndex = at < 0 ? chain.length - 1 : at - 1;
@@ -39,16 +39,36 @@ export function patchStatus(line: PatchProgress, air: Air, now: number): PatchSt
   if (line.spoilt) return { phase: 'spoilt', last };
   if (at < 0) return { phase: 'finished', last };
   const next = chain[at];
-  const wait = last && waitAfter(last.step, line.settings, air, line.plannedMin);
   const from = doneAt[lastIndex];
+  const wait = last && from !== undefined ? waitFrom(line, last, from, knownAt(airs, now)) : undefined;
   if (from === undefined || !wait) return { phase: 'to do', next, last };
-  const window = answered(
-    { opens: from + wait.min * MIN, aim: from + wait.aim * MIN, closes: from + wait.max * MIN },
-    from,
-    line.asked,
-  );
+  const window = answered(wait, from, line.asked);
   const phase = now < window.opens ? 'waiting' : now > window.closes ? 'overdue' : 'ready';
   return { phase, next, window, last };
+}
+
+/** How strongly a wait follows the drying factor of the air: not at all, by its root, or in proportion. */
+function follows({ step }: Link, line: PatchProgress): number {
+  switch (step.wait.kind) {
+    case 'open-time':
+      return 0.5;
+    case 'preparation':
+    case 'finish':
+      return 1;
+    case 'planned':
+      return line.referenceMin === undefined ? 0 : 1;
+    default:
+      return 0;
+  }
+}
+
+/** The window after a step that was done at `from`, ms. */
+function waitFrom(line: PatchProgress, last: Link, from: number, airs: AirHistory): Window | undefined {
+  const wait = waitAfter(last.step, line.settings, REFERENCE_AIR, line.referenceMin ?? line.plannedMin);
+  if (!wait) return undefined;
+  const power = follows(last, line);
+  const after = (minutes: number) => driedBy(airs, from, minutes * MIN, power);
+  return { opens: after(wait.min), aim: after(wait.aim), closes: after(wait.max) };
 }
 
 /** How much longer, as a share of what it has waited, a piece is given that was found not ready. */

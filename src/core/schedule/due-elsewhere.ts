@@ -16,7 +16,7 @@ export function dueElsewhere(
     .flatMap(({ plan, records }) => {
       const progress = progressOf(plan, records);
       return progress.lines.flatMap(line => {
-        const { window, next } = patchStatus(line, progress.air, now);
+        const { window, next } = patchStatus(line, progress.airs, now);
         return next && window && now >= window.aim
           ? [{ trial: plan, patch: line.patch.code, what: next.step.action, closes: window.closes }]
           : [];

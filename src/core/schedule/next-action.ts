@@ -32,7 +32,7 @@ export type Action =
  */
 export function nextAction(progress: TrialProgress, now: number): Action {
   const open = progress.lines.flatMap(line => {
-    const status = patchStatus(line, progress.air, now);
+    const status = patchStatus(line, progress.airs, now);
     return status.next ? [{ patch: line.patch, status, link: status.next }] : [];
   });
   const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });

@@ -132,7 +132,7 @@ export function workloadOf(
       ? line.patch.order
       : line.patch.board * 1000 + (plan.board.onePiece ? -line.patch.board * 1000 : 0);
   for (const line of progress.lines) {
-    const status = patchStatus(line, progress.air, now);
+    const status = patchStatus(line, progress.airs, now);
     if (!status.next) continue;
     const links = line.chain.filter((_, i) => line.doneAt[i] === undefined);
     const marks = links.filter(l => l.step.does === 'mark');

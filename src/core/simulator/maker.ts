@@ -101,7 +101,7 @@ export function workedThrough(
     if (!move) return { trials, presses, missed, ends: now };
     const progress = progressOf(plans[move.trial], records[move.trial]);
     const line = progress.lines.find(l => l.patch.code === move.code)!;
-    const { next, window } = patchStatus(line, progress.air, now);
+    const { next, window } = patchStatus(line, progress.airs, now);
     const { step, round } = next!;
     const { lateMs, takes, spoils, skips } = luckOf(seed, move.code, step.id, round, traits);
     const came = Math.max(now, move.start);

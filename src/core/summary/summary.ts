@@ -59,7 +59,7 @@ export function summaryOf({ plan, records }: Trialled): TrialSummary {
 
 function standingOf({ plan, records }: Trialled, read: number): TrialSummary['standing'] {
   if (!hasBegun(records)) return 'planned';
-  const { lines, air } = progressOf(plan, records);
-  if (lines.some(line => patchStatus(line, air, 0).next)) return 'under way';
+  const { lines, airs } = progressOf(plan, records);
+  if (lines.some(line => patchStatus(line, airs, 0).next)) return 'under way';
   return read < plan.patches.length ? 'to read' : 'read';
 }

@@ -123,8 +123,9 @@ function Chain({ now }: { now: number }) {
   const patch = selected!;
   const record = useRecord(workshop, plan.id);
   const [note, setNote] = useState('');
-  const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
-  const status = patchStatus(line, airOf(plan, records), now);
+  const { lines, airs } = progressOf(plan, records);
+  const line = lines.find(l => l.patch.code === patch.code)!;
+  const status = patchStatus(line, airs, now);
   const s = settingsOf(plan, patch);
   const skipped = new Set(
     skippedOf(records)

@@ -12,7 +12,7 @@ function marks(view: TrialView): BoardMarks {
   const size = plan.patchMm;
   const progress = progressOf(plan, records);
   const now = presentMs();
-  const status = new Map(progress.lines.map(l => [l.patch.code, patchStatus(l, progress.air, now)]));
+  const status = new Map(progress.lines.map(l => [l.patch.code, patchStatus(l, progress.airs, now)]));
   return {
     what: 'with where every patch stands',
     legend: 'Dots: waiting. Slanted lines: ready. Crossed: overdue or spoilt. Filled: finished.',
