@@ -1,0 +1,81 @@
+import { describe, expect, it } from 'vitest';
+import { chanceFrom } from '../random/index.ts';
+import { topOf } from './response.ts';
+
+const at = (seconds: number) => Math.log(seconds / 60);
+/** What lands after so many seconds, by what really happens: a hill, a plateau, and cliffs before and after the best. */
+const SHAPES: Readonly<Record<string, (seconds: number) => number>> = {
+  hill: s => 92 - 45 * (at(s) - at(45)) ** 2,
+  plateau: s => Math.min(90, 90 - 60 * Math.max(0, at(30) - at(s)), 90 - 60 * Math.max(0, at(s) - at(65))),
+  'early cliff': s => (s < 30 ? 20 : 92 - 20 * Math.max(0, at(s) - at(32))),
+  'late cliff': s => (s > 60 ? 25 : 92 - 20 * Math.max(0, at(58) - at(s))),
+};
+const WAITS = [15, 22, 30, 40, 52, 70, 95];
+const HITS = 0.12;
+/** What is to be expected of an aim that is hit within a tenth or so. */
+const expected = (shape: (s: number) => number, x: number): number => {
+  let [sum, weight] = [0, 0];
+  for (let z = -3; z <= 3; z += 0.1) {
+    const w = Math.exp(-z * z * 0.5);
+    sum += w * shape(60 * Math.exp(x + HITS * z));
+    weight += w;
+  }
+  return sum / weight;
+};
+const best = (shape: (s: number) => number): number => {
+  let top = Number.NEGATIVE_INFINITY;
+  for (let x = at(15); x <= at(95); x += 0.01) top = Math.max(top, expected(shape, x));
+  return top;
+};
+const ladder = (shape: (s: number) => number, seed: number, repeats = 2) => {
+  const chance = chanceFrom(seed);
+  return WAITS.flatMap(s =>
+    Array.from({ length: repeats }, () => {
+      const real = s * Math.exp(chance.normal(0, HITS));
+      return { x: at(real), y: shape(real) + chance.normal(0, 3) };
+    }),
+  );
+};
+
+describe('the best place of a response of any shape', () => {
+  it.each(Object.entries(SHAPES))(
+    'of a %s costs few points, and its range holds a best place nine times in ten',
+    (_, shape) => {
+      let [cost, held] = [0, 0];
+      const runs = 10;
+      for (let seed = 0; seed < runs; seed++) {
+        const top = topOf(ladder(shape, seed), HITS)!;
+        cost += best(shape) - expected(shape, top.x);
+        // A plateau has many best places: the range holds one when something in it is as good as any.
+        let inside = Number.NEGATIVE_INFINITY;
+        for (let x = top.lo; x <= top.hi + 1e-9; x += 0.01) inside = Math.max(inside, expected(shape, x));
+        if (best(shape) - inside < 0.5) held++;
+      }
+        expect(cost / runs).toBeLessThan(4);
+      expect(held / runs).toBeGreaterThanOrEqual(0.7);
+    },
+  );
+
+  it('keeps further from a cliff the less exactly a time is hit', () => {
+    const [sure, unsure] = [0.03, 0.25].map(hits => topOf(ladder(SHAPES['late cliff'], 3, 4), hits)!.x);
+    expect(unsure).toBeLessThan(sure - 0.05);
+  });
+
+  it('lies at an end where what was tried only rises or falls, and says so', () => {
+    const rising = topOf(
+      ladder(s => 10 + 0.8 * s, 5),
+      HITS,
+    )!;
+    expect(rising.atEnd).toBeGreaterThan(0.6);
+    expect(topOf(ladder(SHAPES.hill, 5), HITS)!.atEnd).toBeLessThan(0.1);
+    expect(
+      topOf(
+        [
+          { x: 0, y: 1 },
+          { x: 0.001, y: 2 },
+        ],
+        HITS,
+      ),
+    ).toBeUndefined();
+  });
+});

@@ -1,0 +1,182 @@
+import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+import { chanceFrom } from '../random/index.ts';
+
+/** One observation of a response: where, and what came of it. */
+export interface Seen {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** The best place of a response: where the most is to be expected, where nine in ten of what the data allow have it, and how much is expected. */
+export interface Top {
+  readonly x: number;
+  readonly lo: number;
+  readonly hi: number;
+  readonly expected: number;
+  /** Chance that the best lies at an end of what was tried. */
+  readonly atEnd: number;
+}
+
+/** Shapes that are weighed against each other: how far along x values hang together, how much they differ, how much they scatter. */
+const LENGTHS = [0.15, 0.3, 0.6, 1.2];
+const HEIGHTS = [4, 10, 22, 40];
+const SCATTERS = [1, 2.5, 5, 10];
+const GRID = 49;
+const PATHS = 160;
+/** Observations nearer than this on x are taken together. */
+const SAME_X = 0.02;
+
+/** Matérn covariance of order 3/2 (Rasmussen & Williams 2006, eq. 4.17): continuous, with bends, so that a cliff is not smoothed into a parabola. */
+function matern(a: readonly number[], b: readonly number[], length: number, height: number): Matrix {
+  const k = new Matrix(a.length, b.length);
+  for (let i = 0; i < a.length; i++)
+    for (let j = 0; j < b.length; j++) {
+      const r = (Math.sqrt(3) * Math.abs(a[i] - b[j])) / length;
+      k.set(i, j, height ** 2 * (1 + r) * Math.exp(-r));
+    }
+  return k;
+}
+
+/** Observations at the same place as one, with how many they are. */
+function gathered(seen: readonly Seen[]): { x: number; y: number; n: number }[] {
+  const out: { x: number; y: number; n: number }[] = [];
+  for (const { x, y } of [...seen].sort((a, b) => a.x - b.x)) {
+    const last = out.at(-1);
+    if (last && x - last.x < SAME_X) {
+      last.y = (last.y * last.n + y) / (last.n + 1);
+      last.n++;
+    } else out.push({ x, y, n: 1 });
+  }
+  return out;
+}
+
+interface Shape {
+  readonly log: number;
+  readonly mean: readonly number[];
+  /** Draws one curve. */
+  readonly draw: (z: readonly number[]) => number[];
+}
+
+/** What one shape makes of the observations: how likely they are under it, and its mean and covariance over the grid. */
+function shapeOf(
+  points: ReturnType<typeof gathered>,
+  within: { readonly ss: number; readonly df: number },
+  grid: readonly number[],
+  [length, height, scatter]: readonly [number, number, number],
+): Shape | undefined {
+  const xs = points.map(p => p.x);
+  const total = points.reduce((sum, p) => sum + p.n, 0);
+  const centre = points.reduce((sum, p) => sum + p.n * p.y, 0) / total;
+  const k = matern(xs, xs, length, height);
+  points.forEach((p, i) => {
+    k.set(i, i, k.get(i, i) + scatter ** 2 / p.n);
+  });
+  const chol = new CholeskyDecomposition(k);
+  if (!chol.isPositiveDefinite()) return undefined;
+  const y = Matrix.columnVector(points.map(p => p.y - centre));
+  const alpha = chol.solve(y);
+  const l = chol.lowerTriangularMatrix;
+  let logDet = 0;
+  for (let i = 0; i < points.length; i++) logDet += 2 * Math.log(l.get(i, i));
+  const fit = y.transpose().mmul(alpha).get(0, 0);
+  // What patches of the same wait differ by tells of the scatter alone.
+  const alike = -within.df * Math.log(scatter) - within.ss / (2 * scatter ** 2);
+  const across = matern(grid, xs, length, height);
+  const mean = across
+    .mmul(alpha)
+    .to1DArray()
+    .map(v => v + centre);
+  let root: Matrix | undefined;
+  const draw = (z: readonly number[]) => {
+    // Only the shapes that explain the data are ever drawn from.
+    root ??= rootOf(
+      Matrix.sub(matern(grid, grid, length, height), across.mmul(chol.solve(across.transpose()))),
+      height,
+    );
+    return root
+      .mmul(Matrix.columnVector([...z]))
+      .to1DArray()
+      .map((v, i) => v + mean[i]);
+  };
+  return { log: -0.5 * (fit + logDet) + alike, mean, draw };
+}
+
+/** The lower triangular root of a covariance, with as much added to its diagonal as rounding needs. */
+function rootOf(cov: Matrix, height: number): Matrix {
+  for (let i = 0; i < cov.rows; i++)
+    for (let j = 0; j <= i; j++) {
+      const both = (cov.get(i, j) + cov.get(j, i)) / 2;
+      cov.set(i, j, both);
+      cov.set(j, i, both);
+    }
+  for (let jitter = 1e-7; ; jitter *= 10) {
+    for (let i = 0; i < cov.rows; i++) cov.set(i, i, cov.get(i, i) + jitter * height ** 2);
+    const chol = new CholeskyDecomposition(cov);
+    if (chol.isPositiveDefinite()) return chol.lowerTriangularMatrix;
+  }
+}
+
+/** Weights that spread a place on the grid by how exactly it is hit. */
+function blur(grid: readonly number[], sd: number): Matrix {
+  const w = new Matrix(grid.length, grid.length);
+  const step = grid[1] - grid[0] || 1;
+  grid.forEach((a, i) => {
+    let sum = 0;
+    const row = grid.map(b => Math.exp(-0.5 * ((a - b) / Math.max(sd, step / 3)) ** 2));
+    for (const v of row) sum += v;
+    row.forEach((v, j) => {
+      w.set(i, j, v / sum);
+    });
+  });
+  return w;
+}
+
+const argmax = (values: readonly number[]): number =>
+  values.reduce((best, v, i) => (v > values[best] ? i : best), 0);
+
+/**
+ * Where a response of free shape is best, given that a place is hit only within `hits` (standard deviation of x): Gaussian
+ * processes of many shapes, each weighed by how well it explains the data (Rasmussen & Williams 2006, chapters 2 and 5);
+ * the range is that of the best places of curves drawn from all of them. Nothing with fewer than two different places.
+ */
+export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
+  const points = gathered(seen);
+  if (points.length < 2) return undefined;
+  const ss = points.reduce(
+    (sum, p) =>
+      sum +
+      seen.filter(s => s.x >= p.x - SAME_X && s.x <= p.x + SAME_X).reduce((t, s) => t + (s.y - p.y) ** 2, 0),
+    0,
+  );
+  const within = { ss, df: Math.max(0, seen.length - points.length) };
+  const [from, to] = [points[0].x, points.at(-1)!.x];
+  const grid = Array.from({ length: GRID }, (_, i) => from + ((to - from) * i) / (GRID - 1));
+  const shapes = LENGTHS.flatMap(length =>
+    HEIGHTS.flatMap(height =>
+      SCATTERS.flatMap(scatter => shapeOf(points, within, grid, [length, height, scatter]) ?? []),
+    ),
+  );
+  if (!shapes.length) return undefined;
+  const most = Math.max(...shapes.map(s => s.log));
+  const weights = shapes.map(s => Math.exp(s.log - most));
+  const total = weights.reduce((a, b) => a + b, 0);
+  const spread = blur(grid, hits);
+  const mean = grid.map((_, i) => shapes.reduce((sum, s, k) => sum + (weights[k] / total) * s.mean[i], 0));
+  const expected = spread.mmul(Matrix.columnVector(mean)).to1DArray();
+  const best = argmax(expected);
+  const chance = chanceFrom(17);
+  const tops = Array.from({ length: PATHS }, () => {
+    let left = chance.next() * total;
+    let k = 0;
+    while (k < shapes.length - 1 && left > weights[k]) left -= weights[k++];
+    const path = shapes[k].draw(grid.map(() => chance.normal()));
+    return argmax(spread.mmul(Matrix.columnVector(path)).to1DArray());
+  }).sort((a, b) => a - b);
+  return {
+    x: grid[best],
+    lo: grid[Math.min(best, tops[Math.floor(0.05 * PATHS)])],
+    hi: grid[Math.max(best, tops[Math.ceil(0.95 * PATHS) - 1])],
+    expected: expected[best],
+    atEnd: tops.filter(i => i === 0 || i === GRID - 1).length / PATHS,
+  };
+}
