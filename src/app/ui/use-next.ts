@@ -17,17 +17,17 @@ interface Asked {
   readonly aside: ReadonlySet<string> | undefined;
 }
 
-const kept = new Map<WorkshopName, Asked & { readonly at: number; readonly next: Next }>();
+const kept = new Map<string, Asked & { readonly at: number; readonly next: Next }>();
 
 const sameTrials = (a: readonly Trialled[], b: readonly Trialled[]) =>
   a.length === b.length && a.every((t, i) => t.plan === b[i].plan && t.records === b[i].records);
 
 /**
- * What the hands of a workshop do next, over all these trials. The one answer: the opening view, Make and the bench all
+ * What these hands do next, over all these trials. The one answer: the opening view, Make and the bench all
  * ask here, and it stays until something happens or five seconds are over.
  */
-export function nextIn(workshop: WorkshopName, asked: Asked, now: number): Next {
-  const old = kept.get(workshop);
+export function nextIn(hands: string, asked: Asked, now: number): Next {
+  const old = kept.get(hands);
   const { action } = old?.next ?? {};
   const isOver = action?.kind === 'wait' && now >= action.until;
   if (
@@ -56,7 +56,7 @@ export function nextIn(workshop: WorkshopName, asked: Asked, now: number): Next 
     hereUntil: now + STAYS_MS,
     ...(asked.aside ? { aside: asked.aside } : {}),
   });
-  kept.set(workshop, { ...asked, at: now, next });
+  kept.set(hands, { ...asked, at: now, next });
   return next;
 }
 
@@ -82,5 +82,10 @@ export function useNext(
       ? trials.map(t => (t.plan.id === plan.id ? own : t))
       : [...trials, own];
   }, [trials, plan, records]);
-  return nextIn(workshop, { trials: all, working, atHand, aside }, now);
+  const next = nextIn(workshop, { trials: all, working, atHand, aside }, now);
+  // While another trial only waits, the one that is open says what it waits for itself.
+  if (!plan || !records || next.action.kind !== 'wait' || next.trial?.id === plan.id) return next;
+  const own = all.filter(t => t.plan.id === plan.id);
+  const alone = nextIn(`${workshop} ${plan.id}`, { trials: own, working, atHand, aside }, now);
+  return alone.action.kind === 'finished' ? next : alone;
 }

@@ -295,3 +295,19 @@ describe('a clumsy maker', () => {
     expect(worked.missed).toBe(0);
   });
 });
+
+describe('another trial that dries', () => {
+  it('keeps nobody from beginning a new one: nobody stands by for hours while there is something to begin', () => {
+    const drying = plan.patches.flatMap((p, i) => [
+      done(p.code, 'coat', T0 + i * 4 * MIN),
+      done(p.code, 'place', T0 + i * 4 * MIN + MIN),
+    ]);
+    const trials = [
+      { plan, records: [...marked(plan), ...drying] },
+      { plan: other, records: [] },
+    ];
+    const found = whatNext(trials, USUAL_WORKING, T0 + 2 * HOUR);
+    expect(found.trial?.id).toBe(other.id);
+    expect(asks(found)).toMatch(/^do .* mark$/);
+  });
+});

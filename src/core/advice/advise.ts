@@ -2,7 +2,7 @@ import { chanceFrom } from '../random/index.ts';
 import type { Spans } from '../schedule/index.ts';
 import type { Desk } from './desk.ts';
 import type { Pace } from './pace.ts';
-import { type Move, Play, type Takes } from './play.ts';
+import { type Move, Play, STANDS_BY, type Takes } from './play.ts';
 import { dueFirst, firstFresh, guarded } from './rules.ts';
 
 /** Courses of things that are played for every move, the same ones for all, so that moves differ by themselves alone. */
@@ -80,7 +80,9 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
   const near = timed.filter(line => play.aim[line] > play.now);
   for (const line of near.slice(0, 2)) add({ line, start: play.aim[line] });
   for (const lines of fresh.values()) add({ line: firstFresh(play, lines), start: play.now });
-  return moves;
+  // Nobody stands by for longer while there is something to begin.
+  const soon = moves.filter(m => m.start <= play.now + STANDS_BY);
+  return soon.length ? soon : moves;
 }
 
 const hours = (ms: number) => ms / 3_600_000;

@@ -13,7 +13,7 @@ export type Takes = (line: number, link: number, stated: number) => number;
 const AS_STATED: Takes = (_, __, stated) => stated;
 
 /** A wait longer than this is not waited through at the bench, ms. */
-const STANDS_BY = 30 * 60_000;
+export const STANDS_BY = 30 * 60_000;
 
 /** The first moment from `at` (ms) on at which somebody is there; `at` itself where nobody ever is again. */
 export function whenThere(there: Spans, at: number): number {

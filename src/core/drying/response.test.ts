@@ -51,7 +51,7 @@ describe('the best place of a response of any shape', () => {
         for (let x = top.lo; x <= top.hi + 1e-9; x += 0.01) inside = Math.max(inside, expected(shape, x));
         if (best(shape) - inside < 0.5) held++;
       }
-        expect(cost / runs).toBeLessThan(4);
+      expect(cost / runs).toBeLessThan(4);
       expect(held / runs).toBeGreaterThanOrEqual(0.7);
     },
   );
