@@ -51,5 +51,9 @@ test('every method on the bench, by turns on a laptop and on a phone: cautions i
     const early = method.steps.slice(0, 3).some(step => step.cautions.length > 0 && !step.onlyIfPrepared);
     if (early) expect(cautioned, `${method.id} had none`).toBeGreaterThan(0);
     if (i % 8 === 0) await sound(page);
+    // One pair of hands: the next method begins on a free bench.
+    await page.goto(`/w/mine/t/${plan.id}/make`);
+    await page.getByRole('button', { name: 'Remove trial' }).click();
+    await expect(page.getByText(`“${plan.name}” was removed.`, { exact: false })).toBeVisible();
   }
 });

@@ -296,6 +296,24 @@ describe('a clumsy maker', () => {
   });
 });
 
+describe('which of two trials is begun', () => {
+  it('is the one whose bench was set up last, whatever order they are named in', () => {
+    const air = (at: number): TrialRecord => ({
+      ...{ id: `a${++count}`, at: new Date(at).toISOString(), kind: 'air', patch: null },
+      air: plan.air,
+    });
+    const [early, late] = [
+      { plan, records: [air(T0)] },
+      { plan: other, records: [air(T0 + MIN)] },
+    ];
+    for (const trials of [
+      [early, late],
+      [late, early],
+    ])
+      expect(whatNext(trials, USUAL_WORKING, T0 + 2 * MIN).trial?.id).toBe(other.id);
+  });
+});
+
 describe('another trial that dries', () => {
   it('keeps nobody from beginning a new one: nobody stands by for hours while there is something to begin', () => {
     const drying = plan.patches.flatMap((p, i) => [

@@ -14,6 +14,8 @@ const HOUR = 0.006;
 const DAY = 0.03;
 /** A move has to be better by so much, in lost windows, to take the place of the one that was advised before. */
 const STEADY = 0.04;
+/** … and by so much to take the place of what the guarded rule says, whose order the maker knows. */
+const RULE = 0.02;
 /** What is put in where a window is kept at its edge: nought at the best moment, this much at the end of the window. */
 const EDGE = 0.05;
 
@@ -147,7 +149,7 @@ export function advise(
       for (const line of new Set(play.lost))
         if (waits.has(line)) losses.set(line, (losses.get(line) ?? 0) + 1);
     }
-    cost = cost / courses.length - (move.line === before ? STEADY : 0);
+    cost = cost / courses.length - (move.line === before ? STEADY : 0) - (move === rule ? RULE : 0);
     if (best && cost >= best.cost - 1e-9) continue;
     best = {
       move,

@@ -96,11 +96,13 @@ function heldLine(desk: Desk, atHand: AtHand | undefined): number {
  * @example whatNext([{ plan, records: [] }], working, start).action.kind; // => 'do'
  */
 export function whatNext(
-  trials: readonly Trialled[],
+  known: readonly Trialled[],
   working: Working,
   now: number,
   options: NextOptions = {},
 ): Next {
+  // Where it is open which comes first, that is the trial whose bench they stand at.
+  const trials = [...known].sort((a, b) => lastAt(b) - lastAt(a));
   const desk = deskOf(trials, working, now);
   const sittings = sittingsFrom(working.sittings, now);
   const there =
@@ -141,6 +143,11 @@ export function whatNext(
     })),
   };
 }
+
+/** When something was done at a trial's bench last, ms. */
+const lastAt = ({ records }: Trialled): number =>
+  records.reduce((last, r) => (AT_BENCH.includes(r.kind) ? Math.max(last, Date.parse(r.at)) : last), 0);
+const AT_BENCH: readonly string[] = ['air', 'step', 'undo', 'spoilt'];
 
 const FINISHED: Next = {
   trial: undefined,
