@@ -29,6 +29,7 @@ async function main() {
   const shoot = async (name: string, path?: string) => {
     if (path) await page.goto(`http://127.0.0.1:${PORT}/w/${path}`);
     await page.waitForLoadState('networkidle');
+    await page.getByText('Looking at what needs hands').waitFor({ state: 'hidden' });
     await page.waitForTimeout(1200);
     await page.screenshot({ path: `${OUT}/${name}.png` });
   };

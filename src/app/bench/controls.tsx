@@ -36,7 +36,7 @@ export function Controls({
   const isCoated = action.status.last?.step.does === 'coat';
   return (
     <Box position="sticky" bottom="0" zIndex="docked" bg="bg">
-      <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1.5', md: '2' }} wrap="wrap">
+      <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1', md: '2' }} wrap="wrap">
         {(
           [
             ...(action.kind === 'do' ? [['late', 'I was late', 'Late']] : []),
@@ -52,8 +52,8 @@ export function Controls({
             variant={aside === name ? 'solid' : 'outline'}
             colorPalette="tide"
             minH="48px"
-            px={{ base: '2', md: '4' }}
-            minW="48px"
+            px={{ base: '1', md: '4' }}
+            minW="44px"
             aria-label={words}
             aria-expanded={aside === name}
             disabled={!mine}
@@ -72,7 +72,7 @@ export function Controls({
             variant="outline"
             colorPalette="tide"
             minH="48px"
-            px={{ base: '2', md: '4' }}
+            px={{ base: '1', md: '4' }}
             disabled={!mine}
             title="Key: D"
             onClick={later}
@@ -100,7 +100,7 @@ export function Controls({
         ) : action.kind === 'wait' ? (
           `Waiting until ${moment(action.until, now)}`
         ) : (
-          <Flex direction="column" align="center">
+          <Flex direction="column" align="center" lineHeight="1.2">
             <span>{step.done}</span>
             <Text as="span" fontSize="0.5em" fontWeight="600">
               {quick ? 'This has just come up: read it, then press' : action.patch.code}

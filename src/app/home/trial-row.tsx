@@ -17,7 +17,8 @@ function words({ standing, read, patches }: TrialSummary, running: Running | und
     case 'planned':
       return 'planned';
     case 'under way':
-      return running?.action.kind === 'wait' ? 'drying' : 'being made';
+      if (!running) return 'under way';
+      return running.action.kind === 'wait' ? 'drying' : 'being made';
     case 'to read':
       return `to be read: ${read} of ${patches}`;
     case 'read':
