@@ -1,10 +1,11 @@
-// npm run bench [-- reading | design | print | schedule | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// npm run bench [-- reading | design | print | schedule | bench | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
 // how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
+import { benchMaker } from './maker.ts';
 import { benchPrint } from './print.ts';
 import { benchSchedule } from './schedule.ts';
 import { benchStore } from './store.ts';
@@ -61,3 +62,4 @@ if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
 if (part === 'all' || part === 'store') await benchStore(console.log);
 if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);
+if (part === 'all' || part === 'bench') benchMaker(console.log);

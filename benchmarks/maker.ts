@@ -1,0 +1,58 @@
+import { planTrial } from '../src/core/design/index.ts';
+import { METHODS } from '../src/core/methods/index.ts';
+import { doesItLast, howLong } from '../src/core/questions/index.ts';
+import { USUAL_WORKING } from '../src/core/schedule/index.ts';
+import { STARTER_SHELF } from '../src/core/shelf/index.ts';
+import { asAdvised, asDue, asForeseen, CLUMSY, workedThrough } from '../src/core/simulator/maker.ts';
+import type { TrialPlan } from '../src/core/trial/index.ts';
+
+const RUNS = Number(process.env.RUNS ?? 20);
+const T0 = new Date(2026, 4, 2, 9, 0).getTime();
+const HOUR = 3_600_000;
+
+function planFor(method: (typeof METHODS)[number]): TrialPlan {
+  const wait = howLong(method, STARTER_SHELF);
+  const request = wait.ok ? wait : doesItLast(method, STARTER_SHELF, ['dry-rub']);
+  if (!request.ok) throw new Error(request.problem.say);
+  const made = planTrial(request.value, STARTER_SHELF, {
+    createdAt: new Date(T0).toISOString(),
+    random: () => 0.3,
+  });
+  if (!made.ok) throw new Error(made.problem.say);
+  return made.value;
+}
+
+/** Windows missed by a made-up clumsy maker, by the plain rule, by the app's advice, and with foresight; hours until all is done. */
+export function benchMaker(say: (line: string) => void): void {
+  const total = [0, 0, 0];
+  let presses = 0;
+  say(`bench: ${RUNS} runs of every method by a made-up maker; RUNS=200 for as many`);
+  say(
+    'method             windows missed: plain  advised  foresight    hours: plain  advised  foresight   ms a press',
+  );
+  for (const method of METHODS) {
+    const plan = planFor(method);
+    const missed = [0, 0, 0];
+    const hours = [0, 0, 0];
+    let [ms, own] = [0, 0];
+    for (let seed = 0; seed < RUNS; seed++)
+      [asDue(USUAL_WORKING), asAdvised(USUAL_WORKING), asForeseen(USUAL_WORKING, CLUMSY, seed)].forEach(
+        (adviser, k) => {
+          const start = performance.now();
+          const worked = workedThrough([plan], adviser, CLUMSY, { seed, start: T0 });
+          if (k === 1) [ms, own] = [ms + performance.now() - start, own + worked.presses];
+          missed[k] += worked.missed;
+          hours[k] += (worked.ends - T0) / HOUR / RUNS;
+          presses += worked.presses;
+        },
+      );
+    missed.forEach((n, k) => {
+      total[k] += n;
+    });
+    const cells = [...missed.map(n => String(n).padStart(9)), ...hours.map(h => h.toFixed(1).padStart(11))];
+    say(`${method.id.padEnd(28)} ${cells.join('')} ${(ms / own).toFixed(1).padStart(12)}`);
+  }
+  say(
+    `all ${total.join(' ')} in ${presses} presses; advised to plain ${(total[1] / total[0]).toFixed(3)}, to foresight ${(total[1] / total[2]).toFixed(3)}`,
+  );
+}
