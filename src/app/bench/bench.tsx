@@ -77,7 +77,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const [aside, setAside] = useState<AsideName>();
   const shown = useShown(bench);
   useCues(action, now, settings);
-  useHold(workshop, bench, useAtHand(workshop), isHere && turn.mine);
+  useHold(workshop, bench, useAtHand(workshop), isHere && bench.here && turn.mine);
 
   const keep = useCallback(
     async (
@@ -101,7 +101,8 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   );
   const done = useCallback(async () => {
     const at = presentMs();
-    if (record.busy || action.kind === 'finished') return;
+    // Until all trials are known another may come first.
+    if (record.busy || !bench.here || action.kind === 'finished') return;
     const means = pressMeans({ action, ...shown.current }, at, early);
     setQuick(means === 'just changed');
     // A step that must not come yet needs a second press, so that an elbow cannot start it.
@@ -120,7 +121,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       },
     ]);
     if (kept && settings.speech) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
-  }, [action, also, bench.isAtHand, record.busy, early, keep, shown, workshop, settings.speech]);
+  }, [action, also, bench.isAtHand, bench.here, record.busy, early, keep, shown, workshop, settings.speech]);
   const undo = useCallback(async () => {
     if (!undoable) return;
     const { patch } = undoable;

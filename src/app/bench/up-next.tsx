@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Text, useBreakpointValue } from '@chakra-ui/react';
 import type { Next, Upcoming } from '../../core/advice/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { clock } from '../../core/units/index.ts';
@@ -22,6 +22,8 @@ export function UpNext({
   const when = (at: number) =>
     at - now < AN_HOUR && at > now ? `in ${clock(at - now)}` : at <= now ? 'then' : moment(at, now);
   const soon = waiting.slice(0, 3);
+  // On a phone the list lies half under the control: there “Not now” leads to the next.
+  const canChoose = useBreakpointValue({ base: false, md: true }, { ssr: false });
   const row = (one: Upcoming, at: string) => {
     const words = (
       <>
@@ -30,7 +32,7 @@ export function UpNext({
       </>
     );
     const key = `${one.trial.id} ${one.patch} ${one.link.step.id} ${one.link.round}`;
-    if (one.trial.id !== here.id) return <Text key={key}>{words}</Text>;
+    if (one.trial.id !== here.id || !canChoose) return <Text key={key}>{words}</Text>;
     return (
       <Text key={key}>
         <Button

@@ -64,14 +64,14 @@ export function nextIn(hands: string, asked: Asked, now: number): Next {
 export const useAtHand = (workshop: WorkshopName): AtHand | undefined =>
   useSyncExternalStore(followAtHand, () => atHandIn(workshop));
 
-/** What the hands do next, over all trials under way and the one that is open. */
+/** What the hands do next, over all trials under way and the one that is open; `here` when all of them are known. */
 export function useNext(
   workshop: WorkshopName,
   now: number,
   open?: Trialled,
   aside?: ReadonlySet<string>,
-): Next {
-  const { trials } = useUnderWay(workshop);
+): Next & { readonly here: boolean } {
+  const { trials, here } = useUnderWay(workshop);
   const working = useWorking(workshop);
   const atHand = useAtHand(workshop);
   const { plan, records } = open ?? {};
@@ -84,8 +84,9 @@ export function useNext(
   }, [trials, plan, records]);
   const next = nextIn(workshop, { trials: all, working, atHand, aside }, now);
   // While another trial only waits, the one that is open says what it waits for itself.
-  if (!plan || !records || next.action.kind !== 'wait' || next.trial?.id === plan.id) return next;
+  if (!plan || !records || next.action.kind !== 'wait' || next.trial?.id === plan.id)
+    return { ...next, here };
   const own = all.filter(t => t.plan.id === plan.id);
   const alone = nextIn(`${workshop} ${plan.id}`, { trials: own, working, atHand, aside }, now);
-  return alone.action.kind === 'finished' ? next : alone;
+  return { ...(alone.action.kind === 'finished' ? next : alone), here };
 }
