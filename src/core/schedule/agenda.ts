@@ -31,12 +31,13 @@ export interface Agenda {
 }
 
 /** Rounds of search: a quick look after every press, a thorough one when there is time. */
-export const QUICK = { rounds: 0, seed: 7 };
+export const QUICK = { rounds: 0, seed: 7, prove: false };
 export const THOROUGH = { rounds: 250, seed: 7 };
 
 /**
- * Lays out what is left of a trial from `now` (ms) on for the hands and times of `working`. Fails with the window
- * that cannot be kept and what would make it fit.
+ * Lays out what is left of a trial from `now` (ms) on for the hands and times of `working`. Fails with `no-time`, the
+ * window that cannot be kept and what would make it fit, where that is proved; with `none-yet` where no plan was found
+ * and there may be one.
  *
  * @example agendaOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).ok; // => true
  */
@@ -58,11 +59,18 @@ export function agendaOfAll(
   { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
   const asked = workloadOfAll(trials, working, now, hereUntil);
-  const easy = solve(withRoom(asked.problem), search, tell);
+  const easy = solve(withRoom(asked.problem), { ...search, prove: false }, tell);
   const found = easy.ok ? easy : solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
-  return explained(asked, working, found.problem.code.replace(/^job /, ''));
+  const [what, stuck] = partsOf(found.problem.code);
+  return explained(asked, working, stuck, what === 'job');
 }
+
+/** What a search failed with: whether it is proved, and the job. */
+const partsOf = (code: string): [what: string, job: string] => {
+  const at = code.indexOf(' ');
+  return [code.slice(0, at), code.slice(at + 1)];
+};
 
 /** Share of the time between the aim and the end of a window that is kept free: hands are slower than a plan. */
 const ROOM = 0.25;
@@ -143,7 +151,13 @@ const windowAfter = (op: Workload['jobs'][number]['ops'][number], start: number)
 const firstWindow = (first: Workload['jobs'][number]['first']) =>
   first && { opens: first.from, aim: first.aim, closes: first.to };
 
-function explained({ problem, tasks }: TrialWorkload, working: Working, stuck: string): Outcome<never> {
+/** Which window cannot be kept, or was not yet, and what would make it fit: only what was tried and does. */
+function explained(
+  { problem, tasks }: TrialWorkload,
+  working: Working,
+  stuck: string,
+  isProved: boolean,
+): Outcome<never> {
   const { windows, fewer, helper, otherOrder, otherTimes } = whyNot(problem, stuck);
   const job = problem.jobs.find(j => j.id === stuck)!;
   const named = tasks.get(stuck)!;
@@ -159,5 +173,11 @@ function explained({ problem, tasks }: TrialWorkload, working: Working, stuck: s
     ...(helper ? ['find a helper'] : []),
     ...(otherOrder && working.order === 'plan' ? ['let the order be free'] : []),
   ];
-  return bad('no-time', which, ways.length ? `What would make it fit: ${ways.join(', or ')}.` : undefined);
+  const wayOut = ways.length ? `What would make it fit: ${ways.join(', or ')}.` : undefined;
+  if (isProved) return bad('no-time', which, wayOut);
+  return bad(
+    'none-yet',
+    `No plan that keeps every window was found yet; the hardest to place is ${named[0].patch}. There may be one.`,
+    wayOut ?? 'Look on, or give it other times or another pair of hands.',
+  );
 }

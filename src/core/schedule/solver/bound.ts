@@ -1,5 +1,68 @@
+import { complete } from './complete.ts';
+import { type Graph, graphOf, LATEST } from './graph.ts';
+import { sittings } from './order.ts';
 import type { Span } from './spans.ts';
-import type { Workload } from './workload.ts';
+import type { Job, Workload } from './workload.ts';
+
+/** Orders of one job in its sittings that are looked through; its ends are rarely many. */
+const ENOUGH = 400;
+
+/**
+ * A cost below which no schedule can be (ms), so that one knows how far a found one may be from the best; the largest
+ * of these, each shown to hold in docs/MATHS.md. One job alone in its sittings, and what all others are off at least,
+ * each alone. All hands as one pair as fast as all, that may break off (Jackson 1955, Carlier 1982): where somebody is
+ * always there with waits at their aims, since to shorten one saves no more than it costs; otherwise with waits at
+ * their shortest, and what each is off at least. The hands in all, with the washes and batches that cannot be saved.
+ */
+export function lowerBound(problem: Workload, graph: Graph = graphOf(problem)): number {
+  if (!graph.nodes.length || !problem.hands.length) return 0;
+  const alone = aloneOf(problem, graph);
+  const offs = alone.reduce((sum, a) => sum + (a.isShared ? 0 : a.off), 0);
+  const longest = Math.max(...alone.map(a => a.cost + offs - (a.isShared ? 0 : a.off)));
+  const there = problem.hands.flatMap(h => sittings(h.there, problem.now)).sort((a, b) => a[0] - b[0]);
+  const always = problem.hands.every(h => {
+    const spans = sittings(h.there, problem.now);
+    return spans.length === 1 && spans[0][0] === 0 && spans[0][1] >= LATEST;
+  });
+  const soonest = oneMachine(headsAndTails(graph, false), there, problem.hands.length) + offs;
+  if (!always || alone.some(a => a.isShared)) return Math.max(longest, soonest);
+  const aims = headsAndTails(graph, true);
+  const setups = setupsOf(graph);
+  const inAll =
+    Math.min(...aims.map(h => h.from)) +
+    (aims.reduce((sum, h) => sum + h.hands, 0) + setups) / problem.hands.length +
+    Math.min(...aims.map(h => h.tail));
+  return Math.max(longest, soonest, oneMachine(aims, there, problem.hands.length), inAll);
+}
+
+interface Alone {
+  readonly cost: number;
+  readonly off: number;
+  readonly isShared: boolean;
+}
+
+/** For each job, were it the only one: the least it can cost, and be off. Jobs that are alike are looked at once. */
+function aloneOf(problem: Workload, { nodes, chains }: Graph): Alone[] {
+  const known = new Map<string, Omit<Alone, 'isShared'>>();
+  return problem.jobs.map((job, j) => {
+    const key = JSON.stringify([job.first, job.ops.map(({ hands, gap }) => [hands, gap])]);
+    const found = known.get(key) ?? least(problem, job);
+    known.set(key, found);
+    return { ...found, isShared: chains[j].some(node => nodes[node].of.length > 1) };
+  });
+}
+
+function least(problem: Workload, { id, ops, first }: Job): Omit<Alone, 'isShared'> {
+  const bare: Job = {
+    id,
+    ops: ops.map(op => ({ id: op.id, hands: op.hands, ...(op.gap ? { gap: op.gap } : {}) })),
+    ...(first ? { first } : {}),
+  };
+  const alone = graphOf({ ...problem, jobs: [bare], places: {}, lying: {}, wash: 0 });
+  // Given up or impossible: nothing is known, which is what 0 says.
+  const cost = complete(alone, 'cost', ENOUGH)?.least ?? 0;
+  return { cost, off: complete(alone, 'off', ENOUGH)?.least ?? 0 };
+}
 
 interface Head {
   readonly from: number;
@@ -7,66 +70,69 @@ interface Head {
   readonly tail: number;
 }
 
-/**
- * A cost below which no schedule can be (ms), so that one knows how far a found one may be from the best. For each
- * job alone its length with every wait at its aim: a wait that is shortened by a second saves no more than the
- * second it costs. For the hands together the preemptive one-machine bound with heads and tails (Jackson 1955,
- * Carlier 1982), heads and tails counted with waits at their aims; several hands are taken as one that is as fast as all of them. Hands
- * work only while they are there.
- */
-export function lowerBound(problem: Workload): number {
-  const ops: Head[] = [];
-  let alone = 0;
-  for (const job of problem.jobs) {
-    let at = Math.max(problem.now, job.first?.aim ?? problem.now);
-    // A first action may be earlier than its aim at the price of what it is early by, which is what it saves.
-    const heads = job.ops.map(op => {
-      const from = at;
-      at += op.hands + (op.gap?.aim ?? 0);
-      return from;
-    });
-    const last = job.ops.length - 1;
-    const end = heads[last] + job.ops[last].hands;
-    alone = Math.max(alone, end - problem.now);
-    job.ops.forEach((op, k) => {
-      ops.push({ from: heads[k], hands: op.hands, tail: end - heads[k] - op.hands });
-    });
+/** When each action can start at the earliest and what comes after its end at least, ms, with waits at their aims or at their shortest. */
+function headsAndTails({ nodes, waits }: Graph, atAims: boolean): Head[] {
+  const from = nodes.map(node => (atAims ? (node.aim ?? node.from) : node.from));
+  const tail = nodes.map(() => 0);
+  const long = (w: Graph['waits'][number]) => (atAims ? Math.max(w.min, w.aim ?? 0) : w.min);
+  // Waits stand in the order of their jobs' actions; with actions shared between jobs it takes some rounds.
+  for (let changed = true; changed; ) {
+    changed = false;
+    for (const w of waits) {
+      const at = from[w.before] + nodes[w.before].hands + long(w);
+      if (at > from[w.after]) [from[w.after], changed] = [at, true];
+    }
+    for (const w of [...waits].reverse()) {
+      const rest = long(w) + nodes[w.after].hands + tail[w.after];
+      if (rest > tail[w.before]) [tail[w.before], changed] = [rest, true];
+    }
   }
-  return Math.max(alone, oneMachine(ops, problem) - problem.now);
+  return nodes.map((node, i) => ({ from: from[i], hands: node.hands, tail: tail[i] }));
+}
+
+/** Washes and batches that no order can save, ms of hands. */
+function setupsOf({ nodes, problem }: Graph): number {
+  const brushes = new Set(nodes.flatMap(node => node.brush ?? []));
+  const given = new Set(problem.hands.flatMap(h => h.brush ?? []));
+  const clean = problem.hands.filter(h => h.brush === undefined).length;
+  const washes = Math.max(0, [...brushes].filter(b => !given.has(b)).length - clean);
+  const users = new Map<string, { count: number; serves: number; make: number }>();
+  for (const { batch } of nodes)
+    if (batch) users.set(batch.key, { ...batch, count: (users.get(batch.key)?.count ?? 0) + 1 });
+  let makes = 0;
+  for (const [key, { count, serves, make }] of users) {
+    const left = problem.made?.filter(m => m.batch.key === key).reduce((sum, m) => sum + m.batch.serves - m.used, 0) ?? 0;
+    makes += Math.max(0, Math.ceil((count - left) / serves)) * make;
+  }
+  return washes * problem.wash + makes;
 }
 
 /** Jackson's preemptive schedule: always work on what has the longest tail; the latest end plus tail is the bound. */
-function oneMachine(ops: readonly Head[], { hands, now }: Workload): number {
+function oneMachine(ops: readonly Head[], there: readonly Span[], speed: number): number {
   const waiting = [...ops].sort((a, b) => a.from - b.from);
   const open: { left: number; tail: number }[] = [];
-  const speed = Math.max(1, hands.length);
-  const there = hands
-    .flatMap(h => h.there)
-    .filter(([, b]) => b > now)
-    .map(([a, b]): Span => [Math.max(a, now), b])
-    .sort((a, b) => a[0] - b[0]);
-  let time = now;
-  let bound = now;
+  let time = 0;
+  let bound = 0;
   let s = 0;
-  while (waiting.length || open.length) {
+  let w = 0;
+  while (w < waiting.length || open.length) {
     while (s < there.length && there[s][1] <= time) s++;
     if (s >= there.length) return bound;
     time = Math.max(time, there[s][0]);
-    while (waiting.length && waiting[0].from <= time) {
-      const { hands: left, tail } = waiting.shift()!;
+    while (w < waiting.length && waiting[w].from <= time) {
+      const { hands: left, tail } = waiting[w++];
       open.push({ left: left / speed, tail });
     }
     if (!open.length) {
-      time = waiting[0].from;
+      time = waiting[w].from;
       continue;
     }
-    open.sort((a, b) => b.tail - a.tail);
-    const job = open[0];
-    const until = Math.min(time + job.left, waiting[0]?.from ?? Number.POSITIVE_INFINITY, there[s][1]);
+    const job = open.reduce((a, b) => (b.tail > a.tail ? b : a));
+    const until = Math.min(time + job.left, waiting[w]?.from ?? Number.POSITIVE_INFINITY, there[s][1]);
     job.left -= until - time;
     time = until;
     if (job.left <= 1e-9) {
-      open.shift();
+      open.splice(open.indexOf(job), 1);
       bound = Math.max(bound, time + job.tail);
     }
   }

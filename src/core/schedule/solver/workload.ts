@@ -31,7 +31,11 @@ export interface Op {
   readonly brush?: string;
   /** An oven or a drying place that is taken from the start of this action to the start of the next. */
   readonly place?: string;
+  /** What is in the hands all the while and there is only so much of: an iron, a heat gun. */
+  readonly tool?: string;
   readonly batch?: Batch;
+  /** Actions of several jobs with the same word are one: what happens to a piece as a whole. */
+  readonly together?: string;
 }
 
 /** A patch's actions still to be done, one after the other. */
@@ -66,7 +70,7 @@ export interface Workload {
   readonly hands: readonly Hands[];
   /** Nothing starts before this. */
   readonly now: number;
-  /** How many patches each place holds. */
+  /** How many patches each place holds, and how many of a tool there are. */
   readonly places: Readonly<Record<string, number>>;
   /** Hands it takes to wash a brush, ms. */
   readonly wash: number;
