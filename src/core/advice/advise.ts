@@ -64,6 +64,10 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
     if (move && among && !among.has(move.line)) return;
     if (move && !moves.some(m => m.line === move.line && m.start === move.start)) moves.push(move);
   };
+  // Hands that press, iron or burnish stay with it; nothing else comes next.
+  const { held } = play.desk;
+  if (held !== undefined && (!among || among.has(held)))
+    return [{ line: held, start: Math.max(play.now, play.aim[held]) }];
   add(guarded(play, slack));
   add(dueFirst(play));
   const timed: number[] = [];

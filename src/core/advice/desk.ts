@@ -5,11 +5,12 @@ import {
   batchOf,
   brushOf,
   lastBrush,
+  PLATE,
   placeOf,
   type Working,
   workingWith,
 } from '../schedule/index.ts';
-import { handsOnMin, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
+import { handled, handsOnMin, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
 
 const MIN = 60_000;
 
@@ -63,6 +64,8 @@ export interface Desk {
   readonly batches: readonly { readonly key: string; readonly until: number; readonly left: number }[];
   /** What each line lies in now. */
   readonly lying: readonly (string | undefined)[];
+  /** The line hands stay with until its best moment: it is being burnished, ironed or pressed. */
+  readonly held: number | undefined;
   /** How many pieces each place holds. */
   readonly holds: Readonly<Record<string, number>>;
   readonly wash: number;
@@ -79,6 +82,7 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
   const due: (Due | undefined)[] = [];
   const lying: (string | undefined)[] = [];
   let oven = ovenHolds;
+  let held: number | undefined;
   trials.forEach(({ plan, records }, trial) => {
     const progress = progressOf(plan, records);
     oven = Math.min(oven, plan.design.loadSize ?? oven);
@@ -94,7 +98,11 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
         .filter((_, i) => line.doneAt[i] === undefined)
         .map((link): DeskLink => {
           const { step } = link;
-          const wait = waitAfter(step, line.settings, progress.air, line.plannedMin);
+          const { hands, wait } = handled(
+            step,
+            handsOnMin(step, line),
+            waitAfter(step, line.settings, progress.air, line.plannedMin),
+          );
           const [brush, batch, lies] = [
             brushOf(step, line),
             batchOf(step, line),
@@ -102,7 +110,7 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
           ];
           return {
             link,
-            hands: handsOnMin(step, line) * MIN,
+            hands: hands * MIN,
             marks: step.does === 'mark',
             together: Boolean(step.onlyIfPrepared) && line.preparedWith.length > 1,
             ...(wait
@@ -129,6 +137,7 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
         go: line.preparedWith.flatMap(code => place.get(code) ?? []),
         begun,
       });
+      if (w && status.last?.step.holds && now < w.aim) held = lines.length - 1;
       due.push(w && { ...w, later: Boolean(status.last && laterIsFine(status.last.step)) });
       lying.push(begun && status.last ? placeOf(status.last.step, line, plan, working) : undefined);
     }
@@ -139,13 +148,14 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
     lines,
     due,
     lying,
+    held,
     brush: lastBrush(trials, now),
     batches: batchesLeft(trials, now).map(m => ({
       key: m.batch.key,
       until: m.until,
       left: m.batch.serves - m.used,
     })),
-    holds: { oven, ...(working.rackHolds === null ? {} : { rack: working.rackHolds }) },
+    holds: { oven, [PLATE]: 1, ...(working.rackHolds === null ? {} : { rack: working.rackHolds }) },
     wash: washMin * MIN,
   };
 }

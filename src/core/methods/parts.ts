@@ -93,7 +93,7 @@ export const RUB: StepInput = {
   instruction:
     'Rub in small circles from the middle. Press harder as the paper turns transparent. Colour on the finger means stop.',
   handsOnMin: 4,
-  wait: { kind: 'fixed', min: 20, aim: 45, max: 1440 },
+  wait: { kind: 'fixed', min: 20, aim: 45, max: 1440, dries: true },
   tooSoon: 'Paper that is left is invisible while it is wet.',
   ready: 'Dry to the touch, no longer dark?',
   cautions: ['long-rubbing'],

@@ -170,7 +170,7 @@ export const THICK_COAT: MethodInput = {
     }),
     varied(RUB, {
       instruction: 'Rub in circles from the middle out. Stop when colour comes or the picture rolls.',
-      wait: { kind: 'fixed', min: 45, aim: 90, max: 1440 },
+      wait: { kind: 'fixed', min: 45, aim: 90, max: 1440, dries: true },
     }),
     LOOK,
     {
@@ -274,7 +274,7 @@ export const PAINT_BED: MethodInput = {
       instruction: 'Paint a base coat in the colour of the picture’s own background and let it dry.',
       check: 'Dry, matt and even?',
       handsOnMin: 2,
-      wait: { kind: 'fixed', min: 90, aim: 180, max: 20_000 },
+      wait: { kind: 'fixed', min: 90, aim: 180, max: 20_000, dries: true },
       tooSoon: 'A wet base tears when the second coat goes on.',
       ready: 'Dry all over, no longer cool to the touch?',
       cautions: ['wet-coats'],
@@ -505,7 +505,7 @@ export const DISSOLVING: MethodInput = {
       instruction:
         'Brush water over the back and let the fibres float. Brush them away; add water, not force.',
       handsOnMin: 3,
-      wait: { kind: 'fixed', min: 20, aim: 60, max: 1440 },
+      wait: { kind: 'fixed', min: 20, aim: 60, max: 1440, dries: true },
       tooSoon: 'Rubbed before it is ready, the picture smears.',
       tooLate: undefined,
       ready: 'Dry to the touch, no longer dark?',

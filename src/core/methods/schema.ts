@@ -36,7 +36,14 @@ export const CAUTION_IDS = [
 export const Wait = v.variant('kind', [
   v.object({ kind: v.literal('none') }),
   v.pipe(
-    v.object({ kind: v.literal('fixed'), min: minutes, aim: minutes, max: minutes }),
+    v.object({
+      kind: v.literal('fixed'),
+      min: minutes,
+      aim: minutes,
+      max: minutes,
+      /** Something dries in it, so that it follows the air; otherwise it cools, or holds, whatever the air. */
+      dries: v.optional(v.boolean(), false),
+    }),
     v.check(
       w => w.min <= w.aim && w.aim <= w.max,
       'Not before, best and not after have to follow one another.',
@@ -70,6 +77,8 @@ export const Step = v.object({
   cautions: v.pipe(v.array(v.picklist(CAUTION_IDS)), v.maxLength(CAUTION_IDS.length)),
   /** Which wear test it is, for the steps of those. */
   wears: v.optional(v.picklist(WEAR_TESTS)),
+  /** Hands stay with it until the wait after it is over: burnishing, ironing, pressing. */
+  holds: v.optional(v.boolean(), false),
   /** Comes again in every rubbing round. */
   eachRound: v.optional(v.boolean(), false),
   /** Left out when the patch's preparation is "nothing". */

@@ -57,6 +57,8 @@ function follows({ step }: Link, line: PatchProgress): number {
       return 1;
     case 'planned':
       return line.referenceMin === undefined ? 0 : 1;
+    case 'fixed':
+      return step.wait.dries ? 1 : 0;
     default:
       return 0;
   }

@@ -81,8 +81,13 @@ describe('the agenda of a trial', () => {
             expect(t.from).toBeLessThanOrEqual(t.window.closes + 1);
           }
       }
-      for (let i = 1; i < tasks.length; i++)
-        expect(tasks[i].from).toBeGreaterThanOrEqual(tasks[i - 1].to - 1);
+      for (let i = 1; i < tasks.length; i++) {
+        const [a, b] = [tasks[i - 1], tasks[i]];
+        // A ground that is prepared in one go is one action for all of them.
+        if (a.from === b.from && a.to === b.to && a.link.step.onlyIfPrepared && b.link.step.onlyIfPrepared)
+          continue;
+        expect(b.from).toBeGreaterThanOrEqual(a.to - 1);
+      }
     },
   );
 

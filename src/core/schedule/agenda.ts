@@ -3,8 +3,8 @@ import type { Trialled } from '../progress/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import type { Working } from './sittings.ts';
-import { type Schedule, solve, type Workload, whyNot } from './solver/index.ts';
-import { type Task, type TrialWorkload, workloadOfAll } from './workload-of.ts';
+import { type Schedule, type Search, solve, type Workload, whyNot } from './solver/index.ts';
+import { HELD, type Task, type TrialWorkload, workloadOfAll } from './workload-of.ts';
 
 /** One action at its planned time, ms. */
 export interface Appointment extends Task {
@@ -31,8 +31,8 @@ export interface Agenda {
 }
 
 /** Rounds of search: a quick look after every press, a thorough one when there is time. */
-export const QUICK = { rounds: 0, seed: 7, prove: false };
-export const THOROUGH = { rounds: 250, seed: 7 };
+export const QUICK: Search = { rounds: 0, seed: 7, prove: 2 };
+export const THOROUGH: Search = { rounds: 250, seed: 7 };
 
 /**
  * Lays out what is left of a trial from `now` (ms) on for the hands and times of `working`. Fails with `no-time`, the
@@ -59,7 +59,9 @@ export function agendaOfAll(
   { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
   const asked = workloadOfAll(trials, working, now, hereUntil);
-  const easy = solve(withRoom(asked.problem), { ...search, prove: false }, tell);
+  // A quick look does not try hard to leave room.
+  const mend = search.rounds ? undefined : 0;
+  const easy = solve(withRoom(asked.problem), { ...search, mend, prove: 0 }, tell);
   const found = easy.ok ? easy : solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
   const [what, stuck] = partsOf(found.problem.code);
@@ -98,23 +100,23 @@ function withRoom(problem: Workload): Workload {
 }
 
 function agendaFrom({ problem, tasks, late }: TrialWorkload, schedule: Schedule): Agenda {
-  const who = new Map<string, string>();
-  for (const [h, items] of schedule.busy.entries())
-    for (const item of items)
-      if (item.what === 'op') who.set(`${item.job} ${item.op}`, problem.hands[h].name);
   const all = problem.jobs.flatMap((job, j) => {
     const named = tasks.get(job.id)!;
     const starts = schedule.starts[j];
+    const whose = (k: number) => problem.hands[schedule.who[j][k]].name;
+    // What is held already is under way and no task any more.
+    const skip = job.ops[0].id === HELD ? 1 : 0;
     // The marking of all pieces is one job: its pieces follow one another.
-    if (named.length > job.ops.length) return inARow(named, starts[0], who.get(`${job.id} 0`) ?? '');
-    return job.ops.map((op, k): Appointment => {
+    if (named.length > job.ops.length - skip) return inARow(named, starts[0], whose(0));
+    return job.ops.slice(skip).map((op, i): Appointment => {
+      const k = i + skip;
       const before = job.ops[k - 1];
       const window = before ? windowAfter(before, starts[k - 1]) : firstWindow(job.first);
       return {
-        ...named[k],
+        ...named[i],
         from: starts[k],
         to: starts[k] + op.hands,
-        who: who.get(`${job.id} ${k}`) ?? '',
+        who: whose(k),
         ...(window ? { window } : {}),
       };
     });
@@ -127,7 +129,7 @@ function agendaFrom({ problem, tasks, late }: TrialWorkload, schedule: Schedule)
       .flatMap(({ from, to, what }) => (what === 'op' ? [] : [{ from, to, what }]))
       .sort((a, b) => a.from - b.from),
     ends: schedule.end,
-    handsMin: all.reduce((sum, t) => sum + (t.to - t.from) / 60_000, 0),
+    handsMin: schedule.busy.flat().reduce((sum, b) => sum + (b.what === 'op' ? (b.to - b.from) / 60_000 : 0), 0),
     couldBeBetter: Math.max(0, (schedule.cost - schedule.bound) / bestKnown),
     late,
   };
@@ -162,10 +164,11 @@ function explained(
   const job = problem.jobs.find(j => j.id === stuck)!;
   const named = tasks.get(stuck)!;
   const tight = windows[0] && job.ops.findIndex(op => op.id === windows[0].after);
+  const skip = job.ops[0].id === HELD ? 1 : 0;
   const gap = tight === undefined ? undefined : job.ops[tight].gap;
   const which =
     gap && tight !== undefined
-      ? `${named[0].patch}: the wait after “${named[tight].link.step.action}” may be ${span(gap.min / 60_000)} to ${span(gap.max / 60_000)}, and no hands are there then.`
+      ? `${named[0].patch}: the wait after “${named[Math.max(0, tight - skip)].link.step.action}” may be ${span(gap.min / 60_000)} to ${span(gap.max / 60_000)}, and no hands are there then.`
       : `${named[0].patch} has no time left in which its steps fit one after the other.`;
   const ways = [
     ...(otherTimes && working.sittings.length ? ['be there at other times'] : []),

@@ -9,6 +9,7 @@ export {
   batchOf,
   brushOf,
   lastBrush,
+  PLATE,
   placeOf,
   type Task,
   type TrialWorkload,

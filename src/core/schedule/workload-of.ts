@@ -1,8 +1,8 @@
 import { deedOf, type Step } from '../methods/index.ts';
 import type { Trialled } from '../progress/index.ts';
 import { type PatchProgress, patchStatus, progressOf, type TrialProgress } from '../progress/index.ts';
-import { FINISHES, isOne, MEDIUMS, PREPARATIONS } from '../shelf/index.ts';
-import { handsOnMin, isShortWait, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
+import { FINISHES, isOne, MEDIUMS, PREPARATIONS, TOOLS } from '../shelf/index.ts';
+import { handled, handsOnMin, isShortWait, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { sittingsFrom, type Working, workingWith } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, tidySpans, type Workload } from './solver/index.ts';
@@ -10,6 +10,8 @@ import { type Batch, type Job, type Made, type Op, tidySpans, type Workload } fr
 const MIN = 60_000;
 const ms = (minutes: number) => Math.round(minutes * MIN);
 const MARKING = 'marking';
+/** What hands hold already when the plan begins. */
+export const HELD = 'held';
 
 /** One action of one patch, as the scheduler names it. */
 export interface Task {
@@ -151,19 +153,25 @@ export function workloadOf(
     if (isLate) late.push(patch);
     const place = status.last && placeOf(status.last.step, line, plan, working);
     if (place && begun) lying[id] = place;
+    const ops = rest.map(link => opOf(link, line, progress, plan, working));
+    // What hands hold at this moment they hold until its best moment.
+    const held = w && begun && status.last?.step.holds && now < w.aim ? w.aim - now : 0;
+    if (held) ops.unshift({ id: HELD, hands: held, gap: { min: 0, aim: 0, max: Math.max(0, w!.closes - w!.aim) } });
     jobs.push({
       id,
-      ops: rest.map(link => opOf(link.step, line, progress, plan, working)),
+      ops,
       ...(w && begun
         ? {
-            first: isLate
-              ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER }
-              : {
-                  from: w.opens,
-                  aim: w.aim,
-                  to: w.closes,
-                  ...(status.last && laterIsFine(status.last.step) ? { until: w.closes } : {}),
-                },
+            first: held
+              ? { from: now, aim: now, to: now }
+              : isLate
+                ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER }
+                : {
+                    from: w.opens,
+                    aim: w.aim,
+                    to: w.closes,
+                    ...(status.last && laterIsFine(status.last.step) ? { until: w.closes } : {}),
+                  },
           }
         : {}),
       ...(begun ? {} : { turn: { queue, number: number(line), begins: 0 } }),
@@ -191,6 +199,8 @@ export function workloadOf(
       now,
       places: {
         oven: plan.design.loadSize ?? ovenHolds,
+        [PLATE]: 1,
+        ...oneOfEach(progress.lines),
         ...(working.rackHolds === null ? {} : { rack: working.rackHolds }),
       },
       wash: ms(washMin),
@@ -202,19 +212,26 @@ export function workloadOf(
 }
 
 function opOf(
-  step: Step,
+  link: Link,
   line: PatchProgress,
   progress: TrialProgress,
   plan: TrialPlan,
   working: Working,
 ): Op {
-  const wait = waitAfter(step, line.settings, progress.air, line.plannedMin);
+  const { step } = link;
+  const many = step.onlyIfPrepared ? goOf(line, link, progress) : [];
+  const { hands, wait } = handled(
+    step,
+    handsOnMin(step, line) * Math.max(1, many.length),
+    waitAfter(step, line.settings, progress.air, line.plannedMin),
+  );
+  const tool = toolOf(step, line);
   const brush = brushOf(step, line);
   const place = placeOf(step, line, plan, working);
   const batch = batchOf(step, line);
   return {
     id: step.id,
-    hands: ms(handsOnMin(step, line)),
+    hands: ms(hands),
     ...(wait
       ? {
           gap: {
@@ -228,8 +245,37 @@ function opOf(
     ...(brush ? { brush } : {}),
     ...(place ? { place } : {}),
     ...(batch ? { batch } : {}),
+    ...(tool ? { tool } : {}),
+    ...(many.length > 1 ? { together: `${plan.id} ${step.id} ${line.preparedWith[0]}` } : {}),
   };
 }
+
+/** The patches whose ground is still to be prepared in the same go as one's, itself among them. */
+function goOf({ preparedWith }: PatchProgress, { step, round }: Link, { lines }: TrialProgress): string[] {
+  const go = new Set(preparedWith);
+  return lines
+    .filter(
+      l =>
+        go.has(l.patch.code) &&
+        !l.spoilt &&
+        l.chain.some((x, i) => x.step.id === step.id && x.round === round && l.doneAt[i] === undefined),
+    )
+    .map(l => l.patch.code);
+}
+
+/** The gel plate that one paints and prints on. */
+export const PLATE = 'gel plate';
+
+/** The hot tool a step presses with: one maker has one of it. */
+export const toolOf = (step: Step, { settings }: PatchProgress): string | undefined =>
+  deedOf(step.does).presses && settings.pressing && isOne(TOOLS.heaters, settings.pressing.kind)
+    ? settings.pressing.id
+    : undefined;
+
+const oneOfEach = (lines: readonly PatchProgress[]): Record<string, number> =>
+  Object.fromEntries(
+    lines.flatMap(line => line.chain.flatMap(({ step }) => toolOf(step, line) ?? [])).map(tool => [tool, 1]),
+  );
 
 /** What a brush is dipped into at a step. */
 export function brushOf(step: Step, { settings }: PatchProgress): string | undefined {
@@ -246,6 +292,16 @@ export function brushOf(step: Step, { settings }: PatchProgress): string | undef
     : undefined;
 }
 
+/** Whether the plate is in use after a step: from the paint on it until the substrate has been pressed on. */
+function isOnPlate(step: Step, { chain }: PatchProgress): boolean {
+  const offset = chain.findIndex(l => l.step.does === 'offset');
+  if (offset < 0) return false;
+  const at = chain.findIndex(l => l.step.id === step.id);
+  const coat = chain.findIndex(l => l.step.does === 'coat');
+  const pressed = chain.findIndex((l, i) => i > offset && l.step.does === 'place');
+  return at >= coat && at < pressed;
+}
+
 /** What a piece lies in after a step until the next one. */
 export function placeOf(
   step: Step,
@@ -255,6 +311,7 @@ export function placeOf(
 ): string | undefined {
   const { puts } = deedOf(step.does);
   if (puts) return puts;
+  if (isOnPlate(step, line)) return PLATE;
   if (working.rackHolds === null || !plan.board.onePiece) return undefined;
   const wait = waitAfter(step, line.settings, plan.air);
   return wait && !isShortWait(wait.aim) ? 'rack' : undefined;

@@ -46,16 +46,34 @@ export function laterIsFine({ wait, tooLate }: Step): boolean {
 }
 
 /**
+ * What hands have with a step and the wait after it, in minutes: where they stay with it until its best moment, that
+ * counts as work, and what follows may come at once.
+ *
+ * @example handled({ holds: true }, 0.5, { min: 8, aim: 9, max: 12 }); // => { hands: 9.5, wait: { min: 0, aim: 0, max: 3 } }
+ */
+export function handled<W extends { min: number; aim: number; max: number }>(
+  step: Pick<Step, 'holds'>,
+  hands: number,
+  wait: W | undefined,
+): { hands: number; wait: W | { min: number; aim: number; max: number } | undefined } {
+  if (!wait || !step.holds) return { hands, wait };
+  return { hands: hands + wait.aim, wait: { min: 0, aim: 0, max: wait.max - wait.aim } };
+}
+
+/**
  * The wait after a step as minutes from its end, or nothing when the next step may follow at any time.
  *
- * @example waitAfter(methods[0].steps[5], settings, air); // => { kind: 'fixed', min: 20, aim: 45, max: 1440 }
+ * @example waitAfter(methods[0].steps[4], settings, air); // => { min: 0.5, aim: 2, max: 8 }
  */
 export function waitAfter(step: Step, settings: PatchSettings, air: Air, plannedMin?: number) {
   switch (step.wait.kind) {
     case 'none':
       return undefined;
-    case 'fixed':
-      return step.wait;
+    case 'fixed': {
+      const { min, aim, max, dries } = step.wait;
+      const times = dries ? dryingFactor(air) : 1;
+      return { min: min * times, aim: aim * times, max: max * times };
+    }
     case 'open-time': {
       const max = openMinutes(settings, air);
       return { min: 0, aim: Math.min(0.75, max / 2), max };

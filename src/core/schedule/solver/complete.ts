@@ -24,9 +24,9 @@ interface Stretch {
  * Looks through all orders: moments are the best there are without hands and places; where too many need hands, or
  * lie in a place, at once, one of them comes before another, each way is tried; where nobody is there, it is before or
  * after (branch and bound, Land & Doig 1960). Batches, and where there is room for a wash, are left out of account, so
- * that what is said to be impossible is. Nothing after `limit` orders.
+ * that what is said to be impossible is. Only what costs less than `below` is looked for. Nothing after `limit` orders.
  */
-export function complete(graph: Graph, aim: Aim, limit: number): Complete | undefined {
+export function complete(graph: Graph, aim: Aim, limit: number, below?: number): Complete | undefined {
   const { nodes, waits, turns, stays, problem } = graph;
   const n = nodes.length;
   const people = problem.hands.length;
@@ -90,7 +90,7 @@ export function complete(graph: Graph, aim: Aim, limit: number): Complete | unde
     timing.settle();
     if (timing.broken(must) > 0) return true;
     const value = soft.reduce((sum, { from, to, most }) => sum + Math.max(0, x[to] - x[from] - most), 0);
-    if (least !== undefined && value >= least) return true;
+    if (value >= (least ?? below ?? Number.POSITIVE_INFINITY)) return true;
     const away = nodes.findIndex((node, i) => node.hands > 0 && !isThere(i));
     if (away >= 0) return nextSitting(away);
     const clash = findClash();

@@ -111,6 +111,16 @@ export function improve(
     const chain = chains[chance.whole(0, chains.length - 1)];
     const from = chance.whole(0, chain.length - 1);
     const to = chance.next() < 0.5 ? chain.length - 1 : chance.whole(from, chain.length - 1);
+    const spans = order.sittings(order.whoOf(chain[from]));
+    if (spans.length > 1 && chance.next() < 0.3) {
+      // All of it as long after the beginning of another sitting as it is now after that of its own.
+      const now = order.sittingOf(chain[from]);
+      const then = now + (chance.next() < 0.6 ? -1 : 1);
+      if (!spans[then]) return false;
+      const away = spans[then][0] - spans[now][0];
+      order.replace(chain.slice(from, to + 1).map(node => slot(node, order.x[node] + away)));
+      return true;
+    }
     const other = chance.pick(nodes).hands + (chance.next() < 0.4 ? chance.pick(nodes).hands : 0);
     const by = chance.next() < 0.7 ? other * (chance.next() < 0.5 ? -1 : 1) : (chance.next() - 0.5) * 12 * mean;
     order.replace(chain.slice(from, to + 1).map(node => slot(node, order.x[node] + by)));

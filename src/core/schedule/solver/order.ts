@@ -11,7 +11,7 @@ export interface Slot {
 }
 
 /** How much dearer it is to break a window by a second than to be a second off an aim, where orders are compared. */
-export const BREAKING = 40;
+export const BREAKING = 3;
 /** What a second of washing or mixing counts beside one of waiting: somebody has to do it. */
 const SETTING_UP = 0.05;
 
@@ -433,6 +433,7 @@ export class Order {
     );
     return {
       starts: chains.map(chain => chain.map(at)),
+      who: chains.map(chain => chain.map(node => this.who[node])),
       busy,
       end: now + this.x[this.end],
       off: this.off,

@@ -279,7 +279,8 @@ describe('a schedule', () => {
 });
 
 describe('against the best schedule that a solver of another kind proved', () => {
-  it.each(cases.map(c => [c.name, c] as const))('%s: within 5 %%', (_, c) => {
+  it.each(cases.map(c => [c.name, JSON.stringify(c)] as const))('%s: within 5 %%', (_name, text) => {
+    const c = JSON.parse(text) as (typeof cases)[number];
     const p = problem({
       jobs: c.jobs.map((ops, i) => ({
         id: `j${i}`,
@@ -307,7 +308,13 @@ describe('against the best schedule that a solver of another kind proved', () =>
       places: Object.fromEntries((('holds' in c && c.holds) || []).map((n, i) => [`p${i + 1}`, n])),
       wash: ('wash' in c && c.wash) || 0,
     });
-    const s = solved(p, { rounds: 600, seed: 11 });
+    if (c.best === null) {
+      // Gecode proved that nothing fits.
+      const none = solve(p, { rounds: 60, seed: 11 });
+      expect(none.ok ? 'fits' : none.problem.code).toMatch(/^(job|none-yet) /);
+      return;
+    }
+    const s = solved(p, { rounds: 250, seed: 11 });
     expect(faults(p, s)).toEqual([]);
     // Gecode proved this the best; nothing can be cheaper, and ours may be 5 % dearer.
     expect(s.cost).toBeGreaterThanOrEqual(c.best - 1e-6);

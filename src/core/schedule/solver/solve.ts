@@ -12,8 +12,10 @@ export interface Search {
   /** How long is searched: 250 are about two seconds, whatever the size. */
   readonly rounds: number;
   readonly seed: number;
-  /** Whether it is worked out that nothing fits when nothing was found (it is, but where this is false). */
-  readonly prove?: boolean;
+  /** Of how many jobs together it is worked out, when nothing was found, that nothing fits; of all without it. */
+  readonly prove?: number;
+  /** Rounds that are spent to mend a first order that breaks windows; without it what is usual. */
+  readonly mend?: number;
 }
 
 /** Pivots and looks of a round: so many for each action, and no more than so many. */
@@ -25,8 +27,9 @@ const MENDING = { quick: 12, search: 100 };
 const GOOD_ENOUGH = 1e-4;
 /** Orders that are looked through for a proof that nothing fits. */
 const PROOF = 4000;
-/** How many of the first orders have their moments worked out. */
+/** How many of the first orders have their moments worked out, and from how many actions on only one of three manners. */
 const FEW = 2;
+const MANY = 400;
 
 /** Of many manners those that gave the best first order of some of the workloads that plans come to. */
 const MANNERS: readonly Manner[] = [
@@ -49,33 +52,73 @@ const MANNERS: readonly Manner[] = [
 export function solve(problem: Workload, search: Search, tell: Progress = () => {}): Outcome<Schedule> {
   const graph = graphOf(problem);
   const chance = chanceFrom(search.seed);
-  const first = firstOrder(graph, chance, search.rounds ? MENDING.search : MENDING.quick);
+  const first = firstOrder(graph, chance, search.mend ?? (search.rounds ? MENDING.search : MENDING.quick));
   if (!first) return bad(`job ${problem.jobs[0]?.id ?? ''}`, 'Nobody is there to do it.');
   const rescued = first.broken > 0 ? settled(first, search) : good(first);
   if (!rescued.ok) return rescued;
-  const order = rescued.value;
+  let order = rescued.value;
   const bound = lowerBound(problem, graph);
-  if (search.rounds) improve(order, search.rounds * roundOf(graph), bound * (1 + GOOD_ENOUGH) + 1, chance, tell);
+  const goal = bound * (1 + GOOD_ENOUGH) + 1;
+  if (search.rounds) {
+    order = improved(order, search.rounds * roundOf(graph), goal, chance, tell);
+    if (graph.nodes.length <= SMALL && order.worth > goal) order = smallest(order);
+  }
   untangle(order);
   return good(order.schedule(bound));
 }
+
+/** Few actions are searched from the beginning several times: a search that cools quickly ends where it happens to be. */
+function improved(first: Order, work: number, goal: number, chance: Chance, tell: Progress): Order {
+  const times = Math.max(1, Math.min(5, Math.floor(80 / first.graph.nodes.length)));
+  const from = first.saved();
+  let best = from;
+  let bestRank = rank(first);
+  for (let i = 0; i < times && bestRank > goal; i++) {
+    first.restore(from);
+    improve(first, work / times, goal, chance, done => tell((i + done) / times, 'Looking for a better order'));
+    if (rank(first) >= bestRank) continue;
+    best = first.saved();
+    bestRank = rank(first);
+  }
+  first.restore(best);
+  tell(1, 'Done');
+  return first;
+}
+
+/** So few actions are looked through in all orders, as far as so many looks go. */
+const SMALL = 24;
+const LOOKS = 3000;
+
+/** What a search that leaves nothing out finds to be better than an order, if it does in time and one pair of hands can. */
+function smallest(order: Order): Order {
+  const { graph } = order;
+  if (graph.problem.hands.length > 1) return order;
+  const found = complete(graph, 'cost', LOOKS, order.cost);
+  if (!found?.slots) return order;
+  const better = ordered(graph, found.slots);
+  return rank(better) < rank(order) ? better : order;
+}
+
+/** Whether somebody is away at times: then which sitting something falls into counts for more than the order in it. */
+const hasPauses = ({ problem }: Graph) => problem.hands.some(h => h.there.length > 1);
 
 /** The best of some first orders, mended where it breaks windows; nothing when there is nobody to do it. */
 function firstOrder(graph: Graph, chance: Chance, mending: number): Order | undefined {
   if (graph.nodes.length && !graph.problem.hands.some(h => h.there.some(([, b]) => b > graph.problem.now)))
     return undefined;
-  const tried = MANNERS.map(manner => dispatch(graph, manner)).sort((a, b) => a.worth - b.worth);
+  const isMany = graph.nodes.length > MANY;
+  const tried = MANNERS.slice(0, isMany ? 3 : MANNERS.length).map(manner => dispatch(graph, manner)).sort((a, b) => a.worth - b.worth);
   const seen = new Set<string>();
   const few = tried.filter(({ slots }) => {
     const key = slots.map(s => s.node).join();
     return !seen.has(key) && seen.add(key);
   });
   let best: Order | undefined;
-  for (const { slots } of few.slice(0, FEW)) {
+  for (const { slots } of few.slice(0, isMany ? 1 : hasPauses(graph) ? MANNERS.length : FEW)) {
     const order = ordered(graph, slots);
     if (!best || rank(order) < rank(best)) best = order;
   }
-  if (best && best.broken > 0) improve(best, mending * roundOf(graph), Number.NEGATIVE_INFINITY, chance, undefined, true);
+  if (mending && best && best.broken > 0) improve(best, mending * roundOf(graph), Number.NEGATIVE_INFINITY, chance, undefined, true);
   return best;
 }
 
@@ -128,19 +171,18 @@ function untangle(order: Order): void {
  * more of them, are looked through in all orders; what fits nowhere with a few does not fit with all. Of all together
  * an order may come out that does fit.
  */
-function settled(order: Order, { prove = true }: Search): Outcome<Order> {
+function settled(order: Order, { prove = Number.POSITIVE_INFINITY }: Search): Outcome<Order> {
   const { problem, chains } = order.graph;
   const stuck = order.stuck();
   const { id } = problem.jobs[stuck];
   const none = bad(`none-yet ${id}`, 'No schedule was found yet.');
-  if (!prove) return none;
   const spots = chains[stuck].map(node => order.x[node]);
   const distance = (job: number) =>
     job === stuck
       ? -1
       : Math.min(...chains[job].flatMap(node => spots.map(t => Math.abs(order.x[node] - t))));
   const near = problem.jobs.map((_, j) => j).sort((a, b) => distance(a) - distance(b) || a - b);
-  const sizes = [1, 2, 3, 5, 8, near.length].filter(k => k <= near.length);
+  const sizes = [1, 2, 3, 5, 8, near.length].filter(k => k <= Math.min(prove, near.length));
   for (const size of new Set(sizes)) {
     const jobs = near.slice(0, size).sort((a, b) => a - b);
     const part = graphOf({ ...problem, jobs: jobs.map(j => problem.jobs[j]) });

@@ -15,7 +15,7 @@ export interface Remedies {
 }
 
 const FOREVER = Number.MAX_SAFE_INTEGER / 4;
-const TRY = { rounds: 0, seed: 1, prove: false };
+const TRY = { rounds: 0, seed: 1, prove: 0 };
 const fits = (problem: Workload) => solve(problem, TRY).ok;
 
 /** Why a problem has no schedule and what would give it one, found by trying each. `stuck` is the job that did not fit. */

@@ -104,6 +104,8 @@ export interface Busy {
 export interface Schedule {
   /** Start of every action of every job, ms since the epoch, in the order of the problem. */
   readonly starts: readonly (readonly number[])[];
+  /** Whose hands do it: their place in the list of hands, in the order of `starts`. */
+  readonly who: readonly (readonly number[])[];
   /** What each pair of hands does, in order of time. */
   readonly busy: readonly (readonly Busy[])[];
   /** End of the last action. */
