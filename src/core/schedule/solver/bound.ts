@@ -16,7 +16,7 @@ const ENOUGH = 400;
  */
 export function lowerBound(problem: Workload, graph: Graph = graphOf(problem)): number {
   if (!graph.nodes.length || !problem.hands.length) return 0;
-  const alone = aloneOf(problem, graph);
+  const alone = aloneOf(graph);
   const offs = alone.reduce((sum, a) => sum + (a.isShared ? 0 : a.off), 0);
   const longest = Math.max(...alone.map(a => a.cost + offs - (a.isShared ? 0 : a.off)));
   const there = problem.hands.flatMap(h => sittings(h.there, problem.now)).sort((a, b) => a[0] - b[0]);
@@ -35,14 +35,18 @@ export function lowerBound(problem: Workload, graph: Graph = graphOf(problem)): 
   return Math.max(longest, soonest, oneMachine(aims, there, problem.hands.length), inAll);
 }
 
-interface Alone {
+/** What one job would come to, were it the only one. */
+export interface Alone {
+  /** The least it can cost, and be off its aims, ms; 0 where that is not known. */
   readonly cost: number;
   readonly off: number;
+  /** When its actions would start at that cost, ms from now on; nothing where it is not known. */
+  readonly starts?: readonly number[];
   readonly isShared: boolean;
 }
 
-/** For each job, were it the only one: the least it can cost, and be off. Jobs that are alike are looked at once. */
-function aloneOf(problem: Workload, { nodes, chains }: Graph): Alone[] {
+/** For each job, were it the only one: the least it can cost, and be off, and when. Jobs that are alike are looked at once. */
+export function aloneOf({ problem, nodes, chains }: Graph): Alone[] {
   const known = new Map<string, Omit<Alone, 'isShared'>>();
   return problem.jobs.map((job, j) => {
     const key = JSON.stringify([job.first, job.ops.map(({ hands, gap }) => [hands, gap])]);
@@ -60,8 +64,12 @@ function least(problem: Workload, { id, ops, first }: Job): Omit<Alone, 'isShare
   };
   const alone = graphOf({ ...problem, jobs: [bare], places: {}, lying: {}, wash: 0 });
   // Given up or impossible: nothing is known, which is what 0 says.
-  const cost = complete(alone, 'cost', ENOUGH)?.least ?? 0;
-  return { cost, off: complete(alone, 'off', ENOUGH)?.least ?? 0 };
+  const best = complete(alone, 'cost', ENOUGH);
+  return {
+    cost: best?.least ?? 0,
+    off: complete(alone, 'off', ENOUGH)?.least ?? 0,
+    ...(best?.slots ? { starts: best.slots.map(slot => slot.at) } : {}),
+  };
 }
 
 interface Head {

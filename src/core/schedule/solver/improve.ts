@@ -81,7 +81,8 @@ export function improve(
     let at = order.x[node];
     if (who === order.whoOf(node)) {
       const i = seq.indexOf(node);
-      const by = (1 + Math.floor(-Math.log(1 - chance.next()) * 1.5)) * (chance.next() < 0.5 ? -1 : 1);
+      const far = chance.next() < 0.1 ? seq.length / 3 : 1.5;
+      const by = (1 + Math.floor(-Math.log(1 - chance.next()) * far)) * (chance.next() < 0.5 ? -1 : 1);
       const to = Math.max(0, Math.min(seq.length - 1, i + by));
       if (to === i) return otherSitting(node, by);
       // Not before what must come first, nor after what must come later.
@@ -118,11 +119,20 @@ export function improve(
       const then = now + (chance.next() < 0.6 ? -1 : 1);
       if (!spans[then]) return false;
       const away = spans[then][0] - spans[now][0];
-      order.replace(chain.slice(from, to + 1).map(node => slot(node, order.x[node] + away)));
+      // Now and then everything that is as far along and in the same sitting goes with it.
+      const along = chance.next() < 0.4 ? chains.filter(c => c.length > from && order.sittingOf(c[from]) === now) : [chain];
+      const moving = new Set(along.flatMap(c => c.slice(from, to + 1)));
+      order.replace([...moving].map(node => slot(node, order.x[node] + away)));
       return true;
     }
     const other = chance.pick(nodes).hands + (chance.next() < 0.4 ? chance.pick(nodes).hands : 0);
-    const by = chance.next() < 0.7 ? other * (chance.next() < 0.5 ? -1 : 1) : (chance.next() - 0.5) * 12 * mean;
+    const what = chance.next();
+    const by =
+      what < 0.55
+        ? other * (chance.next() < 0.5 ? -1 : 1)
+        : what < 0.75
+          ? (chance.next() - 0.5) * 12 * mean
+          : order.x[pickNode()] - order.x[chain[from]] + 0.5;
     order.replace(chain.slice(from, to + 1).map(node => slot(node, order.x[node] + by)));
     return true;
   }

@@ -1,6 +1,6 @@
 import { bad, good, type Outcome, type Progress } from '../../outcome/index.ts';
 import { type Chance, chanceFrom } from '../../random/index.ts';
-import { lowerBound } from './bound.ts';
+import { aloneOf, lowerBound } from './bound.ts';
 import { complete } from './complete.ts';
 import { dispatch, type Manner } from './dispatch.ts';
 import { type Graph, graphOf } from './graph.ts';
@@ -69,12 +69,14 @@ export function solve(problem: Workload, search: Search, tell: Progress = () => 
 
 /** Few actions are searched from the beginning several times: a search that cools quickly ends where it happens to be. */
 function improved(first: Order, work: number, goal: number, chance: Chance, tell: Progress): Order {
-  const times = Math.max(1, Math.min(5, Math.floor(80 / first.graph.nodes.length)));
-  const from = first.saved();
-  let best = from;
+  const { graph } = first;
+  const from = [first.saved(), ...(hasPauses(graph) ? eachAlone(first) : [])];
+  const times = Math.max(from.length, Math.min(5, Math.floor(80 / graph.nodes.length)));
+  first.restore(from[0]);
+  let [best] = from;
   let bestRank = rank(first);
   for (let i = 0; i < times && bestRank > goal; i++) {
-    first.restore(from);
+    first.restore(from[i % from.length]);
     improve(first, work / times, goal, chance, done => tell((i + done) / times, 'Looking for a better order'));
     if (rank(first) >= bestRank) continue;
     best = first.saved();
@@ -83,6 +85,26 @@ function improved(first: Order, work: number, goal: number, chance: Chance, tell
   first.restore(best);
   tell(1, 'Done');
   return first;
+}
+
+/** An order in which each job falls into the sittings that would be best for it, were it the only one. */
+function eachAlone(order: Order): ReturnType<Order['saved']>[] {
+  const { graph } = order;
+  const { nodes, chains, problem } = graph;
+  const mean = nodes.reduce((sum, node) => sum + node.hands, 0) / nodes.length;
+  const at = new Map<number, number>();
+  aloneOf(graph).forEach(({ starts }, j) => {
+    const turn = problem.jobs[j].turn?.number ?? j;
+    chains[j].forEach((node, k) => {
+      // Those that are alike want the same moment: one after the other, in their turns.
+      if (starts) at.set(node, Math.max(at.get(node) ?? 0, starts[k] + turn * mean * 1e-3));
+    });
+  });
+  if (at.size < nodes.length) return [];
+  order.set(nodes.map((_, node) => ({ node, who: order.whoOf(node), at: at.get(node)! })));
+  order.settle();
+  order.settle();
+  return [order.saved()];
 }
 
 /** So few actions are looked through in all orders, as far as so many looks go. */
