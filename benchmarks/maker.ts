@@ -1,26 +1,11 @@
-import { planTrial } from '../src/core/design/index.ts';
 import { METHODS } from '../src/core/methods/index.ts';
-import { doesItLast, howLong } from '../src/core/questions/index.ts';
+import { planOf } from '../src/core/questions/example.ts';
 import { USUAL_WORKING } from '../src/core/schedule/index.ts';
-import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { asAdvised, asDue, asForeseen, CLUMSY, workedThrough } from '../src/core/simulator/maker.ts';
-import type { TrialPlan } from '../src/core/trial/index.ts';
 
 const RUNS = Number(process.env.RUNS ?? 20);
 const T0 = new Date(2026, 4, 2, 9, 0).getTime();
 const HOUR = 3_600_000;
-
-function planFor(method: (typeof METHODS)[number]): TrialPlan {
-  const wait = howLong(method, STARTER_SHELF);
-  const request = wait.ok ? wait : doesItLast(method, STARTER_SHELF, ['dry-rub']);
-  if (!request.ok) throw new Error(request.problem.say);
-  const made = planTrial(request.value, STARTER_SHELF, {
-    createdAt: new Date(T0).toISOString(),
-    random: () => 0.3,
-  });
-  if (!made.ok) throw new Error(made.problem.say);
-  return made.value;
-}
 
 /** Windows missed by a made-up clumsy maker, by the plain rule, by the app's advice, and with foresight; hours until all is done. */
 export function benchMaker(say: (line: string) => void): void {
@@ -31,7 +16,7 @@ export function benchMaker(say: (line: string) => void): void {
     'method             windows missed: plain  advised  foresight    hours: plain  advised  foresight   ms a press',
   );
   for (const method of METHODS) {
-    const plan = planFor(method);
+    const plan = planOf(method.id);
     const missed = [0, 0, 0];
     const hours = [0, 0, 0];
     let [ms, own] = [0, 0];

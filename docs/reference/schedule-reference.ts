@@ -143,7 +143,9 @@ function madeUp(seed: number): Case {
     ...(wash ? { wash } : {}),
     ...(holds.length ? { holds } : {}),
     ...(chance.next() < 0.2 ? { people: 2 } : {}),
-    ...(chance.next() < 0.3 ? { sittings: times(4, d => [d * 60, d * 60 + evening] as [number, number]) } : {}),
+    ...(chance.next() < 0.3
+      ? { sittings: times(4, d => [d * 60, d * 60 + evening] as [number, number]) }
+      : {}),
     ...(chance.next() < 0.4 ? { inOrder: true } : {}),
   };
 }

@@ -15,6 +15,7 @@ import { span } from '../../core/units/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Choose } from '../ui/choose.tsx';
 import { NumberField } from '../ui/number-field.tsx';
+import { Tick } from '../ui/tick.tsx';
 
 const WAITS: readonly [Wait['kind'], string][] = [
   ['none', 'no wait'],
@@ -27,7 +28,7 @@ const WAITS: readonly [Wait['kind'], string][] = [
 
 const freshWait = (kind: Wait['kind']): Wait =>
   kind === 'fixed'
-    ? { kind, min: 5, aim: 10, max: 60 }
+    ? { kind, min: 5, aim: 10, max: 60, dries: false }
     : kind === 'planned'
       ? { kind, lo: 0.8, hi: 1.5 }
       : { kind };
@@ -155,12 +156,31 @@ export function StepFields({
             );
           })}
       </HStack>
+      <WhileWaiting {...{ step, onChange }} />
       {step.cautions.length > 0 && (
         <Box mt="2">
           <Cautions ids={step.cautions} />
         </Box>
       )}
     </Box>
+  );
+}
+
+/** What goes on in the wait: whether hands stay with it, and whether it follows the air. */
+function WhileWaiting({ step, onChange }: { step: Step; onChange: (part: Partial<Step>) => void }) {
+  const { wait, holds } = step;
+  if (wait.kind === 'none') return null;
+  return (
+    <HStack gap="5" mt="2" wrap="wrap">
+      <Tick checked={holds} onChange={on => onChange({ holds: on })}>
+        Hands stay with it until the best moment
+      </Tick>
+      {wait.kind === 'fixed' && (
+        <Tick checked={wait.dries} onChange={dries => onChange({ wait: { ...wait, dries } })}>
+          Something dries: longer in cold, damp air
+        </Tick>
+      )}
+    </HStack>
   );
 }
 

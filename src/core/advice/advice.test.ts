@@ -1,11 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
-import { planTrial } from '../design/index.ts';
-import { METHODS } from '../methods/index.ts';
 import { skippedOf } from '../progress/index.ts';
-import { howLong } from '../questions/index.ts';
+import { planOf } from '../questions/example.ts';
 import { USUAL_WORKING } from '../schedule/index.ts';
-import { STARTER_SHELF } from '../shelf/index.ts';
 import { asAdvised, asDue, asForeseen, CAREFUL, CLUMSY, workedThrough } from '../simulator/maker.ts';
 import { chainOf } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
@@ -252,22 +249,12 @@ describe('the rules', () => {
 });
 
 describe('a clumsy maker', () => {
-  const planFor = (id: string): TrialPlan => {
-    const request = howLong(METHODS.find(m => m.id === id)!, STARTER_SHELF);
-    if (!request.ok) throw new Error(request.problem.say);
-    const made = planTrial(request.value, STARTER_SHELF, {
-      createdAt: '2026-05-02T08:00:00.000Z',
-      random: () => 0.3,
-    });
-    if (!made.ok) throw new Error(made.problem.say);
-    return made.value;
-  };
   it('misses no more windows by the app’s advice than by the plain rule, and hardly more than with foresight', () => {
     let [plain, advised, foreseen] = [0, 0, 0];
     for (const id of ['film-pull', 'hot-body', 'tape-lift'])
       for (let seed = 0; seed < 2; seed++) {
         const worked = (adviser: Parameters<typeof workedThrough>[1]) =>
-          workedThrough([planFor(id)], adviser, CLUMSY, { seed, start: T0 }).missed;
+          workedThrough([planOf(id)], adviser, CLUMSY, { seed, start: T0 }).missed;
         plain += worked(asDue(USUAL_WORKING));
         advised += worked(asAdvised(USUAL_WORKING));
         foreseen += worked(asForeseen(USUAL_WORKING, CLUMSY, seed));
@@ -279,7 +266,7 @@ describe('a clumsy maker', () => {
 
   it('works two trials through as one, none of their actions at the same time', () => {
     const worked = workedThrough(
-      [planFor('tape-lift'), planFor('gel-plate')],
+      [planOf('tape-lift'), planOf('gel-plate')],
       asAdvised(USUAL_WORKING),
       CAREFUL,
       {

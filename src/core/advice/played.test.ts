@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
 import { deviationsOf, progressOf } from '../progress/index.ts';
+import { planned } from '../questions/example.ts';
 import { DISAGREEMENTS, doesItLast, howLong, settle } from '../questions/index.ts';
 import { sittingsFrom, USUAL_WORKING, type Working } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
@@ -12,16 +12,6 @@ import { whatNext } from './index.ts';
 
 const MIN = 60_000;
 const T0 = new Date(2026, 4, 2, 9, 0).getTime();
-
-function planned(request: ReturnType<typeof settle>): TrialPlan {
-  if (!request.ok) throw new Error(request.problem.say);
-  const made = planTrial(request.value, STARTER_SHELF, {
-    createdAt: new Date(T0).toISOString(),
-    random: () => 0.3,
-  });
-  if (!made.ok) throw new Error(`${made.problem.say} ${made.problem.wayOut}`);
-  return made.value;
-}
 
 /**
  * Works a trial through as the bench asks for it: asked anew after every press, every action taking the time it

@@ -4,6 +4,7 @@ import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
 import { deviationsOf } from '../progress/index.ts';
+import { planned } from '../questions/example.ts';
 import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
@@ -54,14 +55,7 @@ function onFinish(method: Method) {
 
 function planFor(id: string): TrialPlan {
   const method = METHODS.find(m => m.id === id)!;
-  const request = method.vary.includes('dryHours') ? howLong(method, STARTER_SHELF) : onFinish(method);
-  if (!request.ok) throw new Error(request.problem.say);
-  const made = planTrial(request.value, STARTER_SHELF, {
-    createdAt: new Date(T0).toISOString(),
-    random: () => 0.3,
-  });
-  if (!made.ok) throw new Error(made.problem.say);
-  return made.value;
+  return planned(method.vary.includes('dryHours') ? howLong(method, STARTER_SHELF) : onFinish(method));
 }
 
 describe('the agenda of a trial', () => {

@@ -129,7 +129,9 @@ function agendaFrom({ problem, tasks, late }: TrialWorkload, schedule: Schedule)
       .flatMap(({ from, to, what }) => (what === 'op' ? [] : [{ from, to, what }]))
       .sort((a, b) => a.from - b.from),
     ends: schedule.end,
-    handsMin: schedule.busy.flat().reduce((sum, b) => sum + (b.what === 'op' ? (b.to - b.from) / 60_000 : 0), 0),
+    handsMin: schedule.busy
+      .flat()
+      .reduce((sum, b) => sum + (b.what === 'op' ? (b.to - b.from) / 60_000 : 0), 0),
     couldBeBetter: Math.max(0, (schedule.cost - schedule.bound) / bestKnown),
     late,
   };

@@ -1,11 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
-import { planTrial } from '../design/index.ts';
-import { METHODS } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
-import { doesItLast, howLong } from '../questions/index.ts';
+import { planOf } from '../questions/example.ts';
 import { chanceFrom } from '../random/index.ts';
-import { STARTER_SHELF } from '../shelf/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import {
   agendaOf,
@@ -27,19 +24,6 @@ const MIN = 60_000;
 const T0 = new Date(2026, 4, 4, 17, 0).getTime();
 const mins = (ms: number) => Math.round((ms - T0) / 600) / 100;
 const EVENINGS: Working['sittings'] = [{ days: [0, 1, 2, 3, 4, 5, 6], from: '17:00', to: '21:30' }];
-
-function planned(id: string, order = 0.3): TrialPlan {
-  const method = METHODS.find(m => m.id === id)!;
-  const wait = howLong(method, STARTER_SHELF);
-  const request = wait.ok ? wait : doesItLast(method, STARTER_SHELF, ['dry-rub']);
-  if (!request.ok) throw new Error(request.problem.say);
-  const made = planTrial(request.value, STARTER_SHELF, {
-    createdAt: '2026-05-02T08:00:00.000Z',
-    random: () => order,
-  });
-  if (!made.ok) throw new Error(made.problem.say);
-  return made.value;
-}
 
 /** The first so many actions of a plan, done one after the other as the plain rule has them. */
 function begun(plan: TrialPlan, actions: number): { records: TrialRecord[]; now: number } {
@@ -104,15 +88,15 @@ const DAYS: readonly (readonly [string, () => string])[] = [
       return agendaLines([{ plan, records }], {}, now + 26 * 60 * MIN, 2);
     },
   ],
-  ['pull', () => agendaLines([{ plan: planned('film-pull'), records: [] }], {}, T0, 3)],
-  ['wax', () => agendaLines([{ plan: planned('wax-bed'), records: [] }], {}, T0, 4)],
+  ['pull', () => agendaLines([{ plan: planOf('film-pull'), records: [] }], {}, T0, 3)],
+  ['wax', () => agendaLines([{ plan: planOf('wax-bed'), records: [] }], {}, T0, 4)],
   [
     'two trials',
     () =>
       agendaLines(
         [
-          { plan: planned('tape-lift'), records: [] },
-          { plan: planned('gel-plate', 0.7), records: [] },
+          { plan: planOf('tape-lift'), records: [] },
+          { plan: planOf('gel-plate', 0.7), records: [] },
         ],
         {},
         T0,

@@ -156,7 +156,8 @@ export function workloadOf(
     const ops = rest.map(link => opOf(link, line, progress, plan, working));
     // What hands hold at this moment they hold until its best moment.
     const held = w && begun && status.last?.step.holds && now < w.aim ? w.aim - now : 0;
-    if (held) ops.unshift({ id: HELD, hands: held, gap: { min: 0, aim: 0, max: Math.max(0, w!.closes - w!.aim) } });
+    if (held)
+      ops.unshift({ id: HELD, hands: held, gap: { min: 0, aim: 0, max: Math.max(0, w!.closes - w!.aim) } });
     jobs.push({
       id,
       ops,

@@ -1,6 +1,6 @@
 import { complete } from './complete.ts';
 import { type Graph, graphOf, LATEST } from './graph.ts';
-import { sittings } from './order.ts';
+import { fromNow } from './order.ts';
 import type { Span } from './spans.ts';
 import type { Job, Workload } from './workload.ts';
 
@@ -19,9 +19,9 @@ export function lowerBound(problem: Workload, graph: Graph = graphOf(problem)): 
   const alone = aloneOf(graph);
   const offs = alone.reduce((sum, a) => sum + (a.isShared ? 0 : a.off), 0);
   const longest = Math.max(...alone.map(a => a.cost + offs - (a.isShared ? 0 : a.off)));
-  const there = problem.hands.flatMap(h => sittings(h.there, problem.now)).sort((a, b) => a[0] - b[0]);
+  const there = problem.hands.flatMap(h => fromNow(h.there, problem.now)).sort((a, b) => a[0] - b[0]);
   const always = problem.hands.every(h => {
-    const spans = sittings(h.there, problem.now);
+    const spans = fromNow(h.there, problem.now);
     return spans.length === 1 && spans[0][0] === 0 && spans[0][1] >= LATEST;
   });
   const soonest = oneMachine(headsAndTails(graph, false), there, problem.hands.length) + offs;
@@ -109,7 +109,9 @@ function setupsOf({ nodes, problem }: Graph): number {
     if (batch) users.set(batch.key, { ...batch, count: (users.get(batch.key)?.count ?? 0) + 1 });
   let makes = 0;
   for (const [key, { count, serves, make }] of users) {
-    const left = problem.made?.filter(m => m.batch.key === key).reduce((sum, m) => sum + m.batch.serves - m.used, 0) ?? 0;
+    const left =
+      problem.made?.filter(m => m.batch.key === key).reduce((sum, m) => sum + m.batch.serves - m.used, 0) ??
+      0;
     makes += Math.max(0, Math.ceil((count - left) / serves)) * make;
   }
   return washes * problem.wash + makes;

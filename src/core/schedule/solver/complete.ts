@@ -1,5 +1,5 @@
 import { type Graph, LATEST } from './graph.ts';
-import { type Slot, sittings } from './order.ts';
+import { type Slot, fromNow } from './order.ts';
 import { Timing } from './timing.ts';
 
 /** What a search that leaves nothing out has come to. */
@@ -23,18 +23,21 @@ interface Stretch {
 /**
  * Looks through all orders: moments are the best there are without hands and places; where too many need hands, or
  * lie in a place, at once, one of them comes before another, each way is tried; where nobody is there, it is before or
- * after (branch and bound, Land & Doig 1960). Batches, and where there is room for a wash, are left out of account, so
- * that what is said to be impossible is. Only what costs less than `below` is looked for. Nothing after `limit` orders.
+ * after (branch and bound, Land & Doig 1960). Batches are left out of account, so that what is said to be impossible is. Only what costs less than `below` is looked for. Nothing after `limit` orders.
  */
 export function complete(graph: Graph, aim: Aim, limit: number, below?: number): Complete | undefined {
   const { nodes, waits, turns, stays, problem } = graph;
   const n = nodes.length;
   const people = problem.hands.length;
-  const there = people ? sittings(problem.hands[0].there, problem.now) : [];
+  const there = people ? fromNow(problem.hands[0].there, problem.now) : [];
   if (n && (!people || !there.length)) return {};
   const cost = aim === 'any' ? 0 : 1;
   const must = 4 * (n + waits.length + 2);
-  const timing = new Timing([...nodes.map(node => node.from), 0], 8 * n + 5 * waits.length + turns.length + limit, must);
+  const timing = new Timing(
+    [...nodes.map(node => node.from), 0],
+    8 * n + 5 * waits.length + turns.length + limit,
+    must,
+  );
   const { root, x } = timing;
   const room = (i: number, open: number, close: number) => {
     timing.change(i, -Math.max(nodes[i].from, open));
@@ -74,6 +77,7 @@ export function complete(graph: Graph, aim: Aim, limit: number, below?: number):
   let least: number | undefined;
   let slots: Slot[] | undefined;
   let looked = 0;
+  let isOpen = false;
   const spanOf = nodes.map(() => ({ lo: 0, hi: there.length - 1 }));
   const isDone = () => aim === 'any' && slots !== undefined;
   const before = (i: number, j: number, hands: number, run: () => boolean): boolean => {
@@ -94,6 +98,14 @@ export function complete(graph: Graph, aim: Aim, limit: number, below?: number):
     const away = nodes.findIndex((node, i) => node.hands > 0 && !isThere(i));
     if (away >= 0) return nextSitting(away);
     const clash = findClash();
+    const rooms = clash ? [] : roomsForWash();
+    if (rooms.length) {
+      // A wash may be anywhere between; only between what follows one another now is it tried.
+      isOpen = true;
+      for (const [a, b] of rooms)
+        if (!isDone() && !before(a, b, washed(a, b), look)) return false;
+      return true;
+    }
     if (!clash) {
       least = value;
       slots = nodes.map((_, node) => ({ node, who: 0, at: x[node] }));
@@ -132,7 +144,9 @@ export function complete(graph: Graph, aim: Aim, limit: number, below?: number):
     return p && q && p !== q ? problem.wash : 0;
   };
 
-  const hands = nodes.flatMap((node, i): Stretch[] => (node.hands > 0 ? [{ from: i, out: i, hands: node.hands }] : []));
+  const hands = nodes.flatMap((node, i): Stretch[] =>
+    node.hands > 0 ? [{ from: i, out: i, hands: node.hands }] : [],
+  );
   const places = new Map<string, Stretch[]>();
   for (const stay of stays) {
     if (problem.places[stay.place] === undefined) continue;
@@ -155,7 +169,8 @@ export function complete(graph: Graph, aim: Aim, limit: number, below?: number):
     const users = hands.filter(h => nodes[h.from].brush).sort((a, b) => x[a.from] - x[b.from]);
     for (let i = 1; i < users.length; i++) {
       const wash = washBetween(users[i - 1], users[i]);
-      if (wash && x[users[i].from] - x[users[i - 1].from] - users[i - 1].hands < wash) return [users[i - 1], users[i]];
+      if (wash && x[users[i].from] - x[users[i - 1].from] - users[i - 1].hands < wash)
+        return [users[i - 1], users[i]];
     }
     return undefined;
   };
@@ -171,5 +186,36 @@ export function complete(graph: Graph, aim: Aim, limit: number, below?: number):
     }
     return undefined;
   };
-  return look() ? { ...(least === undefined ? {} : { least }), ...(slots ? { slots } : {}) } : undefined;
+  const hasRoom = (from: number, to: number) =>
+    there.some(([a, b]) => Math.min(b, to) - Math.max(a, from) >= problem.wash);
+  /** From the start of one action to the next with a wash between them: in the sitting of the second, where that is another. */
+  const washed = (a: number, b: number): number => {
+    const open = there.find(([from, to]) => from <= x[b] && x[b] <= to)?.[0] ?? 0;
+    const end = x[a] + nodes[a].hands;
+    return (open > end ? open - x[a] : nodes[a].hands) + problem.wash;
+  };
+  /** Where a wash could be made room for between two mediums that have none: what stands next to each other there. */
+  const roomsForWash = (): (readonly [number, number])[] => {
+    if (people !== 1 || !problem.wash) return [];
+    const sorted = hands.map(h => h.from).sort((a, b) => x[a] - x[b] || a - b);
+    let last = problem.hands[0].brush;
+    let since = -1;
+    for (let i = 0; i < sorted.length; i++) {
+      const { brush } = nodes[sorted[i]];
+      if (!brush) continue;
+      if (last && last !== brush) {
+        const gaps = Array.from({ length: i - Math.max(0, since) }, (_, k) => Math.max(0, since) + k);
+        const isRoom = (k: number) => hasRoom(x[sorted[k]] + nodes[sorted[k]].hands, x[sorted[k + 1]]);
+        const atFirst = since < 0 && hasRoom(0, x[sorted[0]]);
+        if (!atFirst && !gaps.some(isRoom)) return gaps.map(a => [sorted[a], sorted[a + 1]] as const);
+      }
+      last = brush;
+      since = i;
+    }
+    return [];
+  };
+  const isWhole = look();
+  // Where only rooms for washes were wanting, nothing is proved.
+  if (!isWhole || (isOpen && !slots)) return undefined;
+  return { ...(least === undefined ? {} : { least }), ...(slots ? { slots } : {}) };
 }

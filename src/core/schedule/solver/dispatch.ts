@@ -1,5 +1,5 @@
 import { type Graph, LATEST } from './graph.ts';
-import { BREAKING, type Slot, sittingAt, sittings } from './order.ts';
+import { BREAKING, type Slot, sittingAt, fromNow } from './order.ts';
 import type { Spans } from './spans.ts';
 
 /** How one works off what is there: a first order that is good enough to be made better. */
@@ -30,16 +30,18 @@ interface Pending extends Window {
  */
 export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]; readonly worth: number } {
   const { nodes, preds, succs, problem } = graph;
-  const there = problem.hands.map(h => sittings(h.there, problem.now));
+  const there = problem.hands.map(h => fromNow(h.there, problem.now));
   const people = problem.hands.map((h, who) => ({ who, free: 0, brush: h.brush }));
   const starts = new Float64Array(nodes.length).fill(-1);
   const left = Int32Array.from(preds, p => p.length);
-  const windows = nodes.map((node): Window => ({
-    opens: node.from,
-    aim: node.aim,
-    until: node.until ?? LATEST,
-    closes: node.to,
-  }));
+  const windows = nodes.map(
+    (node): Window => ({
+      opens: node.from,
+      aim: node.aim,
+      until: node.until ?? LATEST,
+      closes: node.to,
+    }),
+  );
   const afters = nodes.map((): number[] => []);
   const turnsOnly = nodes.map(() => true);
   graph.waits.forEach((w, i) => {
@@ -124,7 +126,9 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
         const at = startIn(spans, node, Math.max(windows[node].opens, person.free + setup), setup);
         return { node, at, fits: placing.fits(node), closes: windows[node].closes };
       })
-      .sort((a, b) => Number(b.fits) - Number(a.fits) || a.closes - b.closes || a.at - b.at || a.node - b.node)[0];
+      .sort(
+        (a, b) => Number(b.fits) - Number(a.fits) || a.closes - b.closes || a.at - b.at || a.node - b.node,
+      )[0];
     return soonest;
   }
 
@@ -187,7 +191,8 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
   function take(node: number, person: (typeof people)[number], at: number): void {
     const { hands, brush, batch } = nodes[node];
     const ready = batch && batches.get(batch.key);
-    if (batch && !(ready && ready.left > 0 && at <= ready.until)) batches.set(batch.key, { until: at + batch.lasts, left: batch.serves - 1 });
+    if (batch && !(ready && ready.left > 0 && at <= ready.until))
+      batches.set(batch.key, { until: at + batch.lasts, left: batch.serves - 1 });
     else if (ready) ready.left--;
     slots.push({ node, who: person.who, at });
     const w = windows[node];
@@ -198,7 +203,11 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
     person.free = at + hands;
     if (brush) person.brush = brush;
     placing.take(node);
-    if (!fresh.delete(node)) pending.splice(pending.findIndex(p => p.node === node), 1);
+    if (!fresh.delete(node))
+      pending.splice(
+        pending.findIndex(p => p.node === node),
+        1,
+      );
     for (const i of afters[node]) {
       const { after, min, aim, max, until } = graph.waits[i];
       const w = windows[after];

@@ -83,7 +83,11 @@ export function graphOf(problem: Workload): Graph {
       const [before, after] = [chains[j][k], chains[j][k + 1]];
       const key = `${before} ${after}`;
       if (op.place !== undefined)
-        stays.set(key, { place: op.place, enters: before, ...(after === undefined ? {} : { leaves: after }) });
+        stays.set(key, {
+          place: op.place,
+          enters: before,
+          ...(after === undefined ? {} : { leaves: after }),
+        });
       if (op.tool !== undefined) stays.set(`tool ${before}`, { place: op.tool, enters: before });
       if (after === undefined || before === after) return;
       const { gap } = op;
@@ -108,10 +112,24 @@ export function graphOf(problem: Workload): Graph {
     preds[b].push(a);
     succs[a].push(b);
   }
-  return { problem, nodes, chains, waits: [...waits.values()], turns, stays: [...stays.values()], preds, succs };
+  return {
+    problem,
+    nodes,
+    chains,
+    waits: [...waits.values()],
+    turns,
+    stays: [...stays.values()],
+    preds,
+    succs,
+  };
 }
 
-function firstOf({ first }: Job, k: number, { now }: Workload, known?: Node): Pick<Node, 'from' | 'to' | 'aim' | 'until'> {
+function firstOf(
+  { first }: Job,
+  k: number,
+  { now }: Workload,
+  known?: Node,
+): Pick<Node, 'from' | 'to' | 'aim' | 'until'> {
   if (k > 0 || !first) return known ?? { from: 0, to: LATEST };
   const from = Math.max(0, Math.ceil(first.from - now), known?.from ?? 0);
   const aim = Math.max(0, whole(first.aim - now));
@@ -128,7 +146,10 @@ function turnsOf(jobs: readonly Job[], chains: readonly (readonly number[])[]): 
   jobs.forEach(({ turn }, j) => {
     if (!turn) return;
     const queue = queues.get(turn.queue) ?? new Map<number, number[]>();
-    queues.set(turn.queue, queue.set(turn.number, [...(queue.get(turn.number) ?? []), chains[j][turn.begins]]));
+    queues.set(
+      turn.queue,
+      queue.set(turn.number, [...(queue.get(turn.number) ?? []), chains[j][turn.begins]]),
+    );
   });
   const seen = new Set<string>();
   return [...queues.values()].flatMap(queue => {

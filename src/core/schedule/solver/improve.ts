@@ -120,7 +120,10 @@ export function improve(
       if (!spans[then]) return false;
       const away = spans[then][0] - spans[now][0];
       // Now and then everything that is as far along and in the same sitting goes with it.
-      const along = chance.next() < 0.4 ? chains.filter(c => c.length > from && order.sittingOf(c[from]) === now) : [chain];
+      const along =
+        chance.next() < 0.4
+          ? chains.filter(c => c.length > from && order.sittingOf(c[from]) === now)
+          : [chain];
       const moving = new Set(along.flatMap(c => c.slice(from, to + 1)));
       order.replace([...moving].map(node => slot(node, order.x[node] + away)));
       return true;
@@ -165,7 +168,10 @@ export function improve(
     for (let k = 1; k <= n - from; k++) {
       const [u, v] = [p[p.length - k], q[q.length - k]];
       if (u === v) continue;
-      slots.push({ node: u, who: order.whoOf(v), at: order.x[v] }, { node: v, who: order.whoOf(u), at: order.x[u] });
+      slots.push(
+        { node: u, who: order.whoOf(v), at: order.x[v] },
+        { node: v, who: order.whoOf(u), at: order.x[u] },
+      );
     }
     if (!slots.length) return false;
     order.replace(slots);
@@ -183,7 +189,9 @@ export function improve(
     const startOf = (chain: readonly number[]) => order.x[chain[0]];
     const jobs =
       chance.next() < 0.7
-        ? [...chains].sort((a, b) => Math.abs(startOf(a) - near) - Math.abs(startOf(b) - near)).slice(0, count)
+        ? [...chains]
+            .sort((a, b) => Math.abs(startOf(a) - near) - Math.abs(startOf(b) - near))
+            .slice(0, count)
         : Array.from({ length: count }, () => chance.pick(chains));
     const out = new Set(jobs.flat());
     for (const node of [...out]) if (jobsOf[node].length > 2) out.delete(node);

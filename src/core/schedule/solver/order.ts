@@ -21,6 +21,8 @@ const SETTING_UP = 0.05;
  */
 export class Order {
   readonly x: Float64Array;
+  /** About when each action starts: where it was put, or its moment as it was settled last. */
+  private readonly seen: Float64Array;
   /** What each pair of hands does, in turn. */
   private seq: number[][];
   private readonly who: Int32Array;
@@ -54,10 +56,15 @@ export class Order {
     const aims = soft + n + 1;
     this.end = n;
     this.must = 2 * (n + waits.length + 2) * aims;
-    this.there = problem.hands.map(h => sittings(h.there, problem.now));
-    const timing = new Timing([...nodes.map(node => node.from), 0], 12 * n + 5 * waits.length + turns.length + 8 * graph.stays.length + 40, this.must);
+    this.there = problem.hands.map(h => fromNow(h.there, problem.now));
+    const timing = new Timing(
+      [...nodes.map(node => node.from), 0],
+      12 * n + 5 * waits.length + turns.length + 8 * graph.stays.length + 40,
+      this.must,
+    );
     this.timing = timing;
     this.x = timing.x;
+    this.seen = timing.x.slice();
     const { root } = timing;
     this.upper = Int32Array.from(nodes, (node, i) => timing.limit(root, i, node.to, this.must));
     this.lower = Float64Array.from(nodes, node => node.from);
@@ -73,7 +80,8 @@ export class Order {
       timing.limit(w.after, w.before, -hands - w.min, this.must);
       if (w.max !== undefined && w.max < LATEST) timing.limit(w.before, w.after, hands + w.max, this.must);
       if (w.aim !== undefined && w.aim > w.min) timing.limit(w.after, w.before, -hands - w.aim, aims);
-      if (w.until !== undefined && w.until < (w.max ?? LATEST)) timing.limit(w.before, w.after, hands + w.until, aims);
+      if (w.until !== undefined && w.until < (w.max ?? LATEST))
+        timing.limit(w.before, w.after, hands + w.until, aims);
     }
     for (const [a, b] of turns) timing.limit(b, a, 0, this.must);
     for (const last of new Set(chains.map(c => c[c.length - 1])))
@@ -139,6 +147,7 @@ export class Order {
     this.seq = this.seq.map(() => []);
     for (const { node, who, at } of [...slots].sort((a, b) => a.at - b.at)) {
       this.seq[who].push(node);
+      this.seen[node] = at;
       this.who[node] = who;
       this.sitting[node] = sittingAt(this.there[who], at, this.graph.nodes[node].hands);
     }
@@ -148,20 +157,21 @@ export class Order {
   /** Takes actions out and puts each where it comes about the moment named. */
   replace(slots: readonly Slot[]): void {
     const out = new Set(slots.map(s => s.node));
-    this.seq = this.seq.map(seq => (seq.some(node => out.has(node)) ? seq.filter(node => !out.has(node)) : seq.slice()));
+    this.seq = this.seq.map(seq =>
+      seq.some(node => out.has(node)) ? seq.filter(node => !out.has(node)) : seq.slice(),
+    );
     for (const { node, who, at } of [...slots].sort((a, b) => a.at - b.at)) {
       const seq = this.seq[who];
       let i = seq.length;
       // Behind everything that starts before it; what was put in just now stands where it was put.
-      while (i > 0 && (out.has(seq[i - 1]) ? this.placed[seq[i - 1]] > at : this.x[seq[i - 1]] >= at)) i--;
+      while (i > 0 && (out.has(seq[i - 1]) ? this.seen[seq[i - 1]] > at : this.x[seq[i - 1]] >= at)) i--;
       seq.splice(i, 0, node);
-      this.placed[node] = at;
+      this.seen[node] = at;
       this.who[node] = who;
       this.sitting[node] = sittingAt(this.there[who], at, this.graph.nodes[node].hands);
       this.straighten(seq);
     }
   }
-  private readonly placed: Record<number, number> = {};
 
   /** Takes actions out of all orders; what is left of them are their own waits. */
   free(nodes: ReadonlySet<number>): void {
@@ -232,10 +242,12 @@ export class Order {
       }
     for (const [key, most] of wanted) {
       const arc = this.extra.get(key);
-      if (arc === undefined) this.extra.set(key, this.arc(Math.floor(key / (nodes.length + 2)), key % (nodes.length + 2), most));
+      if (arc === undefined)
+        this.extra.set(key, this.arc(Math.floor(key / (nodes.length + 2)), key % (nodes.length + 2), most));
       else this.timing.change(arc, most);
     }
     this.timing.settle();
+    this.seen.set(this.x);
     this.lifted = this.lifted.filter(arc => {
       if (this.timing.isIdle(arc)) this.idle.push(arc);
       return !this.timing.isIdle(arc);
@@ -285,9 +297,7 @@ export class Order {
   /** In time as far as one knows: by what each does, in turn; across hands by the moments of before. */
   private inTime(has: (node: number) => boolean): number[] {
     if (this.seq.length === 1) return this.seq[0].filter(has);
-    return this.seq
-      .flatMap(seq => seq.filter(has))
-      .sort((a, b) => this.x[a] - this.x[b] || a - b);
+    return this.seq.flatMap(seq => seq.filter(has)).sort((a, b) => this.seen[a] - this.seen[b] || a - b);
   }
 
   /** Which actions use which batch: made right before the first of them, used up in time and by so many. */
@@ -297,14 +307,22 @@ export class Order {
     if (!this.hasBatches) return;
     const open = new Map<string, { id: number; first: number; until: number; left: number }>();
     problem.made?.forEach((made, id) => {
-      open.set(made.batch.key, { id, first: -1, until: made.until - problem.now, left: made.batch.serves - made.used });
+      open.set(made.batch.key, {
+        id,
+        first: -1,
+        until: made.until - problem.now,
+        left: made.batch.serves - made.used,
+      });
     });
     let id = problem.made?.length ?? 0;
     for (const node of this.inTime(i => nodes[i].batch !== undefined)) {
       const batch = nodes[node].batch!;
       const last = open.get(batch.key);
       const usable =
-        last && last.left > 0 && !this.anew[node] && (last.first >= 0 || this.x[node] <= last.until || this.x[node] === 0 && last.until >= 0);
+        last &&
+        last.left > 0 &&
+        !this.anew[node] &&
+        (last.first >= 0 || this.seen[node] <= last.until || (this.seen[node] === 0 && last.until >= 0));
       if (usable) {
         last.left--;
         this.batchOf[node] = last.id;
@@ -342,8 +360,8 @@ export class Order {
     const { nodes } = this.graph;
     let [best, most] = [i, Number.NEGATIVE_INFINITY];
     for (let k = since; k <= i; k++) {
-      const before = k ? this.x[seq[k - 1]] + nodes[seq[k - 1]].hands : 0;
-      const room = this.x[seq[k]] - before - this.makes[seq[k]];
+      const before = k ? this.seen[seq[k - 1]] + nodes[seq[k - 1]].hands : 0;
+      const room = this.seen[seq[k]] - before - this.makes[seq[k]];
       if (room >= most) [best, most] = [k, room];
     }
     return best;
@@ -357,7 +375,7 @@ export class Order {
     this.inTime(() => true).forEach((node, i) => {
       at[node] = i;
     });
-    const byPlace = new Map<string, typeof stays[number][]>();
+    const byPlace = new Map<string, (typeof stays)[number][]>();
     for (const stay of stays) byPlace.set(stay.place, [...(byPlace.get(stay.place) ?? []), stay]);
     for (const [place, all] of byPlace) {
       const holds = problem.places[place] ?? Number.POSITIVE_INFINITY;
@@ -365,7 +383,7 @@ export class Order {
       const when = (node: number | undefined) => (node === undefined ? -1 : at[node]);
       const entering = [...all].sort((a, b) => when(a.enters) - when(b.enters));
       const leaving = [...all].sort((a, b) => leaves(a) - leaves(b));
-      function leaves(stay: typeof stays[number]): number {
+      function leaves(stay: (typeof stays)[number]): number {
         return stay.leaves === undefined ? when(stay.enters) + 0.5 : when(stay.leaves);
       }
       entering.forEach((stay, i) => {
@@ -402,7 +420,18 @@ export class Order {
     this.lifted = [...from.lifted];
   }
   private get own() {
-    return [this.who, this.sitting, this.anew, this.lower, this.link, this.linked, this.washes, this.makes, this.batchOf];
+    return [
+      this.seen,
+      this.who,
+      this.sitting,
+      this.anew,
+      this.lower,
+      this.link,
+      this.linked,
+      this.washes,
+      this.makes,
+      this.batchOf,
+    ];
   }
 
   /** The schedule it has come to. */
@@ -454,7 +483,7 @@ interface Saved {
 }
 
 /** The stretches hands are there, from now on. */
-export function sittings(there: Spans, now: number): Spans {
+export function fromNow(there: Spans, now: number): Spans {
   return there
     .filter(([, b]) => b > now)
     .map(([a, b]) => [Math.max(0, Math.ceil(a - now)), Math.min(LATEST, Math.floor(b - now))] as const);

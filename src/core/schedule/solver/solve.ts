@@ -77,7 +77,9 @@ function improved(first: Order, work: number, goal: number, chance: Chance, tell
   let bestRank = rank(first);
   for (let i = 0; i < times && bestRank > goal; i++) {
     first.restore(from[i % from.length]);
-    improve(first, work / times, goal, chance, done => tell((i + done) / times, 'Looking for a better order'));
+    improve(first, work / times, goal, chance, done =>
+      tell((i + done) / times, 'Looking for a better order'),
+    );
     if (rank(first) >= bestRank) continue;
     best = first.saved();
     bestRank = rank(first);
@@ -129,19 +131,43 @@ function firstOrder(graph: Graph, chance: Chance, mending: number): Order | unde
   if (graph.nodes.length && !graph.problem.hands.some(h => h.there.some(([, b]) => b > graph.problem.now)))
     return undefined;
   const isMany = graph.nodes.length > MANY;
-  const tried = MANNERS.slice(0, isMany ? 3 : MANNERS.length).map(manner => dispatch(graph, manner)).sort((a, b) => a.worth - b.worth);
+  const tried = MANNERS.slice(0, isMany ? 3 : MANNERS.length)
+    .map(manner => dispatch(graph, manner))
+    .sort((a, b) => a.worth - b.worth);
   const seen = new Set<string>();
   const few = tried.filter(({ slots }) => {
     const key = slots.map(s => s.node).join();
     return !seen.has(key) && seen.add(key);
   });
-  let best: Order | undefined;
+  const orders: Order[] = [];
   for (const { slots } of few.slice(0, isMany ? 1 : hasPauses(graph) ? MANNERS.length : FEW)) {
     const order = ordered(graph, slots);
-    if (!best || rank(order) < rank(best)) best = order;
+    orders.push(order);
   }
-  if (mending && best && best.broken > 0) improve(best, mending * roundOf(graph), Number.NEGATIVE_INFINITY, chance, undefined, true);
-  return best;
+  orders.sort((a, b) => rank(a) - rank(b));
+  const [best] = orders;
+  if (!mending || !best?.broken) return best;
+  const all = graph.problem.hands.length === 1 && complete(graph, 'any', FIRST_LOOKS);
+  const found = all && all.slots ? ordered(graph, all.slots) : best;
+  return found.broken ? mended(orders, mending * roundOf(graph), chance) : found;
+}
+
+/** Before an order is mended so many are looked through for one that breaks nothing. */
+const FIRST_LOOKS = 400;
+
+/** How often an order that breaks windows is mended from the beginning. */
+const TRIES = 6;
+
+/** The first of some orders that breaks nothing any more, each mended in turn from where it was; else the best. */
+function mended(orders: readonly Order[], work: number, chance: Chance): Order {
+  const from = orders.map(order => order.saved());
+  for (let i = 0; i < TRIES; i++) {
+    const order = orders[i % orders.length];
+    if (i >= orders.length) order.restore(from[i % orders.length]);
+    improve(order, work / TRIES, Number.NEGATIVE_INFINITY, chance, undefined, true);
+    if (order.broken === 0) return order;
+  }
+  return orders[0];
 }
 
 const rank = (order: Order) => order.worth + (order.broken > 0 ? 1e15 : 0);
@@ -180,7 +206,11 @@ function untangle(order: Order): void {
     const before = rank(order);
     order.replace(
       byAim.flatMap((j, i) =>
-        chains[j].map((node, k) => ({ node, who: order.whoOf(chains[byStart[i]][k]), at: order.x[chains[byStart[i]][k]] })),
+        chains[j].map((node, k) => ({
+          node,
+          who: order.whoOf(chains[byStart[i]][k]),
+          at: order.x[chains[byStart[i]][k]],
+        })),
       ),
     );
     order.settle();
