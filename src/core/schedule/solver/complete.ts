@@ -1,5 +1,5 @@
 import { type Graph, LATEST } from './graph.ts';
-import { type Slot, fromNow } from './order.ts';
+import { fromNow, type Slot } from './order.ts';
 import { Timing } from './timing.ts';
 
 /** What a search that leaves nothing out has come to. */
@@ -102,8 +102,7 @@ export function complete(graph: Graph, aim: Aim, limit: number, below?: number):
     if (rooms.length) {
       // A wash may be anywhere between; only between what follows one another now is it tried.
       isOpen = true;
-      for (const [a, b] of rooms)
-        if (!isDone() && !before(a, b, washed(a, b), look)) return false;
+      for (const [a, b] of rooms) if (!isDone() && !before(a, b, washed(a, b), look)) return false;
       return true;
     }
     if (!clash) {

@@ -1,5 +1,5 @@
 import { type Graph, LATEST } from './graph.ts';
-import { BREAKING, type Slot, sittingAt, fromNow } from './order.ts';
+import { BREAKING, fromNow, type Slot, sittingAt } from './order.ts';
 import type { Spans } from './spans.ts';
 
 /** How one works off what is there: a first order that is good enough to be made better. */

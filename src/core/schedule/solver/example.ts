@@ -23,7 +23,8 @@ export function tightWorkload(seed: number): Workload {
   for (const j of turns) {
     const hands = chance.whole(1, 8);
     const own = wash && chance.next() < 0.5 ? chance.pick(['gel', 'glue']) : undefined;
-    let start = at + (chance.next() < 0.4 ? chance.whole(0, 5) : 0) + (own && brush && own !== brush ? wash : 0);
+    let start =
+      at + (chance.next() < 0.4 ? chance.whole(0, 5) : 0) + (own && brush && own !== brush ? wash : 0);
     if (hasPauses) {
       const d = Math.floor(start / day);
       if (start + hands > d * day + evening) start = (d + 1) * day + wash;
@@ -32,22 +33,34 @@ export function tightWorkload(seed: number): Workload {
     brush = own ?? brush;
     at = start + hands;
   }
-  const jobs = done.map((line, j): Job => ({
-    id: `j${j}`,
-    ops: line.map(({ start, hands, brush: own }, k) => {
-      const next = line[k + 1];
-      const wait = next && next.start - start - hands;
-      return {
-        id: `o${k}`,
-        hands,
-        ...(own ? { brush: own } : {}),
-        ...(next ? { gap: { min: Math.max(0, wait - chance.whole(0, width)), aim: wait, max: wait + chance.whole(0, width) } } : {}),
-      };
+  const jobs = done.map(
+    (line, j): Job => ({
+      id: `j${j}`,
+      ops: line.map(({ start, hands, brush: own }, k) => {
+        const next = line[k + 1];
+        const wait = next && next.start - start - hands;
+        return {
+          id: `o${k}`,
+          hands,
+          ...(own ? { brush: own } : {}),
+          ...(next
+            ? {
+                gap: {
+                  min: Math.max(0, wait - chance.whole(0, width)),
+                  aim: wait,
+                  max: wait + chance.whole(0, width),
+                },
+              }
+            : {}),
+        };
+      }),
     }),
-  }));
+  );
   return {
     jobs,
-    hands: [{ name: 'you', there: hasPauses ? there : [[Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY]] }],
+    hands: [
+      { name: 'you', there: hasPauses ? there : [[Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY]] },
+    ],
     now: 0,
     places: {},
     wash,
