@@ -1,4 +1,4 @@
-import { type Graph, LATEST } from './graph.ts';
+import { type Graph, LATEST, type Stay } from './graph.ts';
 import type { Spans } from './spans.ts';
 import { Timing } from './timing.ts';
 import type { Busy, Schedule } from './workload.ts';
@@ -375,27 +375,30 @@ export class Order {
     this.inTime(() => true).forEach((node, i) => {
       at[node] = i;
     });
-    const byPlace = new Map<string, (typeof stays)[number][]>();
+    const byPlace = new Map<string, Stay[]>();
     for (const stay of stays) byPlace.set(stay.place, [...(byPlace.get(stay.place) ?? []), stay]);
     for (const [place, all] of byPlace) {
       const holds = problem.places[place] ?? Number.POSITIVE_INFINITY;
       if (holds >= all.length) continue;
-      const when = (node: number | undefined) => (node === undefined ? -1 : at[node]);
-      const entering = [...all].sort((a, b) => when(a.enters) - when(b.enters));
-      const leaving = [...all].sort((a, b) => leaves(a) - leaves(b));
-      function leaves(stay: (typeof stays)[number]): number {
-        return stay.leaves === undefined ? when(stay.enters) + 0.5 : when(stay.leaves);
-      }
-      entering.forEach((stay, i) => {
-        if (i < holds || stay.enters === undefined) return;
-        // Of the others so many must have left; one that lies on enters as its own stay before ends.
-        const out = leaving.filter(other => other !== stay)[i - holds];
+      const enters = (stay: Stay) => (stay.enters === undefined ? -1 : at[stay.enters]);
+      const leaves = (stay: Stay) => (stay.leaves === undefined ? enters(stay) + 0.5 : at[stay.leaves]);
+      // Each of so many spots holds one after the other; who comes takes the spot that is left first.
+      const spots: Stay[] = [];
+      for (const stay of [...all].sort((a, b) => enters(a) - enters(b))) {
+        if (spots.length < holds) {
+          spots.push(stay);
+          continue;
+        }
+        let first = 0;
+        for (let i = 1; i < spots.length; i++) if (leaves(spots[i]) < leaves(spots[first])) first = i;
+        const out = spots[first];
+        spots[first] = stay;
         const node = out.leaves ?? out.enters!;
-        if (node === stay.enters) return;
-        const after = out.leaves === undefined ? nodes[node].hands : 0;
+        if (stay.enters === undefined || node === stay.enters) continue;
         const key = this.key(stay.enters, node);
+        const after = out.leaves === undefined ? nodes[node].hands : 0;
         wanted.set(key, Math.min(wanted.get(key) ?? 0, -after));
-      });
+      }
     }
   }
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { tightWorkload } from './example.ts';
 import { ALWAYS, type Busy, type Job, lowerBound, type Schedule, solve, type Workload } from './index.ts';
 import cases from './reference-cases.json' with { type: 'json' };
 
@@ -133,25 +134,36 @@ describe('a schedule', () => {
         expect(faults(p, found.value)).toEqual([]);
         expect(found.value.cost).toBeGreaterThanOrEqual(found.value.bound - 1e-6);
       }),
-      { numRuns: 60 },
+      { numRuns: 60, endOnFailure: true },
     );
   });
 
-  it('works only while hands are there, for any evenings', () => {
+  it('works only while hands are there, for any evenings, and is never cheaper than the bound', () => {
     fc.assert(
-      fc.property(jobs, fc.integer({ min: 60, max: 200 }), (chains, evening) => {
-        const there = Array.from({ length: 30 }, (_, d) => [d * 400, d * 400 + evening] as const);
-        const p = problem({
-          jobs: chains.map((ops, i) => ({
-            id: `j${i}`,
-            ops: ops.map((o, k) => ({ id: `o${k}`, hands: o.hands, ...(o.gap ? { gap: o.gap } : {}) })),
-          })),
-          hands: [{ name: 'you', there }],
-        });
-        const found = solve(p, QUICK);
-        if (found.ok) expect(faults(p, found.value)).toEqual([]);
-      }),
-      { numRuns: 40 },
+      fc.property(
+        jobs,
+        fc.integer({ min: 60, max: 200 }),
+        fc.integer({ min: 1, max: 2 }),
+        fc.boolean(),
+        (chains, evening, people, inOrder) => {
+          const there = Array.from({ length: 30 }, (_, d) => [d * 400, d * 400 + evening] as const);
+          const p = problem({
+            jobs: chains.map((ops, i) => ({
+              id: `j${i}`,
+              ops: ops.map((o, k) => ({ id: `o${k}`, ...o })),
+              ...(inOrder ? { turn: { queue: 'all', number: i, begins: 0 } } : {}),
+            })),
+            hands: Array.from({ length: people }, (_, i) => ({ name: `h${i}`, there })),
+            places: { oven: 2, shelf: 3 },
+            wash: 5,
+          });
+          const found = solve(p, QUICK);
+          if (!found.ok) return;
+          expect(faults(p, found.value)).toEqual([]);
+          expect(found.value.cost).toBeGreaterThanOrEqual(found.value.bound - 1e-6);
+        },
+      ),
+      { numRuns: 40, endOnFailure: true },
     );
   });
 
@@ -268,6 +280,88 @@ describe('a schedule', () => {
     expect(s.end).toBe(25);
     const late = solved(problem({ ...p, made: [{ batch, ready: -200, until: -100, used: 1 }] }));
     expect(late.busy[0][0].what).toBe('make');
+  });
+
+  it('does what is done together once, for all of them', () => {
+    const prime = { id: 'prime', hands: 6, together: 'board', gap: { min: 10, aim: 10, max: 40 } };
+    const p = problem({
+      jobs: Array.from({ length: 3 }, (_, i) => ({ id: `j${i}`, ops: [prime, { id: 'coat', hands: 4 }] })),
+    });
+    const s = solved(p);
+    expect(new Set(s.starts.map(line => line[0]))).toEqual(new Set([0]));
+    expect(s.busy[0].filter(b => b.what === 'op')).toHaveLength(4);
+    expect(s.end).toBe(28);
+    expect(s.who).toEqual([
+      [0, 0],
+      [0, 0],
+      [0, 0],
+    ]);
+  });
+
+  it('does not press two pieces with one iron, though two could', () => {
+    const iron = (places: Record<string, number>) =>
+      solved(
+        problem({
+          jobs: ['a', 'b'].map(id => ({ id, ops: [{ id: 'iron', hands: 8, tool: 'iron' }] })),
+          hands: ['you', 'helper'].map(name => ({ name, there: ALWAYS })),
+          places,
+        }),
+      ).end;
+    expect(iron({ iron: 1 })).toBe(16);
+    expect(iron({ iron: 2 })).toBe(8);
+  });
+
+  it('is found where it only just fits, and never said to be impossible', () => {
+    const codes = Array.from({ length: 40 }, (_, seed) => {
+      const p = tightWorkload(seed + 1000);
+      const found = solve(p, { rounds: 30, seed: 5 });
+      if (found.ok) expect(faults(p, found.value)).toEqual([]);
+      return found.ok ? 'found' : found.problem.code.split(' ')[0];
+    });
+    expect(codes.filter(c => c === 'job')).toEqual([]);
+    expect(codes.filter(c => c === 'found').length).toBeGreaterThanOrEqual(38);
+  });
+
+  it('washes in the time hands are idle anyway, and where they are there', () => {
+    const brush = (id: string, name: string, at: number): Job => ({
+      id,
+      ops: [{ id: 'coat', hands: 5, brush: name }],
+      first: { from: at, aim: at, to: at + 1 },
+    });
+    const s = solved(
+      problem({
+        jobs: [
+          brush('a', 'gel', 0),
+          { id: 'look', ops: [{ id: 'look', hands: 3 }], first: { from: 12, aim: 12, to: 12 } },
+          brush('b', 'glue', 16),
+        ],
+        wash: 4,
+      }),
+    );
+    expect(s.starts.map(x => x[0])).toEqual([0, 12, 16]);
+    expect(s.busy[0].find(b => b.what === 'wash')).toMatchObject({ from: 8, to: 12 });
+    const evenings = solved(
+      problem({
+        jobs: [brush('a', 'gel', 0), { ...brush('b', 'glue', 0), first: undefined } as Job],
+        hands: [
+          {
+            name: 'you',
+            there: [
+              [0, 7],
+              [100, 200],
+            ],
+          },
+        ],
+        wash: 4,
+      }),
+    );
+    expect(evenings.starts[1][0]).toBe(104);
+  });
+
+  it('says when it was not found and not ruled out either', () => {
+    const p = tightWorkload(34);
+    const found = solve(p, { rounds: 0, seed: 1, mend: 0, prove: 0 });
+    expect(found.ok ? '' : found.problem.code).toMatch(/^none-yet j\d$/);
   });
 
   it('says which patch fits nowhere', () => {
