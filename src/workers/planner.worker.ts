@@ -2,7 +2,7 @@ import { expose } from 'comlink';
 import { planTrial } from '../core/design/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
-import { type Agenda, agendaOfAll, QUICK, THOROUGH } from '../core/schedule/index.ts';
+import { type Agenda, agendaAtLast, agendaOfAll, QUICK } from '../core/schedule/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
 
@@ -15,7 +15,7 @@ const api = {
   },
   /** Lays out the work of trials in time. */
   agenda: ({ trials, working, now, thorough }: AgendaJob, tell: Progress): Outcome<Agenda> =>
-    agendaOfAll(trials, working, now, thorough ? THOROUGH : QUICK, { tell }),
+    thorough ? agendaAtLast(trials, working, now, tell) : agendaOfAll(trials, working, now, QUICK, { tell }),
 };
 export type PlannerApi = typeof api;
 

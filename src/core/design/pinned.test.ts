@@ -192,6 +192,18 @@ describe('what is refused, word for word', () => {
       board: { w: 60, h: 60, outline: 'rectangle', onePiece: true },
       marginMm: 8,
     },
+    'larger than the paper that is varied': {
+      patchMm: 100,
+      factors: [{ key: 'donor', levels: ['copy-80', 'dissolving'] }, HOURS],
+      board: { w: 900, h: 900, outline: 'rectangle', onePiece: false },
+      shrink: 'dissolving',
+    },
+    'larger than a paper that is not needed': {
+      patchMm: 100,
+      factors: [MEDIUM, HOURS],
+      board: { w: 900, h: 900, outline: 'rectangle', onePiece: false },
+      shrink: 'dissolving',
+    },
     'larger than its sheet': {
       patchMm: 190,
       board: { w: 600, h: 600, outline: 'rectangle', onePiece: false },
@@ -241,10 +253,19 @@ describe('what is refused, word for word', () => {
   };
   it('with its way out', async () => {
     const lines = Object.entries(REFUSED).map(([name, part]) => {
-      const made = planTrial(asked(part), STARTER_SHELF, {
-        createdAt: '2026-05-02T08:00:00.000Z',
-        random: () => 0.4,
-      });
+      // One paper in a sheet that is narrow one way and long the other.
+      const { shrink, ...request } = part as { shrink?: string };
+      const donors = STARTER_SHELF.donors.map(d =>
+        d.id === shrink ? { ...d, sheet: { w: 110, h: 300 } } : d,
+      );
+      const made = planTrial(
+        asked(request),
+        { ...STARTER_SHELF, donors },
+        {
+          createdAt: '2026-05-02T08:00:00.000Z',
+          random: () => 0.4,
+        },
+      );
       return made.ok
         ? `${name}: taken, ${made.value.patches.length}`
         : `${name}: ${JSON.stringify(made.problem)}`;
@@ -323,6 +344,13 @@ describe('arithmetic, digit for digit', () => {
   it('of moves and swaps on the board', async () => {
     const plan = examplePlan({ board: WIDE });
     const [a, b, c] = plan.patches;
+    const two = examplePlan({ repeats: 4 });
+    const [x] = two.patches;
+    // Where on its own board nothing lies, but on the other something does.
+    const taken = two.patches.filter(p => p.board === x.board);
+    const y =
+      two.patches.find(p => p.board !== x.board && !taken.some(q => q.x === p.x && q.y === p.y)) ??
+      two.patches[1];
     const tried = [
       swapPatches(plan, a.code, b.code),
       swapPatches(plan, a.code, 'ZZ-999'),
@@ -330,6 +358,11 @@ describe('arithmetic, digit for digit', () => {
       movePatch(plan, a.code, { x: c.x + 5, y: c.y, board: 0 }),
       movePatch(plan, a.code, { x: 480, y: 10, board: 0 }),
       movePatch(plan, 'ZZ-999', { x: 10, y: 10, board: 0 }),
+      // No board before the first or after the last; what lies on another board is not in the way.
+      movePatch(plan, a.code, { x: 400, y: 300, board: -1 }),
+      movePatch(plan, a.code, { x: 400, y: 300, board: plan.board.count }),
+      movePatch(two, x.code, { x: y.x, y: y.y, board: x.board }),
+      movePatch(two, x.code, { x: y.x, y: y.y, board: y.board }),
     ].map(found =>
       found.ok ? found.value.patches.slice(0, 4).map(p => [p.code, p.x, p.y, p.order]) : found.problem,
     );

@@ -74,6 +74,38 @@ const partsOf = (code: string): [what: string, job: string] => {
   return [code.slice(0, at), code.slice(at + 1)];
 };
 
+/** How often a search is begun anew where no plan was found and there may be one. */
+const TRIES = 8;
+
+/**
+ * A thorough search for a plan of several trials; where none was found that keeps every window and none was ruled out,
+ * it looks on, each time from another beginning. Fails as {@link agendaOf} does.
+ *
+ * @example agendaAtLast([{ plan, records: [] }], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start, () => {}, { rounds: 5, seed: 1 }).ok; // => true
+ */
+export function agendaAtLast(
+  trials: readonly Trialled[],
+  working: Working,
+  now: number,
+  tell: Progress = () => {},
+  search = THOROUGH,
+): Outcome<Agenda> {
+  const look = (i: number) =>
+    agendaOfAll(
+      trials,
+      working,
+      now,
+      { ...search, seed: search.seed + i },
+      {
+        // The first search is what usually is enough; what comes after it shows as the rest.
+        tell: (done, what) => tell(i ? 0.5 + (0.5 * (i - 1 + done)) / (TRIES - 1) : done, what),
+      },
+    );
+  let found = look(0);
+  for (let i = 1; i < TRIES && !found.ok && found.problem.code === 'none-yet'; i++) found = look(i);
+  return found;
+}
+
 /** Share of the time between the aim and the end of a window that is kept free: hands are slower than a plan. */
 const ROOM = 0.25;
 

@@ -1,4 +1,12 @@
-export { type Agenda, type Appointment, agendaOf, agendaOfAll, QUICK, THOROUGH } from './agenda.ts';
+export {
+  type Agenda,
+  type Appointment,
+  agendaAtLast,
+  agendaOf,
+  agendaOfAll,
+  QUICK,
+  THOROUGH,
+} from './agenda.ts';
 export { dueElsewhere } from './due-elsewhere.ts';
 export { type Forecast, forecast } from './forecast.ts';
 export { type Action, nextAction } from './next-action.ts';
@@ -14,4 +22,5 @@ export {
   type Task,
   type TrialWorkload,
   workloadOf,
+  workloadOfAll,
 } from './workload-of.ts';

@@ -21,6 +21,7 @@ interface Props {
 /** When hands are needed, stretch by stretch, until the trial is made; and the calendar file of it. */
 export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, now }: Props) {
   const plans = useMemo(() => [plan], [plan]);
+  const washes = agenda?.extras.filter(e => e.what === 'wash').length ?? 0;
   return (
     <Box as="section" aria-label="Plan of the work" mt="6">
       <Heading as="h2" size="lg" mb="1">
@@ -28,7 +29,13 @@ export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, 
       </Heading>
       {problem && (
         <Box borderLeftWidth="5px" borderColor="warn.fg" bg="warn.subtle" px="4" py="2.5" role="alert">
-          <Text fontWeight="700">Not everything fits into the time there is.</Text>
+          <Text fontWeight="700">
+            {problem.code === 'none-yet'
+              ? busy === undefined
+                ? 'No plan was found yet.'
+                : 'No plan was found yet. Still looking.'
+              : 'Not everything fits into the time there is.'}
+          </Text>
           <Text>{problem.say}</Text>
           {problem.wayOut && <Text>{problem.wayOut}</Text>}
         </Box>
@@ -37,7 +44,7 @@ export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, 
         <>
           <Text mb="2">
             Done <b>{moment(agenda.ends, now)}</b>, with {span(agenda.handsMin)} of work
-            {agenda.extras.length > 0 && ` and ${agenda.extras.length} washes`}.{' '}
+            {washes > 0 && ` and ${washes} washes`}.{' '}
             {agenda.couldBeBetter < 0.01
               ? 'No plan is shorter or nearer to the best moments.'
               : `At most ${Math.max(1, Math.round(100 * agenda.couldBeBetter))} % could be gained.`}
@@ -53,7 +60,7 @@ export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, 
       <HStack mt="3" gap="3" wrap="wrap">
         {busy === undefined ? (
           <Button variant="outline" minH="48px" onClick={search}>
-            Look for a better plan
+            {problem ? 'Look on' : 'Look for a better plan'}
           </Button>
         ) : (
           <Flex gap="3" align="center" role="status">

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Outcome, Problem } from '../../../core/outcome/index.ts';
 import { Cancelled } from '../../../core/outcome/index.ts';
 import { type Agenda, agendaOf, type Working } from '../../../core/schedule/index.ts';
@@ -46,7 +46,16 @@ export function useDayPlan(
       })
       .finally(() => setBusy(undefined));
   };
-  const { found } = thorough?.key === key && thorough.found.ok ? thorough : quick.current;
+  const { found } =
+    thorough?.key === key && (thorough.found.ok || !quick.current.found.ok) ? thorough : quick.current;
+  // Where none was found and there may be one it goes on looking by itself.
+  const isOpen = !found.ok && found.problem.code === 'none-yet' && thorough?.key !== key;
+  const began = useRef('');
+  useEffect(() => {
+    if (!isOpen || began.current === key) return;
+    began.current = key;
+    search();
+  });
   return {
     ...(found.ok ? { agenda: found.value } : { problem: found.problem }),
     ...(busy === undefined ? {} : { busy }),
