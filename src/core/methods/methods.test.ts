@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { checkMethod, copyMethod, findMethod, METHODS } from './index.ts';
+import { asNow, checkMethod, copyMethod, findMethod, METHODS } from './index.ts';
 
 describe('the sixteen methods', () => {
   it('are sixteen with ids and names of their own', () => {
@@ -83,5 +83,26 @@ describe('a copy of a method', () => {
   ])('is refused with %s', (_, steps, words) => {
     const result = change(steps as object[]);
     expect(!result.ok && result.problem.say).toMatch(words);
+  });
+});
+
+describe('a method of before', () => {
+  it('is told whether hands stay with a step and whether something dries, as the step it comes from', () => {
+    const wax = METHODS.find(m => m.id === 'wax-bed')!;
+    const old = {
+      ...wax,
+      id: 'mine',
+      copiedFrom: 'wax-bed',
+      steps: wax.steps.map(({ holds: _, wait, ...step }) => ({
+        ...step,
+        wait: wait.kind === 'fixed' ? { kind: wait.kind, min: wait.min, aim: wait.aim, max: wait.max } : wait,
+      })),
+    };
+    const now = asNow(old) as typeof wax;
+    expect(now.steps.map(s => [s.id, s.holds, s.wait])).toEqual(wax.steps.map(s => [s.id, s.holds, s.wait]));
+    expect(now.steps.filter(s => s.holds).map(s => s.id)).toEqual(['burnish']);
+    // What a maker said stays said.
+    const own = asNow({ ...old, steps: old.steps.map(s => ({ ...s, holds: false })) }) as typeof wax;
+    expect(own.steps.some(s => s.holds)).toBe(false);
   });
 });

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
+import { planOf } from '../questions/example.ts';
 import type { Tool } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { USUAL_WORKING, type Working, workingWith, workloadOf } from './index.ts';
+import { agendaOf, USUAL_WORKING, type Working, workingWith, workloadOf } from './index.ts';
 import { workloadOfAll } from './workload-of.ts';
 
 const MIN = 60_000;
@@ -207,5 +208,87 @@ describe('what has two parts', () => {
   it('and is not mixed for anything else', () => {
     const others = problem.jobs.flatMap(j => j.ops.filter(op => op.id !== 'finish'));
     expect(others.some(op => op.batch)).toBe(false);
+  });
+});
+
+describe('hands, tools and pieces as they are', () => {
+  const opsOf = (of: TrialPlan, patch: string, records: readonly TrialRecord[] = [], now = T0) => {
+    const asked = workloadOf(of, records, USUAL_WORKING, now);
+    const job = asked.problem.jobs.find(j => j.id === `${of.id} ${patch}`)!;
+    return { ...asked, job, op: (id: string) => job.ops.find(o => o.id === id)! };
+  };
+
+  it('burnishing occupies the hands until its best moment, and what follows may come at once', () => {
+    const wax = planOf('wax-bed');
+    const patch = wax.patches[0];
+    const { op } = opsOf(wax, patch.code);
+    const minutes = settingsOf(wax, patch).dryHours * 60;
+    expect(op('burnish').hands).toBe(Math.round((0.5 + minutes) * MIN));
+    expect(op('burnish').gap).toEqual({ min: 0, aim: 0, max: Math.round(minutes * 0.3 * MIN) });
+    // Dampened paper lies by itself.
+    expect(op('wet').hands).toBe(0.5 * MIN);
+    expect(op('wet').gap).toMatchObject({ min: 0.5 * MIN, aim: 2 * MIN });
+  });
+
+  it('what is being burnished now keeps the hands until then', () => {
+    const wax = planOf('wax-bed');
+    const patch = wax.patches[0];
+    const minutes = settingsOf(wax, patch).dryHours * 60;
+    const records = [...marks(wax), ...['coat', 'place', 'burnish'].map(step => done(patch.code, step, T0))];
+    const now = T0 + 2 * MIN;
+    const { job, tasks } = opsOf(wax, patch.code, records, now);
+    expect(job.ops[0]).toMatchObject({ id: 'held', hands: Math.round((minutes - 2) * MIN) });
+    expect(job.first).toEqual({ from: now, aim: now, to: now });
+    expect(tasks.get(job.id)).toHaveLength(job.ops.length - 1);
+    const plan = agendaOf(wax, records, USUAL_WORKING, now);
+    const own = plan.ok ? plan.value.tasks.filter(t => t.patch === patch.code) : [];
+    expect(own[0].link.step.id).toBe('wet');
+    expect(own[0].from).toBeGreaterThanOrEqual(T0 + Math.round(minutes * MIN));
+    // Nothing else is begun meanwhile.
+    if (plan.ok) expect(Math.min(...plan.value.tasks.map(t => t.from))).toBe(T0 + Math.round(minutes * MIN));
+  });
+
+  it('the gel plate holds one print from the paint on it until the substrate has been pressed on', () => {
+    const gel = planOf('gel-plate');
+    const { job, problem } = opsOf(gel, gel.patches[0].code);
+    expect(problem.places['gel plate']).toBe(1);
+    expect(job.ops.map(o => [o.id, o.place ?? ''])).toEqual(
+      job.ops.map(o => [o.id, ['coat', 'print-down', 'lift'].includes(o.id) ? 'gel plate' : '']),
+    );
+    expect(job.ops.filter(o => o.place)).toHaveLength(3);
+  });
+
+  it('there is one iron', () => {
+    const tape = planOf('ironed-tape');
+    const { op, problem } = opsOf(tape, tape.patches[0].code);
+    const { tool } = op('place');
+    expect(tool).toBeDefined();
+    expect(problem.places[tool!]).toBe(1);
+    expect(op('lift').tool).toBeUndefined();
+  });
+
+  it('a ground that is prepared in one go is one action for all that are still to be prepared', () => {
+    const primed = examplePlan({ usual: { ...EXAMPLE_REQUEST.usual, preparation: 'gesso' } });
+    const all = opsOf(primed, primed.patches[0].code).op('prepare');
+    const words = (asked: ReturnType<typeof opsOf>) =>
+      new Set(asked.problem.jobs.flatMap(j => j.ops.flatMap(o => o.together ?? [])));
+    const fresh = opsOf(primed, primed.patches[0].code);
+    expect(words(fresh).size).toBe(primed.board.count);
+    const single = primed.used.preparations.find(p => p.id === 'gesso')!.minutes;
+    const onBoard = primed.patches.filter(p => p.board === primed.patches[0].board).length;
+    expect(all.hands).toBe(Math.round(single * (1 + 0.25 * (onBoard - 1)) * MIN));
+    const half = primed.patches.slice(0, 4).map(p => done(p.code, 'prepare', T0 + MIN));
+    const left = opsOf(primed, primed.patches[5].code, [...marks(primed), ...half], T0 + 2 * MIN).op(
+      'prepare',
+    );
+    expect(left.hands).toBeLessThan(all.hands);
+  });
+
+  it('waits in which something dries follow the air, others do not', () => {
+    const damp = examplePlan();
+    const cold = { ...damp, air: { ...damp.air, tempC: 12, rh: 80 } };
+    const at = (of: TrialPlan, step: string) => opsOf(of, of.patches[0].code).op(step).gap!;
+    expect(at(cold, 'rub').aim).toBeGreaterThan(1.3 * at(damp, 'rub').aim);
+    expect(at(cold, 'wet')).toEqual(at(damp, 'wet'));
   });
 });

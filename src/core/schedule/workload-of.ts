@@ -267,11 +267,13 @@ function goOf({ preparedWith }: PatchProgress, { step, round }: Link, { lines }:
 /** The gel plate that one paints and prints on. */
 export const PLATE = 'gel plate';
 
-/** The hot tool a step presses with: one maker has one of it. */
-export const toolOf = (step: Step, { settings }: PatchProgress): string | undefined =>
-  deedOf(step.does).presses && settings.pressing && isOne(TOOLS.heaters, settings.pressing.kind)
-    ? settings.pressing.id
-    : undefined;
+/** The hot tool a step presses with: one maker has one of it, named on the patch or not. */
+export function toolOf(step: Step, { settings }: PatchProgress): string | undefined {
+  if (!deedOf(step.does).presses) return undefined;
+  const { pressing } = settings;
+  if (pressing && isOne(TOOLS.heaters, pressing.kind)) return pressing.id;
+  return step.holds && step.cautions.includes('hot-tools') ? 'hot tool' : undefined;
+}
 
 const oneOfEach = (lines: readonly PatchProgress[]): Record<string, number> =>
   Object.fromEntries(

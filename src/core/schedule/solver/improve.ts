@@ -3,7 +3,7 @@ import type { Chance } from '../../random/index.ts';
 import type { Order, Slot } from './order.ts';
 
 /** Shares of the neighbourhoods that are tried. */
-const [SHIFT, FOLLOWING, SWAP, SEGMENT] = [0.63, 0.14, 0.04, 0.1];
+const [SHIFT, FOLLOWING, SWAP, SEGMENT] = [0.25, 0.5, 0.15, 0.05];
 /** At the beginning something worse by so many mean actions is taken one time in three, at the end by so few. */
 const [HOT, COLD] = [0.6, 0.01];
 

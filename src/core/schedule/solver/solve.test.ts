@@ -408,7 +408,7 @@ describe('against the best schedule that a solver of another kind proved', () =>
       expect(none.ok ? 'fits' : none.problem.code).toMatch(/^(job|none-yet) /);
       return;
     }
-    const s = solved(p, { rounds: 250, seed: 11 });
+    const s = solved(p, { rounds: 150, seed: 11 });
     expect(faults(p, s)).toEqual([]);
     // Gecode proved this the best; nothing can be cheaper, and ours may be 5 % dearer.
     expect(s.cost).toBeGreaterThanOrEqual(c.best - 1e-6);

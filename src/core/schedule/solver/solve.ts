@@ -71,7 +71,7 @@ export function solve(problem: Workload, search: Search, tell: Progress = () => 
 function improved(first: Order, work: number, goal: number, chance: Chance, tell: Progress): Order {
   const { graph } = first;
   const from = [first.saved(), ...(hasPauses(graph) ? eachAlone(first) : [])];
-  const times = Math.max(from.length, Math.min(5, Math.floor(80 / graph.nodes.length)));
+  const times = Math.max(from.length, Math.min(5, Math.floor(140 / graph.nodes.length)));
   first.restore(from[0]);
   let [best] = from;
   let bestRank = rank(first);
@@ -147,8 +147,8 @@ function firstOrder(graph: Graph, chance: Chance, mending: number): Order | unde
   orders.sort((a, b) => rank(a) - rank(b));
   const [best] = orders;
   if (!mending || !best?.broken) return best;
-  const all = graph.problem.hands.length === 1 && complete(graph, 'any', FIRST_LOOKS);
-  const found = all && all.slots ? ordered(graph, all.slots) : best;
+  const all = graph.problem.hands.length === 1 ? complete(graph, 'any', FIRST_LOOKS) : undefined;
+  const found = all?.slots ? ordered(graph, all.slots) : best;
   return found.broken ? mended(orders, mending * roundOf(graph), chance) : found;
 }
 
