@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type AtHand, begunAt, type Next, nameOf, pressMeans } from '../../core/advice/index.ts';
+import { type AtHand, begunAt, nameOf, pressMeans } from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
 import { isShortWindow } from '../../core/steps/index.ts';
@@ -20,6 +20,9 @@ import { Elsewhere } from './elsewhere.tsx';
 import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
+import { useBenchKeys } from './use-bench-keys.ts';
+import { useHold } from './use-hold.ts';
+import { useShown } from './use-shown.ts';
 import { useTurn } from './use-turn.ts';
 
 const HALF_DAY = 12 * 3_600_000;
@@ -278,61 +281,4 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
 const NOTHING: ReadonlySet<string> = new Set();
 const spelt = (code: string) => code.replace('-', '').split('').join(' ');
 
-/** Since when an instruction is on the screen, and whether a press called for it. */
-function useShown({ trial, action }: Next) {
-  const shown = useRef({ key: '', since: 0, called: true, calls: true });
-  const key =
-    action.kind === 'finished'
-      ? ''
-      : `${action.kind} ${trial?.id} ${action.patch.code} ${action.link.step.id} ${action.link.round}`;
-  const now = shown.current;
-  if (now.key !== key) shown.current = { key, since: presentMs(), called: now.calls, calls: false };
-  return shown;
-}
-
-/** What was just recorded may not be in what is shown yet, ms. */
-const SETTLED_MS = 300;
-
-/** What is on the screen is what the hands are at, until it is done, put aside, or another is chosen. */
-function useHold(
-  workshop: TrialView['workshop'],
-  { trial, action, isAtHand }: Next,
-  known: AtHand | undefined,
-  mine: boolean,
-) {
-  const id = trial?.id;
-  const name =
-    action.kind === 'do' ? `${id} ${action.patch.code} ${action.link.step.id} ${action.link.round}` : '';
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the name stands for the action
-  useEffect(() => {
-    if (!mine || isAtHand || action.kind !== 'do' || !id) return;
-    const since = presentMs();
-    const timer = setTimeout(() => {
-      if (atHandIn(workshop) !== known) return;
-      setAtHand(workshop, {
-        ...{ trial: id, patch: action.patch.code, step: action.link.step.id, round: action.link.round },
-        since,
-      });
-    }, SETTLED_MS);
-    return () => clearTimeout(timer);
-  }, [workshop, name, isAtHand, mine, known]);
-}
-
 const undoSays = (r: TrialRecord) => `${r.patch ?? ''} ${undoWords(r)}`;
-
-/** Keys of the bench; none of them works while something is typed, and space and enter press a focused button. */
-function useBenchKeys(keys: Record<string, () => void>) {
-  useEffect(() => {
-    const listen = (e: KeyboardEvent) => {
-      const { target } = e;
-      if (target instanceof HTMLInputElement || e.ctrlKey || e.metaKey || e.altKey) return;
-      const isPress = e.key === ' ' || e.key === 'Enter';
-      const act = keys[isPress ? e.key : e.key.toLowerCase()];
-      if (!act || (isPress && target instanceof HTMLButtonElement)) return;
-      e.preventDefault();
-      if (!e.repeat) act();
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  });
-}
