@@ -5,7 +5,7 @@ import { planOf } from '../questions/example.ts';
 import { USUAL_WORKING } from '../schedule/index.ts';
 import { asAdvised, asDue, asForeseen, CAREFUL, CLUMSY, workedThrough } from '../simulator/maker.ts';
 import { chainOf } from '../steps/index.ts';
-import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import {
   type AtHand,
   begunAt,
@@ -143,6 +143,41 @@ describe('what the hands are at', () => {
     });
     expect(held.trial?.id).toBe(other.id);
     expect(held.waiting[0]).toMatchObject({ patch: first.code, trial: plan });
+  });
+});
+
+describe('hands that stay with a piece', () => {
+  const wax = planOf('wax-bed');
+  const [piece, spare] = [...wax.patches].sort((a, b) => a.order - b.order);
+  const minutes = settingsOf(wax, piece).dryHours * 60;
+  const records = [...marked(wax), ...['coat', 'place', 'burnish'].map(step => done(piece.code, step, T0))];
+  const ask = (now: number, options: object = {}) =>
+    whatNext([{ plan: wax, records }], USUAL_WORKING, now, options);
+
+  it('do nothing else until its best moment, though there is enough to begin', () => {
+    for (const share of [0.05, 0.5, 0.95]) {
+      const { action } = ask(T0 + share * minutes * MIN);
+      expect(action.kind === 'finished' ? '' : action.patch.code).toBe(piece.code);
+      expect(action.kind === 'finished' ? '' : action.link.step.id).toBe('wet');
+    }
+  });
+
+  it('are free for others once the maker puts it aside', () => {
+    const aside = new Set([nameOf({ trial: wax.id, patch: piece.code, step: 'wet', round: 1 })]);
+    const { action } = ask(T0 + 0.5 * minutes * MIN, { aside });
+    expect(action.kind === 'finished' ? '' : action.patch.code).toBe(spare.code);
+  });
+
+  it('count as work when it is planned ahead', () => {
+    const desk = deskOf([{ plan: wax, records: marked(wax) }], USUAL_WORKING, T0);
+    const line = desk.lines.find(l => l.code === piece.code)!;
+    const burnish = line.links.find(l => l.link.step.id === 'burnish')!;
+    expect(burnish.hands).toBeCloseTo((0.5 + minutes) * MIN, 3);
+    expect(burnish.gap).toMatchObject({ min: 0, aim: 0 });
+    expect(desk.held).toBeUndefined();
+    const now = deskOf([{ plan: wax, records }], USUAL_WORKING, T0 + MIN);
+    expect(now.lines[now.held!].code).toBe(piece.code);
+    expect(deskOf([{ plan: wax, records }], USUAL_WORKING, T0 + minutes * MIN).held).toBeUndefined();
   });
 });
 
