@@ -111,7 +111,7 @@ export function StepFields({
           />
         </Field.Root>
       </Grid>
-      <HStack gap="3" mt="2" wrap="wrap" align="end">
+      <HStack gap="3" mt="2" wrap="wrap" align="start">
         <Field.Root w="8rem">
           <Field.Label>Hands on, min</Field.Label>
           <Minutes value={step.handsOnMin} onChange={handsOnMin => onChange({ handsOnMin })} />

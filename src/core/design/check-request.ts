@@ -32,7 +32,16 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
   if (wrong) return wrong;
   const used = usedItems(ask, shelf);
   const missing = missingItem({ ...ask, used: { ...used, method } });
-  if (missing) return bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
+  if (missing) {
+    const isChoice = ask.factors.some(f => FACTORS[f.key].levels === 'options' && f.levels.includes(missing));
+    return isChoice
+      ? bad(
+          'not-in-method',
+          `“${missing}” is not a choice of ${method.name.toLowerCase()}.`,
+          'Choose another.',
+        )
+      : bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
+  }
   return tooLargeForSheet(ask, used.donors) ?? good({ ask, method, used });
 }
 
