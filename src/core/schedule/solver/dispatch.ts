@@ -1,6 +1,7 @@
 import { type Graph, LATEST } from './graph.ts';
 import { BREAKING, fromNow, type Slot, sittingAt } from './order.ts';
 import type { Spans } from './spans.ts';
+import type { Batch } from './workload.ts';
 
 /** How one works off what is there: a first order that is good enough to be made better. */
 export interface Manner {
@@ -43,10 +44,8 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
     }),
   );
   const afters = nodes.map((): number[] => []);
-  const turnsOnly = nodes.map(() => true);
   graph.waits.forEach((w, i) => {
     afters[w.before].push(i);
-    turnsOnly[w.after] = false;
   });
   const placing = placesOf(graph);
   const batches = new Map<string, { until: number; left: number }>();
@@ -82,8 +81,13 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
   function setupOf(node: number, brush: string | undefined, at: number): number {
     const { brush: own, batch } = nodes[node];
     const wash = own && brush && own !== brush ? problem.wash : 0;
-    const ready = batch && batches.get(batch.key);
-    return wash + (batch && !(ready && ready.left > 0 && at <= ready.until) ? batch.make : 0);
+    return wash + (batch && !mixed(batch, at) ? batch.make : 0);
+  }
+
+  /** What is left of a batch that can still be used at a moment. */
+  function mixed({ key }: Batch, at: number): { until: number; left: number } | undefined {
+    const last = batches.get(key);
+    return last && last.left > 0 && at <= last.until ? last : undefined;
   }
 
   /** When hands could start an action at the earliest at or after a moment. */
@@ -190,10 +194,9 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
 
   function take(node: number, person: (typeof people)[number], at: number): void {
     const { hands, brush, batch } = nodes[node];
-    const ready = batch && batches.get(batch.key);
-    if (batch && !(ready && ready.left > 0 && at <= ready.until))
-      batches.set(batch.key, { until: at + batch.lasts, left: batch.serves - 1 });
-    else if (ready) ready.left--;
+    const ready = batch && mixed(batch, at);
+    if (ready) ready.left--;
+    else if (batch) batches.set(batch.key, { until: at + batch.lasts, left: batch.serves - 1 });
     slots.push({ node, who: person.who, at });
     const w = windows[node];
     end = Math.max(end, at + hands);
