@@ -5,7 +5,7 @@ import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
-import { benchMaker } from './maker.ts';
+import { benchMaker, benchScreen } from './maker.ts';
 import { benchPrint } from './print.ts';
 import { benchSchedule } from './schedule.ts';
 import { benchStore } from './store.ts';
@@ -62,4 +62,7 @@ if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
 if (part === 'all' || part === 'store') await benchStore(console.log);
 if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);
-if (part === 'all' || part === 'bench') benchMaker(console.log);
+if (part === 'all' || part === 'bench') {
+  benchScreen(console.log);
+  benchMaker(console.log);
+}

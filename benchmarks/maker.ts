@@ -1,6 +1,7 @@
 import { METHODS } from '../src/core/methods/index.ts';
 import { planOf } from '../src/core/questions/example.ts';
 import { USUAL_WORKING } from '../src/core/schedule/index.ts';
+import { DISTRACTED, watched } from '../src/core/simulator/at-screen.ts';
 import { asAdvised, asDue, asForeseen, CLUMSY, workedThrough } from '../src/core/simulator/maker.ts';
 
 const RUNS = Number(process.env.RUNS ?? 20);
@@ -39,5 +40,31 @@ export function benchMaker(say: (line: string) => void): void {
   }
   say(
     `all ${total.join(' ')} in ${presses} presses; advised to plain ${(total[1] / total[0]).toFixed(3)}, to foresight ${(total[1] / total[2]).toFixed(3)}`,
+  );
+}
+
+/** Presses of a distracted maker before the screen of the bench, with what it shows, holds and takes for pressed in the loop. */
+export function benchScreen(say: (line: string) => void): void {
+  const wanted = Number(process.env.PRESSES ?? 5_000);
+  say(`bench: at least ${wanted} presses of a distracted maker before the screen; PRESSES=50000 for as many`);
+  const start = performance.now();
+  let [presses, records, asked, wrong] = [0, 0, 0, 0];
+  for (let seed = 0; presses < wanted; seed++)
+    METHODS.forEach(({ id }, i) => {
+      // Every fourth time two trials lie on one bench.
+      const second = METHODS[(i + 1 + seed) % METHODS.length].id;
+      const plans =
+        (seed + i) % 4 === 3 && second !== id
+          ? [planOf(id), { ...planOf(second), id: 'second' }]
+          : [planOf(id)];
+      const worked = watched(plans, USUAL_WORKING, DISTRACTED, { seed: seed * 100 + i, start: T0 });
+      presses += worked.presses;
+      records += worked.records;
+      asked += worked.asked;
+      wrong += worked.wrong.length;
+      for (const what of worked.wrong) say(`  ${plans.map(p => p.method.id).join(' and ')}: ${what}`);
+    });
+  say(
+    `${presses} presses: ${records} steps recorded, ${asked} presses asked about or passed over, ${wrong} of another patch or step; ${((performance.now() - start) / 1000).toFixed(0)} s`,
   );
 }

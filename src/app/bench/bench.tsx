@@ -1,10 +1,9 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type AtHand, begunAt, nameOf, pressMeans } from '../../core/advice/index.ts';
+import { type AtHand, actionName, calledFor, pressed } from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
-import { isShortWindow } from '../../core/steps/index.ts';
 import { lastUndoable, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
 import { atHandIn, presentMs, type RecordDraft, setAtHand, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
@@ -21,8 +20,7 @@ import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
 import { useBenchKeys } from './use-bench-keys.ts';
-import { useHold } from './use-hold.ts';
-import { useShown } from './use-shown.ts';
+import { useScreen } from './use-screen.ts';
 import { useTurn } from './use-turn.ts';
 
 const HALF_DAY = 12 * 3_600_000;
@@ -75,12 +73,10 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const { action, also } = bench;
   const isHere = !bench.trial || bench.trial.id === plan.id;
   const undoable = lastUndoable(records);
-  const [early, setEarly] = useState(false);
-  const [quick, setQuick] = useState(false);
+  const [, pressCame] = useState(0);
   const [aside, setAside] = useState<AsideName>();
-  const shown = useShown(bench);
   useCues(action, now, settings);
-  useHold(workshop, bench, useAtHand(workshop), isHere && bench.here && turn.mine);
+  const screen = useScreen(workshop, bench, useAtHand(workshop), isHere && bench.here && turn.mine);
 
   const keep = useCallback(
     async (
@@ -89,10 +85,8 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       then?: AtHand,
     ): Promise<boolean> => {
       if (!turn.mine || !(await record.add(drafts, files))) return false;
-      shown.current.calls = true;
+      screen.current = calledFor(screen.current);
       setAside(undefined);
-      setEarly(false);
-      setQuick(false);
       // A photo or a note beside the work leaves the hands at what they are at.
       if (drafts.some(d => d.kind === 'step' || d.kind === 'spoilt' || d.kind === 'undo')) {
         setPutAside(NOTHING);
@@ -100,31 +94,22 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       }
       return true;
     },
-    [record, turn.mine, workshop, shown],
+    [record, turn.mine, workshop, screen],
   );
   const done = useCallback(async () => {
     const at = presentMs();
     // Until all trials are known another may come first.
     if (record.busy || !bench.here || action.kind === 'finished') return;
-    const means = pressMeans({ action, ...shown.current }, at, early);
-    setQuick(means === 'just changed');
-    // A step that must not come yet needs a second press, so that an elbow cannot start it.
-    if (means !== 'done') return setEarly(means === 'too soon');
-    const { window } = action.status;
-    const since = (bench.isAtHand ? atHandIn(workshop)?.since : undefined) ?? shown.current.since;
-    const begun = begunAt(since, window && isShortWindow(window) ? window.aim : undefined, at);
-    const kept = await keep([
-      {
-        kind: 'step',
-        patch: action.patch.code,
-        step: action.link.step.id,
-        round: action.link.round,
-        begun: new Date(begun).toISOString(),
-        ...(also.length ? { also: [...also] } : {}),
-      },
-    ]);
+    const before = screen.current;
+    const since = bench.isAtHand ? atHandIn(workshop)?.since : undefined;
+    const { screen: after, draft } = pressed(before, bench, at, since);
+    screen.current = after;
+    if (!draft) return pressCame(at);
+    const kept = await keep([draft]);
+    // What is not written was not pressed.
+    if (!kept) screen.current = before;
     if (kept && settings.speech) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
-  }, [action, also, bench.isAtHand, bench.here, record.busy, early, keep, shown, workshop, settings.speech]);
+  }, [action, bench, record.busy, keep, screen, workshop, settings.speech]);
   const undo = useCallback(async () => {
     if (!undoable) return;
     const { patch } = undoable;
@@ -137,20 +122,16 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   }, [undoable, keep, plan.id]);
   const later = useCallback(() => {
     if (action.kind === 'finished' || !bench.trial) return;
-    const name = nameOf({
-      ...{ trial: bench.trial.id, patch: action.patch.code },
-      ...{ step: action.link.step.id, round: action.link.round },
-    });
-    shown.current.calls = true;
+    screen.current = calledFor(screen.current);
     setAtHand(workshop, undefined);
-    setPutAside(old => new Set([...old, name]));
-  }, [action, bench.trial, workshop, shown]);
+    setPutAside(old => new Set([...old, actionName(bench)]));
+  }, [action, bench, workshop, screen]);
   const choose = useCallback(
     (patch: string, step: string, round: number) => {
-      shown.current.calls = true;
+      screen.current = calledFor(screen.current);
       setAtHand(workshop, { trial: plan.id, patch, step, round, since: presentMs() });
     },
-    [workshop, plan.id, shown],
+    [workshop, plan.id, screen],
   );
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);
   const press = () => void done();
@@ -224,11 +205,10 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       <Controls
         action={action}
         now={now}
-        early={early}
         mine={turn.mine}
         busy={record.busy}
         aside={aside}
-        quick={quick}
+        said={screen.current.said}
         done={press}
         later={later}
         open={open}

@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
+import type { Screen } from '../../core/advice/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { moment } from '../ui/time.ts';
 import type { AsideName } from './asides.tsx';
@@ -8,8 +9,7 @@ import type { AsideName } from './asides.tsx';
 export function Controls({
   action,
   now,
-  early,
-  quick,
+  said,
   mine,
   busy,
   aside,
@@ -20,9 +20,8 @@ export function Controls({
 }: {
   action: Exclude<Action, { kind: 'finished' }>;
   now: number;
-  early: boolean;
-  /** A press came as the instruction changed. */
-  quick: boolean;
+  /** Why the press before did not count. */
+  said: Screen['said'];
   mine: boolean;
   busy: boolean;
   aside: AsideName | undefined;
@@ -95,15 +94,23 @@ export function Controls({
         fontFamily="heading"
         whiteSpace="normal"
       >
-        {early ? (
-          'Really now? It is too soon. Press again'
+        {said === 'too soon' ? (
+          action.kind === 'wait' && action.status.window && now >= action.status.window.opens ? (
+            `Not due until ${moment(action.until, now)}. Press again if it is done`
+          ) : (
+            'Really now? It is too soon. Press again'
+          )
         ) : action.kind === 'wait' ? (
           `Waiting until ${moment(action.until, now)}`
         ) : (
           <Flex direction="column" align="center" lineHeight="1.2">
             <span>{step.done}</span>
             <Text as="span" fontSize="0.5em" fontWeight="600">
-              {quick ? 'This has just come up: read it, then press' : action.patch.code}
+              {said === 'just changed'
+                ? 'This has just come up: read it, then press'
+                : said === 'in its place'
+                  ? `This took the place of what you were at. Press again if ${action.patch.code} is done`
+                  : action.patch.code}
             </Text>
           </Flex>
         )}

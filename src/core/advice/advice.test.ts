@@ -6,18 +6,7 @@ import { USUAL_WORKING } from '../schedule/index.ts';
 import { asAdvised, asDue, asForeseen, CAREFUL, CLUMSY, workedThrough } from '../simulator/maker.ts';
 import { chainOf } from '../steps/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import {
-  type AtHand,
-  begunAt,
-  deskOf,
-  dueFirst,
-  guarded,
-  nameOf,
-  Play,
-  paceOf,
-  pressMeans,
-  whatNext,
-} from './index.ts';
+import { type AtHand, begunAt, deskOf, dueFirst, guarded, nameOf, Play, paceOf, whatNext } from './index.ts';
 
 const MIN = 60_000;
 const HOUR = 60 * MIN;
@@ -182,36 +171,6 @@ describe('hands that stay with a piece', () => {
 });
 
 describe('a press', () => {
-  const found = next(
-    [...marked(plan), done(first.code, 'coat', T0), done(first.code, 'place', T0 + MIN)],
-    T0 + 2 * MIN,
-  );
-  const wait = (() => {
-    const placed = plan.patches.flatMap((p, i) => [
-      done(p.code, 'coat', T0 + i),
-      done(p.code, 'place', T0 + i),
-    ]);
-    return next([...marked(plan), ...placed], T0 + MIN).action;
-  })();
-
-  it('means what is on the screen, unless that came up by itself a moment ago', () => {
-    const on = { action: found.action, since: T0, called: false };
-    expect(pressMeans(on, T0 + 699, false)).toBe('just changed');
-    expect(pressMeans(on, T0 + 700, false)).toBe('done');
-    expect(pressMeans({ ...on, called: true }, T0 + 1, false)).toBe('done');
-    expect(pressMeans({ ...on, action: { kind: 'finished' } }, T0 + 9000, false)).toBe('nothing');
-  });
-
-  it('before the window opens has to be pressed again', () => {
-    expect(wait.kind).toBe('wait');
-    const on = { action: wait, since: T0, called: true };
-    expect(pressMeans(on, T0 + MIN, false)).toBe('too soon');
-    expect(pressMeans(on, T0 + MIN, true)).toBe('done');
-    const opens = wait.kind === 'wait' ? wait.status.window!.opens : 0;
-    expect(pressMeans(on, opens - 1, false)).toBe('too soon');
-    expect(pressMeans(on, opens, false)).toBe('done');
-  });
-
   it('keeps when hands began: as the instruction came up, or at the best moment they stood by for', () => {
     expect(begunAt(1000, undefined, 5000)).toBe(1000);
     expect(begunAt(1000, 3000, 5000)).toBe(3000);

@@ -1,7 +1,9 @@
 export { type Advised, advise, type Loss, slackOf } from './advise.ts';
+export { Answers, type Asked } from './answers.ts';
 export { type Desk, type DeskLine, deskOf } from './desk.ts';
 export {
   type AtHand,
+  actionName,
   begunAt,
   type LikelyLoss,
   type Next,
@@ -11,5 +13,14 @@ export {
 } from './next.ts';
 export { type Pace, paceOf } from './pace.ts';
 export { type Move, Play, type Takes } from './play.ts';
-export { type OnScreen, pressMeans } from './press.ts';
 export { dueFirst, guarded } from './rules.ts';
+export {
+  BLANK,
+  calledFor,
+  comesUp,
+  type Pressed,
+  pressed,
+  type Screen,
+  SETTLED_MS,
+  takenUp,
+} from './screen.ts';

@@ -232,3 +232,18 @@ function after(desk: Desk, there: Spans, move: Move, slack: number): Upcoming[] 
  */
 export const begunAt = (since: number, aim: number | undefined, done: number): number =>
   Math.min(done, Math.max(since, aim ?? since));
+
+/**
+ * The action of an answer by name, to tell whether it is still the same; empty when all is done.
+ *
+ * @example actionName(whatNext([], working, start)); // => ''
+ */
+export const actionName = ({ trial, action }: Pick<Next, 'trial' | 'action'>): string =>
+  action.kind === 'finished' || !trial
+    ? ''
+    : nameOf({
+        trial: trial.id,
+        patch: action.patch.code,
+        step: action.link.step.id,
+        round: action.link.round,
+      });

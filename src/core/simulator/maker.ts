@@ -1,4 +1,4 @@
-import { advise, deskOf, dueFirst, nameOf, Play, paceOf, whatNext } from '../advice/index.ts';
+import { actionName, advise, deskOf, dueFirst, Play, paceOf, whatNext } from '../advice/index.ts';
 import { patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import { chanceFrom, seedOf } from '../random/index.ts';
 import { sittingsFrom, type Working } from '../schedule/index.ts';
@@ -33,7 +33,7 @@ export function asAdvised(working: Working): Adviser {
     const { trial, action } = whatNext(trials, working, now, { before });
     if (!trial || action.kind === 'finished') return undefined;
     const code = action.patch.code;
-    before = nameOf({ trial: trial.id, patch: code, step: action.link.step.id, round: action.link.round });
+    before = actionName({ trial, action });
     const start = action.kind === 'wait' ? action.until : (action.planned ?? now);
     return { trial: trials.findIndex(t => t.plan === trial), code, start };
   };
