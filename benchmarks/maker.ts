@@ -53,16 +53,14 @@ export function benchScreen(say: (line: string) => void): void {
     METHODS.forEach(({ id }, i) => {
       // Every fourth time two trials lie on one bench.
       const second = METHODS[(i + 1 + seed) % METHODS.length].id;
-      const plans =
-        (seed + i) % 4 === 3 && second !== id
-          ? [planOf(id), { ...planOf(second), id: 'second' }]
-          : [planOf(id)];
+      const plans = (seed + i) % 4 === 3 && second !== id ? [planOf(id), planOf(second, 0.7)] : [planOf(id)];
       const worked = watched(plans, USUAL_WORKING, DISTRACTED, { seed: seed * 100 + i, start: T0 });
       presses += worked.presses;
       records += worked.records;
       asked += worked.asked;
       wrong += worked.wrong.length;
-      for (const what of worked.wrong) say(`  ${plans.map(p => p.method.id).join(' and ')}: ${what}`);
+      for (const what of worked.wrong)
+        say(`  seed ${seed * 100 + i}, ${plans.map(p => p.design.method).join(' and ')}: ${what}`);
     });
   say(
     `${presses} presses: ${records} steps recorded, ${asked} presses asked about or passed over, ${wrong} of another patch or step; ${((performance.now() - start) / 1000).toFixed(0)} s`,

@@ -32,9 +32,10 @@ export function useScreen(
   useEffect(() => {
     if (!mine || isAtHand || waits) return;
     const timer = setTimeout(() => {
-      const hand = takenUp(screen.current, latest.current, screen.current.since + SETTLED_MS);
+      const hand = takenUp(screen.current, latest.current, presentMs());
       if (hand && atHandIn(workshop) === known) setAtHand(workshop, hand);
-    }, SETTLED_MS);
+      // A timer may be a little early by the clock.
+    }, SETTLED_MS + 20);
     return () => clearTimeout(timer);
   }, [workshop, name, waits, isAtHand, mine, known]);
   return screen;

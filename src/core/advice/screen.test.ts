@@ -54,7 +54,9 @@ describe('what stands on the screen', () => {
   });
 
   it('of a bench opened anew remembers what hands were at when it was left', () => {
-    expect(comesUp(BLANK, { ...second, isAtHand: false }, T0, at(one.code, 'coat', T0)).came).toBe('in its place');
+    expect(comesUp(BLANK, { ...second, isAtHand: false }, T0, at(one.code, 'coat', T0)).came).toBe(
+      'in its place',
+    );
     expect(comesUp(BLANK, first, T0, at(one.code, 'coat', T0 - 90 * MIN)).came).toBe('called for');
     expect(comesUp(BLANK, held, T0, at(one.code, 'coat', T0)).came).toBe('called for');
     expect(comesUp(on(first), second, T0, at(one.code, 'coat', T0 - 90 * MIN)).came).toBe('by itself');
@@ -96,6 +98,7 @@ describe('hands', () => {
     const screen = on(first);
     expect(takenUp(screen, first, T0 + 299)).toBeUndefined();
     expect(takenUp(screen, first, T0 + 300)).toEqual(at(one.code, 'coat', T0));
+    expect(takenUp(screen, first, T0 + 90 * MIN)?.since).toBe(T0 + 90 * MIN - 300);
     expect(takenUp(screen, held, T0 + 300)).toBeUndefined();
     expect(takenUp(screen, nothing, T0 + 300)).toBeUndefined();
     expect(takenUp(comesUp(on(held), first, T0 + 90 * MIN), first, T0 + 90 * MIN)).toBeUndefined();

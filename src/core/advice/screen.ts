@@ -87,7 +87,8 @@ export function takenUp(screen: Screen, next: Next, now: number): AtHand | undef
   if (now - screen.since < SETTLED_MS) return undefined;
   return {
     ...{ trial: trial.id, patch: action.patch.code, step: action.link.step.id, round: action.link.round },
-    since: screen.since,
+    // Where nobody was at the bench while it stood there, hands take it up now.
+    since: Math.max(screen.since, now - SETTLED_MS),
   };
 }
 

@@ -43,7 +43,7 @@ describe('a maker before the screen of the bench', () => {
   );
 
   it('of two trials has every step recorded in its own', () => {
-    const plans = [planOf('hot-body'), { ...planOf('solvent-bloom'), id: 'another1' }];
+    const plans = [planOf('hot-body'), planOf('solvent-bloom', 0.7)];
     expect(plans[0].id).not.toBe(plans[1].id);
     const { wrong, trials } = watched(plans, USUAL_WORKING, OFTEN, { seed: 5, start: T0 });
     expect(wrong).toEqual([]);
