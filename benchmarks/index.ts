@@ -1,4 +1,4 @@
-// npm run bench [-- reading | design | print | schedule | bench | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// npm run bench [-- reading | design | print | schedule | bench | screen | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
 // how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
@@ -62,7 +62,5 @@ if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
 if (part === 'all' || part === 'store') await benchStore(console.log);
 if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);
-if (part === 'all' || part === 'bench') {
-  benchScreen(console.log);
-  benchMaker(console.log);
-}
+if (part === 'all' || part === 'bench' || part === 'screen') benchScreen(console.log);
+if (part === 'all' || part === 'bench') benchMaker(console.log);

@@ -3,10 +3,12 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { progressOf } from '../progress/index.ts';
 import { planOf } from '../questions/example.ts';
 import { chanceFrom } from '../random/index.ts';
+import { waitAfter } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import {
   agendaOf,
   agendaOfAll,
+  forecast,
   nextAction,
   sittingsFrom,
   USUAL_WORKING,
@@ -14,6 +16,7 @@ import {
   workloadOf,
 } from './index.ts';
 import { type Job, lowerBound, type Op, solve, type Workload, whyNot } from './solver/index.ts';
+import { HELD } from './workload-of.ts';
 
 /**
  * Days of work as they came out when they were last looked at, action for action. The other tests say what must hold of
@@ -133,6 +136,31 @@ const DAYS: readonly (readonly [string, () => string])[] = [
   ],
 ];
 
+/** The same with tools, actions that are one for several pieces, many brushes and places taken from the start. */
+function withTools(seed: number): Workload {
+  const work = madeUp(seed);
+  const chance = chanceFrom(seed + 1000);
+  const shared = { id: 'all', hands: 6, together: 'piece', gap: { min: 5, aim: 9, max: 60 } };
+  return {
+    ...work,
+    jobs: work.jobs.map((job, j) => ({
+      ...job,
+      ops: [
+        ...(seed % 3 === 0 && j < 3 ? [{ ...shared, place: 'oven' }] : []),
+        ...job.ops.map(op => ({
+          ...op,
+          ...(chance.next() < 0.4 ? { tool: 'iron' } : {}),
+          ...(chance.next() < 0.5 ? { brush: chance.pick(['a', 'b', 'c', 'd']) } : {}),
+        })),
+      ],
+    })),
+    hands: work.hands.map((h, i) => ({ ...h, ...(seed % 2 && i === 0 ? { brush: 'c' } : {}) })),
+    places: { oven: 3, iron: 1 },
+    wash: 2 + (seed % 3),
+    ...(seed % 4 === 1 ? { lying: { j1: 'oven' } } : {}),
+  };
+}
+
 /** Small made-up work of every kind. */
 function madeUp(seed: number): Workload {
   const chance = chanceFrom(seed);
@@ -188,9 +216,12 @@ describe('days of work, action for action', () => {
     await expect(make()).toMatchFileSnapshot(`pinned/${name.replace(/ /g, '-')}.txt`);
   });
 
-  it('of made-up work of every kind', async () => {
-    const lines = Array.from({ length: 32 }, (_, seed) => {
-      const work = madeUp(seed);
+  it.each([
+    ['made-up', madeUp, 32],
+    ['with-tools', withTools, 24],
+  ] as const)('of %s work of every kind', async (name, make, count) => {
+    const lines = Array.from({ length: count }, (_, seed) => {
+      const work = make(seed);
       const found = solve(work, { rounds: 10, seed: seed + 1, prove: 3 });
       const bound = lowerBound(work).toFixed(3);
       if (!found.ok)
@@ -198,7 +229,7 @@ describe('days of work, action for action', () => {
       const { starts, busy, end, off, cost, washes } = found.value;
       return `${seed} ${JSON.stringify(starts)} end ${end} off ${off} cost ${cost} washes ${washes} bound ${bound} ${busy.map(items => items.map(b => `${b.from}-${b.to}${b.what[0]}`).join(' ')).join(' | ')}`;
     });
-    await expect(lines.join('\n')).toMatchFileSnapshot('pinned/made-up.txt');
+    await expect(lines.join('\n')).toMatchFileSnapshot(`pinned/${name}.txt`);
   });
 
   it('of what is left of a trial', async () => {
@@ -221,6 +252,65 @@ describe('days of work, action for action', () => {
       ];
     });
     await expect(lines.join('\n')).toMatchFileSnapshot('pinned/left.txt');
+  });
+
+  it('of a piece that is in the hands now, and of one that lies in the press', () => {
+    const plan = planOf('wax-bed');
+    const { records, now } = begun(plan, 400);
+    // Every moment at which something was just done: what is held is held until its best moment.
+    const held = records.flatMap(r => {
+      const at = Date.parse(r.at) + 1000;
+      const upTo = records.filter(other => Date.parse(other.at) <= at);
+      const { problem } = workloadOf(plan, upTo, USUAL_WORKING, at, at + 1000);
+      return problem.jobs.flatMap(j =>
+        j.ops[0]?.id === HELD
+          ? [{ hands: j.ops[0].hands, gap: j.ops[0].gap, step: r.kind === 'step' && r.step, patch: r.patch }]
+          : [],
+      );
+    });
+    expect(now).toBeGreaterThan(T0);
+    expect(held.length).toBeGreaterThan(0);
+    for (const { hands, gap, step, patch } of held) {
+      const line = progressOf(plan, []).lines.find(l => l.patch.code === patch)!;
+      const link = line.chain.find(l => l.step.id === step)!;
+      expect(link.step.holds).toBeTruthy();
+      const wait = waitAfter(link.step, line.settings, plan.air, line.plannedMin)!;
+      expect(hands).toBe(Math.round(wait.aim * MIN) - 1000);
+      expect(gap).toEqual({ min: 0, aim: 0, max: Math.round((wait.max - wait.aim) * MIN) });
+    }
+  });
+
+  it('forecasts the end and the work of a day, and of what is left of it', () => {
+    const plan = examplePlan();
+    const whole = forecast(plan, [], T0);
+    const { records, now } = begun(plan, 21);
+    const left = forecast(plan, records, now);
+    const work = records.reduce(
+      (sum, r) =>
+        sum +
+        (r.kind === 'step'
+          ? (progressOf(plan, []).lines[0].chain.find(l => l.step.id === r.step)?.step.handsOnMin ?? 0)
+          : 0),
+      0,
+    );
+    expect([mins(whole.endsAt), whole.handsOnMin, mins(left.endsAt), left.handsOnMin]).toMatchInlineSnapshot(`
+      [
+        1354.05,
+        166.8,
+        1354.05,
+        151,
+      ]
+    `);
+    expect(whole.handsOnMin - left.handsOnMin).toBeCloseTo(work, 6);
+    const all = progressOf(plan, []).lines.flatMap(l =>
+      l.chain.map(({ step, round }, i): TrialRecord => {
+        const id = `${l.patch.code} ${i}`;
+        const at = new Date(T0 + i).toISOString();
+        return { id, at, kind: 'step', patch: l.patch.code, step: step.id, round };
+      }),
+    );
+    const over = T0 + 5 * MIN;
+    expect(forecast(plan, all, over)).toEqual({ endsAt: over, handsOnMin: 0 });
   });
 
   it('of sittings', async () => {
