@@ -60,7 +60,7 @@ export function benchScreen(say: (line: string) => void): void {
       asked += worked.asked;
       wrong += worked.wrong.length;
       for (const what of worked.wrong)
-        say(`  seed ${seed * 100 + i}, ${plans.map(p => p.design.method).join(' and ')}: ${what}`);
+        say(`  seed ${seed * 100 + i}, ${plans.map(p => p.used.method.name).join(' and ')}: ${what}`);
     });
   say(
     `${presses} presses: ${records} steps recorded, ${asked} presses asked about or passed over, ${wrong} of another patch or step; ${((performance.now() - start) / 1000).toFixed(0)} s`,

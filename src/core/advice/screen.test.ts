@@ -90,6 +90,8 @@ describe('what stands on the screen', () => {
     const { action } = drying(T0 + MIN);
     const due = action.kind === 'wait' ? action.until : 0;
     expect(on(drying(due), waits, due)).toMatchObject({ waits: false, since: due, came: 'called for' });
+    const instead = comesUp(on(held), drying(T0 + MIN), T0 + MIN);
+    expect(on(drying(due), instead, due)).toMatchObject({ waits: false, since: due, came: 'in its place' });
   });
 });
 

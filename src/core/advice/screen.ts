@@ -63,12 +63,16 @@ export function comesUp(screen: Screen, next: Next, now: number, known?: AtHand)
     if (screen.atHand === atHand && !isOver) return screen;
     return { ...screen, atHand, said: isOver ? undefined : screen.said };
   }
-  // Its time has come: it is the same piece and step.
   const isStale = screen === BLANK && known !== undefined && !atHand && nameOf(known) !== name;
-  const isCalled = !isStale && (screen.calls || screen.name === name);
-  // Nobody has said yet that what hands were at is done, whatever came and went since.
-  const isOwed = isStale || screen.atHand || screen.came === 'in its place';
-  const came = isCalled ? 'called for' : isOwed ? 'in its place' : 'by itself';
+  const cameNow = (): Came => {
+    // Nobody has said yet that what hands were at is done, whatever came and went since.
+    if (isStale) return 'in its place';
+    if (screen.calls) return 'called for';
+    // Its time has come: it is the same piece and step.
+    if (screen.name === name) return screen.came;
+    return screen.atHand || screen.came === 'in its place' ? 'in its place' : 'by itself';
+  };
+  const came = cameNow();
   return { ...screen, name, waits, since: now, came, atHand, calls: false, said: undefined };
 }
 
