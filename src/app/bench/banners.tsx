@@ -13,11 +13,14 @@ export function Banners({
   turn,
   losses,
   elsewhere,
+  giveUp,
   now,
 }: {
   turn: ReturnType<typeof useTurn>;
   losses: readonly LikelyLoss[];
   elsewhere: ReturnType<typeof dueElsewhere>;
+  /** Writes a patch of this trial off, so that the others keep their times. */
+  giveUp: (loss: LikelyLoss) => void;
   now: number;
 }) {
   const workshop = useWorkshop();
@@ -40,15 +43,20 @@ export function Banners({
         </Text>
       )}
       {lost && (
-        <Text bg="warn.subtle" px="4" py="2" role="status">
-          <b>{lost.patch}</b> will probably miss its window: {lost.what.toLowerCase()} by{' '}
-          {moment(lost.closes, now)}. Giving it up costs one patch of its kind; the others keep theirs.
-          {losses.length > 1 &&
-            ` So will ${losses
-              .slice(1, 4)
-              .map(l => l.patch)
-              .join(', ')}.`}
-        </Text>
+        <Flex bg="warn.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
+          <Text flex="1" minW="12rem">
+            <b>{lost.patch}</b> will probably miss its window: {lost.what.toLowerCase()} by{' '}
+            {moment(lost.closes, now)}. Giving it up costs one patch of its kind; the others keep theirs.
+            {losses.length > 1 &&
+              ` So will ${losses
+                .slice(1, 4)
+                .map(l => l.patch)
+                .join(', ')}.`}
+          </Text>
+          <Button minH="48px" variant="outline" onClick={() => giveUp(lost)}>
+            Give {lost.patch} up
+          </Button>
+        </Flex>
       )}
       {due && (
         <Flex bg="tide.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">

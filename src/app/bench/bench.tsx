@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type AtHand, actionName, calledFor, pressed } from '../../core/advice/index.ts';
+import { type AtHand, actionName, calledFor, type LikelyLoss, pressed } from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
@@ -14,7 +14,7 @@ import { useRecord } from '../ui/use-record.ts';
 import { Aside, type AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
 import { Controls } from './controls.tsx';
-import { sayAloud, useCues, useWakeLock } from './cues.ts';
+import { sayAloud, spelt, useCues, useSpoken, useWakeLock } from './cues.ts';
 import { Elsewhere } from './elsewhere.tsx';
 import { Instruction } from './instruction.tsx';
 import { SetUp } from './set-up.tsx';
@@ -76,7 +76,9 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const [, pressCame] = useState(0);
   const [aside, setAside] = useState<AsideName>();
   useCues(action, now, settings);
-  const screen = useScreen(workshop, bench, useAtHand(workshop), isHere && bench.here && turn.mine);
+  useSpoken(action, settings.speech);
+  const known = useAtHand(workshop);
+  const screen = useScreen(workshop, bench, known, isHere && bench.here && turn.mine);
 
   const keep = useCallback(
     async (
@@ -133,6 +135,12 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     },
     [workshop, plan.id, screen],
   );
+  const giveUp = ({ patch }: LikelyLoss) =>
+    void keep(
+      [{ kind: 'spoilt', patch, why: 'Given up: it would have missed its window' }],
+      undefined,
+      known,
+    );
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);
   const press = () => void done();
   useBenchKeys({
@@ -143,6 +151,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     u: () => void undo(),
     d: later,
     s: () => change({ sound: !settings.sound }),
+    v: () => change({ speech: !settings.speech }),
     l: () => action.kind === 'do' && open('late'),
     n: () => open('note'),
     x: () => open('spoilt'),
@@ -200,7 +209,11 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         <Switches />
         <Undo undo={() => void undo()} what={undoable && undoSays(undoable)} />
       </Flex>
-      <Banners {...{ turn, now }} losses={bench.losses} elsewhere={dueElsewhere(trials, plan.id, now)} />
+      <Banners
+        {...{ turn, now, giveUp }}
+        losses={bench.losses.filter(l => l.trial.id === plan.id)}
+        elsewhere={dueElsewhere(trials, plan.id, now)}
+      />
       <Instruction {...bench} plan={plan} now={now} action={action} onChoose={choose} />
       <Controls
         action={action}
@@ -259,6 +272,5 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
 }
 
 const NOTHING: ReadonlySet<string> = new Set();
-const spelt = (code: string) => code.replace('-', '').split('').join(' ');
 
 const undoSays = (r: TrialRecord) => `${r.patch ?? ''} ${undoWords(r)}`;

@@ -41,11 +41,22 @@ function beep(hertz: number, times: number) {
   setTimeout(() => void audio.close(), 1500);
 }
 
-/** Says words by the browser's voice, where it has one. */
-export function sayAloud(words: string) {
+/** Says words by the browser's voice, where it has one; at once, or after what is being said. */
+export function sayAloud(words: string, when: 'now' | 'after' = 'now') {
   if (typeof speechSynthesis === 'undefined') return;
-  speechSynthesis.cancel();
+  if (when === 'now') speechSynthesis.cancel();
   speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+}
+
+/** A code letter by letter, as a voice reads it. */
+export const spelt = (code: string) => code.replace('-', '').split('').join(' ');
+
+/** Says what is to be done and on which piece when it comes up, for who cannot look at the screen. */
+export function useSpoken(action: Action, on: boolean): void {
+  const words = action.kind === 'do' ? `${action.link.step.action}, ${spelt(action.patch.code)}` : '';
+  useEffect(() => {
+    if (on && words) sayAloud(words, 'after');
+  }, [words, on]);
 }
 
 export type CueSettings = Pick<Settings, 'sound' | 'speech' | 'vibrate' | 'notify'>;
@@ -65,7 +76,7 @@ const missedMs = () => (document.visibilityState === 'visible' ? 5000 : 90_000);
 export function cuesOf(action: Action): Cue[] {
   if (action.kind === 'finished') return [];
   const { window, next } = { window: action.status.window, next: action.link.step.action };
-  const name = `${action.patch.code.replace('-', '').split('').join(' ')}`;
+  const name = spelt(action.patch.code);
   // A wait ends when the plan of the work says so, whatever the piece's own best moment is.
   if (action.kind === 'wait')
     return [{ at: action.until, times: 2, hertz: 659, words: `${next} now, ${name}` }];

@@ -11,6 +11,22 @@ const answers = new Answers();
 export const useAtHand = (workshop: WorkshopName): AtHand | undefined =>
   useSyncExternalStore(followAtHand, () => atHandIn(workshop));
 
+/** All trials under way, and the one that is open among them; the same list until something changes. */
+export function useTogether(
+  workshop: WorkshopName,
+  open?: Trialled,
+): { readonly trials: readonly Trialled[]; readonly here: boolean } {
+  const { trials, here } = useUnderWay(workshop);
+  const { plan, records } = open ?? {};
+  return useMemo(() => {
+    if (!plan || !records) return { trials, here };
+    const own = { plan, records };
+    const isAmong = trials.some(t => t.plan.id === plan.id);
+    const all = trials.map(t => (t.plan.id === plan.id ? own : t));
+    return { trials: isAmong ? all : [...all, own], here };
+  }, [trials, plan, records, here]);
+}
+
 /** What the hands do next, over all trials under way and the one that is open; `here` when all of them are known. */
 export function useNext(
   workshop: WorkshopName,
@@ -18,18 +34,10 @@ export function useNext(
   open?: Trialled,
   aside?: ReadonlySet<string>,
 ): Next & { readonly here: boolean } {
-  const { trials, here } = useUnderWay(workshop);
+  const { trials, here } = useTogether(workshop, open);
   const working = useWorking(workshop);
   const atHand = useAtHand(workshop);
-  const { plan, records } = open ?? {};
-  const all = useMemo(() => {
-    if (!plan || !records) return trials;
-    const own = { plan, records };
-    return trials.some(t => t.plan.id === plan.id)
-      ? trials.map(t => (t.plan.id === plan.id ? own : t))
-      : [...trials, own];
-  }, [trials, plan, records]);
-  const asked = { trials: all, working, atHand, aside };
-  const next = plan ? answers.nextAt(workshop, plan.id, asked, now) : answers.next(workshop, asked, now);
+  const asked = { trials, working, atHand, aside };
+  const next = open ? answers.nextAt(workshop, open.plan.id, asked, now) : answers.next(workshop, asked, now);
   return { ...next, here };
 }

@@ -107,6 +107,8 @@ interface AdviseOptions {
   /** Lines that may come next; all without it. */
   readonly among?: ReadonlySet<number> | undefined;
   readonly courses?: readonly Takes[];
+  /** What is begun already, whatever would be better: only what will be lost is asked. */
+  readonly begun?: Move | undefined;
 }
 
 const usual = (pace: Pace) => Array.from({ length: COURSES }, (_, c) => takesIn(c, pace));
@@ -121,16 +123,15 @@ export function advise(
   desk: Desk,
   there: Spans,
   pace: Pace,
-  { before, among, courses = usual(pace) }: AdviseOptions = {},
+  { before, among, courses = usual(pace), begun }: AdviseOptions = {},
 ): Advised | undefined {
   const start = Play.of(desk, there);
   const slack = slackOf(pace);
-  const moves = movesOf(start, slack, among);
+  const moves = begun ? [begun] : movesOf(start, slack, among);
   if (!moves.length) return undefined;
-  // With nothing that waits, or no choice, there is nothing to weigh.
+  // With nothing that waits there is nothing to weigh.
   const [rule] = moves;
-  if (moves.length === 1 || !desk.lines.some((_, i) => start.isTimed(i)))
-    return { move: rule, losses: [], expected: 0 };
+  if (!desk.lines.some((_, i) => start.isTimed(i))) return { move: rule, losses: [], expected: 0 };
   const waits = new Set(desk.lines.flatMap((_, i) => (start.isTimed(i) ? [i] : [])));
   let best: (Advised & { cost: number }) | undefined;
   for (const move of moves) {

@@ -110,7 +110,9 @@ export function whatNext(
   const pace = paceOf(trials);
   const held = heldLine(desk, options.atHand);
   const found =
-    held >= 0 ? { move: { line: held, start: now }, losses: [] } : advised(desk, there, pace, options);
+    held >= 0
+      ? advise(desk, there, pace, { begun: { line: held, start: now } })
+      : advised(desk, there, pace, options);
   if (!found) return FINISHED;
   // Where nobody is there it waits until somebody is.
   const move = { ...found.move, start: held >= 0 ? now : whenThere(there, found.move.start) };

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { examplePlan } from '../design/example.ts';
+import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
@@ -14,6 +14,7 @@ import {
   agendaOf,
   agendaOfAll,
   dueElsewhere,
+  partOf,
   SITTINGS,
   sittingsFrom,
   USUAL_WORKING,
@@ -86,6 +87,31 @@ describe('the agenda of a trial', () => {
       }
     },
   );
+
+  it('of several trials has the part of each: its tasks, its end, its work, what is done in one go once', () => {
+    const plans = [
+      examplePlan({ usual: { ...EXAMPLE_REQUEST.usual, preparation: 'white-coat' } }),
+      planFor('film-pull'),
+    ];
+    expect(plans[0].id).not.toBe(plans[1].id);
+    const found = agendaOfAll(
+      plans.map(plan => ({ plan, records: [] })),
+      USUAL_WORKING,
+      T0,
+    );
+    if (!found.ok) throw new Error(found.problem.say);
+    const parts = plans.map(p => partOf(found.value, p.id));
+    expect(parts[0].tasks.length + parts[1].tasks.length).toBe(found.value.tasks.length);
+    parts.forEach((part, i) => {
+      expect(part.tasks.every(t => t.trial === plans[i].id)).toBe(true);
+      expect(part.ends).toBe(Math.max(...part.tasks.map(t => t.to)));
+    });
+    expect(Math.max(parts[0].ends, parts[1].ends)).toBe(found.value.ends);
+    expect(parts[0].handsMin + parts[1].handsMin).toBeCloseTo(found.value.handsMin, 6);
+    expect(partOf({ ...found.value, late: ['ZZ-222', plans[0].patches[0].code] }, plans[0].id).late).toEqual([
+      plans[0].patches[0].code,
+    ]);
+  });
 
   it('marks every piece before anything is coated, then begins patches in the plan’s order', () => {
     const plan = examplePlan();

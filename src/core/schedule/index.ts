@@ -4,6 +4,7 @@ export {
   agendaAtLast,
   agendaOf,
   agendaOfAll,
+  partOf,
   QUICK,
   THOROUGH,
 } from './agenda.ts';

@@ -90,6 +90,7 @@ class Bench {
 
   /** Goes to the bench of another trial: that page begins anew. */
   go(trial: string): void {
+    if (trial === this.open) return;
     this.open = trial;
     this.reload();
   }
@@ -254,8 +255,8 @@ function workedOn(bench: Bench, now: number, { chance, happens, goes, took, d, c
   if (isGone) goes(3 * 3_600_000, 6);
   if (isGone && happens(0.5)) {
     // Back after hours she looks at the screen, and says so where it shows something else.
-    const back = bench.shows(clock());
-    if (bench.isElsewhere(back)) bench.go(plan.id);
+    bench.shows(clock());
+    bench.go(plan.id);
     bench.choose(action.patch.code, clock());
     goes(SEC, 1);
   }
@@ -263,8 +264,9 @@ function workedOn(bench: Bench, now: number, { chance, happens, goes, took, d, c
   // A press that did not count made her look; she says which piece it was.
   for (let tries = 0; !record && tries < 6; tries++) {
     goes(SEC, 1);
+    // A press may have led to the bench of another trial.
+    bench.go(plan.id);
     const shown = bench.shows(clock());
-    if (bench.isElsewhere(shown)) bench.go(plan.id);
     const its = shown.action;
     const isIt =
       its.kind !== 'finished' &&

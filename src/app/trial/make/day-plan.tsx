@@ -1,15 +1,17 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import type { Problem } from '../../../core/outcome/index.ts';
-import type { Agenda } from '../../../core/schedule/index.ts';
-import type { TrialPlan, TrialRecord } from '../../../core/trial/index.ts';
+import type { Trialled } from '../../../core/progress/index.ts';
+import { type Agenda, partOf } from '../../../core/schedule/index.ts';
+import type { TrialPlan } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { moment } from '../../ui/time.ts';
 import { Sessions } from './sessions.tsx';
 
 interface Props {
   readonly plan: TrialPlan;
-  readonly records: readonly TrialRecord[];
+  /** All trials of the same hands, this one among them. */
+  readonly trials: readonly Trialled[];
   readonly agenda?: Agenda;
   readonly problem?: Problem;
   readonly busy?: number;
@@ -19,8 +21,10 @@ interface Props {
 }
 
 /** When hands are needed, stretch by stretch, until the trial is made; and the calendar file of it. */
-export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, now }: Props) {
-  const plans = useMemo(() => [plan], [plan]);
+export function DayPlan({ plan, trials, agenda, problem, busy, search, cancel, now }: Props) {
+  const plans = useMemo(() => trials.map(t => t.plan), [trials]);
+  const own = useMemo(() => agenda && partOf(agenda, plan.id), [agenda, plan.id]);
+  const others = trials.filter(t => t.plan.id !== plan.id);
   const washes = agenda?.extras.filter(e => e.what === 'wash').length ?? 0;
   return (
     <Box as="section" aria-label="Plan of the work" mt="6">
@@ -40,20 +44,22 @@ export function DayPlan({ plan, records, agenda, problem, busy, search, cancel, 
           {problem.wayOut && <Text>{problem.wayOut}</Text>}
         </Box>
       )}
-      {agenda && (
+      {agenda && own && (
         <>
           <Text mb="2">
-            Done <b>{moment(agenda.ends, now)}</b>, with {span(agenda.handsMin)} of work
-            {washes > 0 && ` and ${washes} washes`}.{' '}
+            Done <b>{moment(own.ends, now)}</b>, with {span(own.handsMin)} of work
+            {washes > 0 && ` and ${washes} washes`}
+            {others.length > 0 && `, beside ${others.map(t => `“${t.plan.name}”`).join(' and ')}`}.{' '}
             {agenda.couldBeBetter < 0.01
               ? 'No plan is shorter or nearer to the best moments.'
               : `At most ${Math.max(1, Math.round(100 * agenda.couldBeBetter))} % could be gained.`}
           </Text>
           <Sessions
             {...{ plans, agenda, now }}
-            sequence={records.length}
-            file={`${plan.code}-bench.ics`}
+            sequence={trials.reduce((n, t) => n + t.records.length, 0)}
+            file={others.length ? 'wet-test-bench.ics' : `${plan.code}-bench.ics`}
             most={8}
+            named={others.length > 0}
           />
         </>
       )}

@@ -22,7 +22,7 @@ import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment, useNow } from '../../ui/time.ts';
 import { Unbroken } from '../../ui/unbroken.tsx';
 import { useLessons } from '../../ui/use-known.ts';
-import { useNext } from '../../ui/use-next.ts';
+import { useNext, useTogether } from '../../ui/use-next.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useWorking } from '../../ui/use-working.ts';
 import { useTrial } from '../view.tsx';
@@ -39,7 +39,8 @@ export function MakeStage() {
   const { settings, change } = useSettings();
   const now = useNow(5000);
   const working = useWorking(workshop);
-  const { agenda, problem, search, busy, cancel } = useDayPlan(plan, records, working, now);
+  const { trials } = useTogether(workshop, view);
+  const { agenda, problem, search, busy, cancel } = useDayPlan(trials, working, now);
   const { action, trial } = useNext(workshop, now, view);
   const other = trial && trial.id !== plan.id ? trial : undefined;
   const isDone = nextAction(progressOf(plan, records), now).kind === 'finished';
@@ -97,7 +98,7 @@ export function MakeStage() {
       )}
       {!isDone && (
         <>
-          <DayPlan {...{ plan, records, agenda, problem, search, busy, cancel, now }} />
+          <DayPlan {...{ plan, trials, agenda, problem, search, busy, cancel, now }} />
           <HowYouWork
             working={settings.working}
             {...{ washMin: working.washMin, ovenHolds: working.ovenHolds }}

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Outcome, Problem } from '../../../core/outcome/index.ts';
 import { Cancelled } from '../../../core/outcome/index.ts';
-import { type Agenda, agendaOf, type Working } from '../../../core/schedule/index.ts';
-import type { TrialPlan, TrialRecord } from '../../../core/trial/index.ts';
+import type { Trialled } from '../../../core/progress/index.ts';
+import { type Agenda, agendaOfAll, type Working } from '../../../core/schedule/index.ts';
 import { agendaInWorker } from '../../../workers/index.ts';
 
 interface Found {
@@ -13,10 +13,12 @@ interface Found {
 /** Minutes after which a plan of the day is looked at again. */
 const AGAIN_MS = 10 * 60_000;
 
-/** The plan of a trial's work: a quick one at once, a thorough one when asked for, with its progress. */
+/**
+ * The plan of the work on all trials that lie on one bench: a quick one at once, a thorough one when asked for, with its
+ * progress.
+ */
 export function useDayPlan(
-  plan: TrialPlan,
-  records: readonly TrialRecord[],
+  trials: readonly Trialled[],
   working: Working,
   now: number,
 ): {
@@ -26,20 +28,17 @@ export function useDayPlan(
   search(): void;
   cancel(): void;
 } {
-  const key = JSON.stringify([plan.id, records.length, working, Math.floor(now / AGAIN_MS)]);
+  const about = trials.map(t => [t.plan.id, t.records.length]);
+  const key = JSON.stringify([about, working, Math.floor(now / AGAIN_MS)]);
   const quick = useRef<Found>(undefined);
   const [thorough, setThorough] = useState<Found>();
   const [busy, setBusy] = useState<number>();
   const abort = useRef<AbortController>(undefined);
-  if (quick.current?.key !== key) quick.current = { key, found: agendaOf(plan, records, working, now) };
+  if (quick.current?.key !== key) quick.current = { key, found: agendaOfAll(trials, working, now) };
   const search = () => {
     abort.current = new AbortController();
     setBusy(0);
-    agendaInWorker(
-      { trials: [{ plan, records }], working, now, thorough: true },
-      setBusy,
-      abort.current.signal,
-    )
+    agendaInWorker({ trials, working, now, thorough: true }, setBusy, abort.current.signal)
       .then(found => setThorough({ key, found }))
       .catch(error => {
         if (!(error instanceof Cancelled)) throw error;

@@ -2,7 +2,7 @@ import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { agendaOf } from '../../../core/schedule/index.ts';
+import { agendaOfAll, partOf } from '../../../core/schedule/index.ts';
 import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../../core/sheets/index.ts';
 import type { Printer } from '../../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../../core/trial/index.ts';
@@ -13,6 +13,7 @@ import { Choose } from '../../ui/choose.tsx';
 import { failure, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
+import { useTogether } from '../../ui/use-next.ts';
 import { useWorking } from '../../ui/use-working.ts';
 import { useTrial } from '../view.tsx';
 import { Bars } from './bars.tsx';
@@ -22,7 +23,9 @@ import { donorPaper, otherPapers, type Paper } from './papers.ts';
 
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
-  const { plan, records, workshop, selected } = useTrial();
+  const view = useTrial();
+  const { plan, workshop, selected } = view;
+  const { trials } = useTogether(workshop, view);
   const working = useWorking(workshop);
   const shelf = useShelf(workshop);
   const tell = useNotice();
@@ -39,12 +42,12 @@ export function PrintStage() {
   const { system } = useSettings().settings;
   const donorPapers = sets.map(set => donorPaper(plan, inMeasures(set, system)));
   const others = useMemo(() => {
-    const found = agendaOf(plan, records, working, presentMs());
-    return otherPapers(plan, found.ok ? found.value : undefined).map(p => ({
+    const found = agendaOfAll(trials, working, presentMs());
+    return otherPapers(plan, found.ok ? partOf(found.value, plan.id) : undefined).map(p => ({
       ...p,
       make: () => inMeasures(p.make(), system),
     }));
-  }, [plan, records, working, system]);
+  }, [plan, trials, working, system]);
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
     try {
