@@ -1,11 +1,12 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { whatNext } from './advice/index.ts';
 import { examplePlan } from './design/example.ts';
 import { METHODS } from './methods/index.ts';
 import { good } from './outcome/index.ts';
 import { progressOf } from './progress/index.ts';
 import { chanceFrom } from './random/index.ts';
-import { USUAL_WORKING } from './schedule/index.ts';
+import { agendaOf, USUAL_WORKING } from './schedule/index.ts';
 import { STARTER_SHELF } from './shelf/index.ts';
 import { readingFor } from './trial/example.ts';
 import { settingsOf, type TrialRecord } from './trial/index.ts';
@@ -27,6 +28,8 @@ const mark: TrialRecord = {
 };
 const records = [mark, ...readingFor(patch.code, 1, { landed: 80 })];
 const progress = progressOf(plan, records);
+const laidOut = agendaOf(plan, [], USUAL_WORKING, Date.parse('2026-05-02T09:00:00.000Z'));
+if (!laidOut.ok) throw new Error(laidOut.problem.say);
 /** What examples may speak of beside the functions of their own file. */
 const scope = {
   plan,
@@ -41,6 +44,8 @@ const scope = {
   airs: { planned: plan.air, notes: [] },
   chance: chanceFrom(7),
   working: USUAL_WORKING,
+  agenda: laidOut.value,
+  whatNext,
   start: Date.parse('2026-05-02T09:00:00.000Z'),
   good,
 };

@@ -176,7 +176,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   if (!isHere && bench.trial)
     return (
       <Elsewhere
-        {...{ action, leave, workshop }}
+        {...{ action, leave, workshop, screen }}
         trial={bench.trial}
         isAtHand={bench.isAtHand}
         here={plan}

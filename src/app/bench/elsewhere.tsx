@@ -1,9 +1,10 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { useCallback, useEffect } from 'react';
+import { type RefObject, useCallback, useEffect } from 'react';
 import { useNavigate } from 'react-router';
+import { goesThere, type Screen } from '../../core/advice/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
-import { setAtHand, type WorkshopName } from '../../store/index.ts';
+import { presentMs, setAtHand, type WorkshopName } from '../../store/index.ts';
 import { moment } from '../ui/time.ts';
 
 /** These hands have something else to do first, of another trial: which, until when, and the way to it. */
@@ -14,6 +15,7 @@ export function Elsewhere({
   here,
   leave,
   workshop,
+  screen,
   now,
 }: {
   trial: TrialPlan;
@@ -22,12 +24,13 @@ export function Elsewhere({
   here: TrialPlan;
   leave: () => void;
   workshop: WorkshopName;
+  screen: RefObject<Screen>;
   now: number;
 }) {
   const navigate = useNavigate();
   const go = useCallback(
-    () => void navigate(`/w/${workshop}/t/${trial.id}/bench`),
-    [navigate, workshop, trial.id],
+    () => goesThere(screen.current, presentMs()) && void navigate(`/w/${workshop}/t/${trial.id}/bench`),
+    [navigate, workshop, trial.id, screen],
   );
   useEffect(() => {
     const listen = (e: KeyboardEvent) => {

@@ -166,15 +166,19 @@ export function StepFields({
   );
 }
 
-/** What goes on in the wait: whether hands stay with it, and whether it follows the air. */
+/** What goes on at a step and in its wait: whether it turns the picture over, whether hands stay with it, whether it follows the air. */
 function WhileWaiting({ step, onChange }: { step: Step; onChange: (part: Partial<Step>) => void }) {
   const { wait, holds } = step;
-  if (wait.kind === 'none') return null;
   return (
     <HStack gap="5" mt="2" wrap="wrap">
-      <Tick checked={holds} onChange={on => onChange({ holds: on })}>
-        Hands stay with it until the best moment
+      <Tick checked={step.reverses} onChange={on => onChange({ reverses: on })}>
+        Face down, and leaves the picture behind: turns it over
       </Tick>
+      {wait.kind !== 'none' && (
+        <Tick checked={holds} onChange={on => onChange({ holds: on })}>
+          Hands stay with it until the best moment
+        </Tick>
+      )}
       {wait.kind === 'fixed' && (
         <Tick checked={wait.dries} onChange={dries => onChange({ wait: { ...wait, dries } })}>
           Something dries: longer in cold, damp air

@@ -2,6 +2,7 @@ import { Box, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { type Picture, printSize, tooLargeFor } from '../../core/artwork/index.ts';
+import { mirrors } from '../../core/methods/index.ts';
 import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
@@ -31,7 +32,9 @@ export function PictureAdder({
     try {
       const made =
         ready[picture.id] ??
-        (count ? await makeReady(workshop, picture, plan.used.method.mirror) : undefined);
+        (count
+          ? await makeReady(workshop, picture, mirrors(plan.used.method, plan.used.donors[0]?.kind))
+          : undefined);
       const tooLarge = made && count > 0 && firstTooLarge(plan, made);
       if (tooLarge) {
         setCopies({ ...copies, [picture.id]: 0 });

@@ -1,7 +1,7 @@
 import { Box, Button, Field, Grid, HStack, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Edit, type Picture, pictureNotes, printSize } from '../../core/artwork/index.ts';
-import type { Method } from '../../core/methods/index.ts';
+import { type Method, mirrors } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
@@ -41,7 +41,7 @@ export function PictureEditor({
   const [asOwn, setAsOwn] = useState(false);
   const asMine = asOwn ? expected : undefined;
   const { view, problem } = useView(file.data, picture, size.w, {
-    mirror: method.mirror,
+    mirror: mirrors(method, donor.kind),
     grounds,
     veil: asMine ? asMine.veil : 0,
     ...(asMine ? { loss: { least: 1 - asMine.landedHi / 100, most: 1 - asMine.landedLo / 100 } } : {}),
@@ -83,7 +83,7 @@ export function PictureEditor({
     >
       <Looks
         {...{ picture, view, problem, expected, asOwn, setAsOwn }}
-        mirrored={method.mirror}
+        mirrored={mirrors(method, donor.kind)}
         grounds={grounds}
         substrates={shelf.substrates}
         onGrounds={ids => change({ grounds: ids })}

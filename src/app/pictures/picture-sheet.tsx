@@ -2,7 +2,7 @@ import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
-import type { Method } from '../../core/methods/index.ts';
+import { type Method, mirrors } from '../../core/methods/index.ts';
 import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.ts';
 import type { Donor, Printer } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
@@ -32,8 +32,9 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
   const { settings } = useSettings();
   const [busy, setBusy] = useState(false);
   const [shown, setShown] = useState(false);
+  const isMirrored = mirrors(method, donor.kind);
   const make = async (): Promise<DonorSet> => {
-    const own = await onSheet(workshop, picture, size, method.mirror);
+    const own = await onSheet(workshop, picture, size, isMirrored);
     const bars = { [printer.id]: { x: printer.barAcross, y: printer.barDown } };
     const set = pictureSet({ code: 'Picture', name: picture.name, method }, donor, printer, {
       pictures: [own],
@@ -48,7 +49,7 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
       picture,
       size,
       method.id,
-      method.mirror,
+      isMirrored,
       printer,
       donor,
       settings.system,
@@ -96,8 +97,8 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
         </Button>
       </HStack>
       <Text mt="2">
-        {mm(size.w)} × {mm(size.h)}, {method.mirror ? 'mirrored' : 'not mirrored'}, on{' '}
-        {donor.name.toLowerCase()}, {donor.printSide}, through {printer.name.toLowerCase()}
+        {mm(size.w)} × {mm(size.h)}, {isMirrored ? 'mirrored' : 'not mirrored'}, on {donor.name.toLowerCase()}
+        , {donor.printSide}, through {printer.name.toLowerCase()}
         {facts && (
           <>
             , covering {Math.round(facts.cover * 100)} % with ink, about{' '}

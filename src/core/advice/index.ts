@@ -18,6 +18,7 @@ export {
   BLANK,
   calledFor,
   comesUp,
+  goesThere,
   type Pressed,
   pressed,
   type Screen,

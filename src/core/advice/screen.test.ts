@@ -7,6 +7,7 @@ import {
   BLANK,
   calledFor,
   comesUp,
+  goesThere,
   type Next,
   pressed,
   type Screen,
@@ -146,6 +147,14 @@ describe('a press', () => {
     expect(pressed(then, second, T0 + MIN + 349).draft).toBeUndefined();
     expect(pressed(then, second, T0 + MIN + 349).screen).toBe(then);
     expect(pressed(then, second, T0 + MIN + 350).draft?.patch).toBe(two.code);
+  });
+
+  it('goes to another trial’s bench only once that can have been read, and not by a doubled press', () => {
+    const screen = on(second, on(first), T0);
+    expect(goesThere(screen, T0 + 699)).toBe(false);
+    expect(goesThere(screen, T0 + 700)).toBe(true);
+    expect(goesThere({ ...screen, pressedAt: T0 + 400 }, T0 + 749)).toBe(false);
+    expect(goesThere({ ...screen, pressedAt: T0 + 400 }, T0 + 750)).toBe(true);
   });
 
   it('before its time has to be pressed again, within ten seconds', () => {

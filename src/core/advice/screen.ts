@@ -106,6 +106,15 @@ export interface StepDone {
   readonly also?: string[];
 }
 
+/**
+ * Whether a press at `now` (ms) goes to the bench of the other trial that stands on the screen: not the second of a
+ * doubled press, and not before anybody can have read it.
+ *
+ * @example goesThere({ ...BLANK, since: 1000 }, 1699); // => false
+ */
+export const goesThere = ({ since, pressedAt }: Screen, now: number): boolean =>
+  now - since >= READ_MS && now - pressedAt >= BOUNCE_MS;
+
 /** What a press came to: the screen after it, and what it records, if anything. */
 export interface Pressed {
   readonly screen: Screen;

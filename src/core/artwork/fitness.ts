@@ -1,4 +1,4 @@
-import type { Method } from '../methods/index.ts';
+import { type Method, mirrorReason, mirrors } from '../methods/index.ts';
 import type { Donor, Printer, Substrate } from '../shelf/index.ts';
 import { DONORS, isOne, labOf } from '../shelf/index.ts';
 import { type PictureFacts, thinnerThan } from './measure.ts';
@@ -61,12 +61,16 @@ const DARK_GROUND = 75;
 const WIDE_MM = 150;
 const isWide = ({ size }: PictureJob) => Math.max(size.w, size.h) > WIDE_MM;
 
-const writing: Look = ({ hasText, method }) =>
-  hasText === true && {
-    id: method.mirror ? 'text-mirrored' : 'text-plain',
-    severity: 'good',
-    say: `There is writing in it, and the sheet is ${method.mirror ? 'mirrored for you' : 'not mirrored'}: ${method.mirrorReason}`,
-  };
+const writing: Look = ({ hasText, method, donor }) => {
+  const isMirrored = mirrors(method, donor.kind);
+  return (
+    hasText === true && {
+      id: isMirrored ? 'text-mirrored' : 'text-plain',
+      severity: 'good',
+      say: `There is writing in it, and the sheet is ${isMirrored ? 'mirrored for you' : 'not mirrored'}: ${mirrorReason(method, donor.kind)}`,
+    }
+  );
+};
 
 const tooLarge: Look = ({ size, donor }) => {
   const say = tooLargeFor(size, donor);

@@ -2,12 +2,14 @@ import * as v from 'valibot';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { CARBON_TRACE, FILM_PULL, GEL_PLATE, GEL_SKIN, SOLVENT_BLOOM, TISSUE_EMBED } from './films.ts';
 import { BACKING_PRINT, HOT_BODY, IRONED_TAPE, QUICK_RELEASE, WAX_BED } from './heated.ts';
+import { withMirror } from './mirror.ts';
 import { DISSOLVING, PAINT_BED, TAPE_LIFT, THICK_COAT, WET_RUB } from './rubbed.ts';
 import { Method, Step, type StepInput } from './schema.ts';
 import { upgradeMethod } from './upgrade.ts';
 
 export { CAUTIONS, type Caution, FOLLOW_LABEL } from './cautions.ts';
 export { DEEDS, DOES, type Does, deedOf } from './deeds.ts';
+export { mirrorReason, mirrors, turns, withMirror } from './mirror.ts';
 export { type CautionId, Method, REMOVALS, Step, TRAITS, Wait } from './schema.ts';
 
 /** The methods that come with Wet Test, in the order of the handbook. */
@@ -28,7 +30,7 @@ export const METHODS: readonly Method[] = [
   DISSOLVING,
   GEL_PLATE,
   CARBON_TRACE,
-].map(method => v.parse(Method, method));
+].map(method => v.parse(Method, withMirror(method)));
 
 /**
  * A step with what it does not say as it usually is.
@@ -51,10 +53,11 @@ export const findMethod = (id: string, own: readonly Method[] = []): Method | un
  * @example waitsForDrying(methods[0]); // => true
  */
 export const waitsForDrying = (method: Method): boolean =>
-  method.steps.some(step => step.wait.kind === 'planned') &&
-  method.usesWater &&
-  !method.usesHeat &&
-  method.removal !== 'soak';
+  method.steps.some(
+    ({ wait }) =>
+      wait.kind === 'planned' &&
+      (wait.dries ?? (method.usesWater && !method.usesHeat && method.removal !== 'soak')),
+  );
 
 /**
  * A copy of a method that can be changed, under a name and an id of its own.
@@ -93,7 +96,7 @@ export function checkMethod(data: unknown): Outcome<Method> {
     const step = path[0] === 'steps' && typeof path[1] === 'number' ? `Step ${path[1] + 1}: ` : '';
     return bad('bad-method', `${step}${issue.message}`);
   }
-  const method = parsed.output;
+  const method = withMirror(parsed.output);
   const ids = method.steps.map(s => s.id);
   if (new Set(ids).size !== ids.length) return bad('bad-method', 'Two steps have the same id.');
   if (method.steps[0].does !== 'mark')

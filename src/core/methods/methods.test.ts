@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { asNow, checkMethod, copyMethod, findMethod, METHODS } from './index.ts';
+import { asNow, checkMethod, copyMethod, findMethod, METHODS, mirrorReason, mirrors } from './index.ts';
 
 describe('the sixteen methods', () => {
   it('are sixteen with ids and names of their own', () => {
@@ -35,7 +35,63 @@ describe('the sixteen methods', () => {
       'dissolving-paper',
     ])
       expect(mirrored).toContain(id);
-    for (const id of ['tape-lift', 'tissue-embed', 'carbon-trace']) expect(mirrored).not.toContain(id);
+    // Turned over twice, or never.
+    for (const id of ['ironed-tape', 'gel-plate', 'tape-lift', 'tissue-embed', 'carbon-trace', 'gel-skin'])
+      expect(mirrored).not.toContain(id);
+  });
+
+  it('says why by the same count', () => {
+    const says = (id: string, donor?: Parameters<typeof mirrorReason>[1]) =>
+      mirrorReason(findMethod(id)!, donor);
+    expect(says('wet-rub')).toBe(
+      '“Place the print” turns the picture over: once, so it lands reversed. It is printed mirrored to come out right.',
+    );
+    expect(says('gel-plate')).toBe(
+      '“Lay the print on the plate” and “Press the substrate on” turn the picture over: twice, so it comes out right again. Do not mirror it.',
+    );
+    expect(says('carbon-trace')).toBe(
+      'It is traced from above. Nothing turns the picture over. Do not mirror it.',
+    );
+    expect(says('gel-skin')).not.toMatch(/reversed/);
+    // The step at which it is decided says which side goes down.
+    const sticks = findMethod('gel-skin')!.steps.find(s => s.does === 'place')!;
+    expect(sticks.instruction).toMatch(/sheet side down: so it reads right; turned over it reads backwards/);
+  });
+
+  it('leaves what lies face up as it is: an iron-on sheet for dark goods', () => {
+    const method = findMethod('hot-body')!;
+    expect(mirrors(method, 'iron-on sheet, light goods')).toBe(true);
+    expect(mirrors(method, 'iron-on sheet, dark goods')).toBe(false);
+    expect(mirrors(method)).toBe(true);
+    expect(mirrorReason(method, 'iron-on sheet, dark goods')).toBe(
+      'At “Out, and press the sheet on” this sheet lies face up. Nothing turns the picture over. Do not mirror it.',
+    );
+    // What was printed stays as it was printed, whatever is known now.
+    expect(mirrors({ mirror: true, steps: [] })).toBe(true);
+  });
+
+  it('counts the turns of a copy whose steps were changed, and keeps what a maker of before had set', () => {
+    const copy = copyMethod(findMethod('wet-rub')!, []);
+    const changed = checkMethod({
+      ...copy,
+      steps: copy.steps.map(s => (s.does === 'wet' ? { ...s, reverses: true } : s)),
+    });
+    expect(changed.ok && [changed.value.mirror, changed.value.mirrorReason]).toEqual([
+      false,
+      '“Place the print” and “Wet the paper” turn the picture over: twice, so it comes out right again. Do not mirror it.',
+    ]);
+    const asBefore = (id: string, mirror: boolean) => {
+      const own = copyMethod(findMethod(id)!, []);
+      const steps = own.steps.map(({ reverses, faceUp, ...rest }) => rest);
+      const found = checkMethod({ ...own, mirror, mirrorReason: 'As it was.', steps });
+      return found.ok && found.value.mirror;
+    };
+    expect(asBefore('hot-body', true)).toBe(true);
+    expect(asBefore('hot-body', false)).toBe(false);
+    expect(asBefore('tape-lift', false)).toBe(false);
+    expect(asBefore('tape-lift', true)).toBe(true);
+    // Twice turned over was told to be mirrored: that was wrong.
+    expect(asBefore('gel-plate', true)).toBe(false);
   });
 
   it('show a caution at every step that is hot, solvent, or sharp', () => {

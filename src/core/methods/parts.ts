@@ -56,6 +56,7 @@ export const PLACE: StepInput = {
   instruction: 'Lay the print face down and press from the centre out, both ways. Wipe what squeezes out.',
   check: 'No bubbles, touching everywhere, back of the paper clean?',
   handsOnMin: 1.5,
+  reverses: true,
   wait: { kind: 'planned', lo: 0.9, hi: 1.4 },
   tooSoon: 'The film is soft: the picture drags and rolls off with the paper.',
   tooLate: 'No harm to the film, but this patch no longer tests the time you planned.',
@@ -78,6 +79,11 @@ export const WET: StepInput = {
   eachRound: true,
   variants: [
     {
+      when: { removal: ['once'] },
+      instruction:
+        'Soak the back through with a wet sponge and let it stand, wet all over, until the paper is loose everywhere.',
+    },
+    {
       when: { water: ['soaked'] },
       instruction:
         'Soak the back through with a wet sponge and keep it wet until the paper lifts at a corner.',
@@ -98,6 +104,13 @@ export const RUB: StepInput = {
   ready: 'Dry to the touch, no longer dark?',
   cautions: ['long-rubbing'],
   eachRound: true,
+  variants: [
+    {
+      when: { removal: ['once'] },
+      instruction:
+        'Rub in small circles from the middle and go on, keeping it wet, until all of the paper is off. Colour on the finger means stop.',
+    },
+  ],
 };
 
 export const LOOK: StepInput = {

@@ -17,7 +17,6 @@ import {
 } from './parts.ts';
 import type { MethodInput } from './schema.ts';
 
-const FACE_DOWN = 'The print goes face down, so it lands reversed. It is printed mirrored to come out right.';
 const PAPERS = ['plain paper', 'smooth heavy paper', 'gloss-coated paper', 'magazine page'] as const;
 
 /** Method 1 of docs/HANDBOOK.md §3: toner on plain paper, stuck face down, the paper rubbed off wet. */
@@ -46,8 +45,6 @@ export const WET_RUB: MethodInput = {
     ],
     substrates: SUBSTRATE_KINDS.filter(kind => kind !== 'wax on board'),
   },
-  mirror: true,
-  mirrorReason: FACE_DOWN,
   waitName: 'Cure time',
   vary: [...FACTOR_KEYS],
   options: { coatWhere: COAT_ON, removal: ROUNDS_OR_ONCE, water: DAMP_OR_SOAKED, trim: TRIMMED_OR_NOT },
@@ -109,8 +106,6 @@ export const THICK_COAT: MethodInput = {
     ],
     substrates: ['cotton cloth', 'raw canvas', 'primed canvas'],
   },
-  mirror: true,
-  mirrorReason: FACE_DOWN,
   waitName: 'Cure time',
   vary: FACTOR_KEYS.filter(key => key !== 'finish'),
   options: {
@@ -227,8 +222,6 @@ export const PAINT_BED: MethodInput = {
       'unglazed tile',
     ],
   },
-  mirror: true,
-  mirrorReason: FACE_DOWN,
   waitName: 'Drying time',
   vary: [
     'donor',
@@ -340,9 +333,7 @@ export const TAPE_LIFT: MethodInput = {
       'painted furniture',
     ],
   },
-  mirror: false,
-  mirrorReason:
-    'You look at the picture through the tape, so it stays the right way round. Do not mirror it.',
+  mirrorNote: 'You look at the picture through the tape that lifted it.',
   waitName: 'Soaking time',
   vary: [
     'printer',
@@ -411,6 +402,14 @@ export const TAPE_LIFT: MethodInput = {
       tooLate: 'The glue of the tape lets go.',
       cautions: [],
     },
+    varied(WET, {
+      id: 'wet-again',
+      action: 'Wet it again',
+      instruction: 'Lay the tape in water again until the fuzz turns dark and soft.',
+      check: 'Fuzz soft all over?',
+      fromRound: 2,
+      variants: [],
+    }),
     varied(RUB, {
       instruction: 'Rub the paper off the sticky side under water until it feels smooth and tacky.',
       tooSoon: 'Water under the tape keeps it from sticking.',
@@ -463,8 +462,6 @@ export const DISSOLVING: MethodInput = {
       'painted furniture',
     ],
   },
-  mirror: true,
-  mirrorReason: FACE_DOWN,
   waitName: 'Drying time',
   vary: [
     'donor',

@@ -50,7 +50,13 @@ export const Wait = v.variant('kind', [
     ),
   ),
   v.object({ kind: v.literal('open-time') }),
-  v.object({ kind: v.literal('planned'), lo: times, hi: times }),
+  v.object({
+    kind: v.literal('planned'),
+    lo: times,
+    hi: times,
+    /** A wet coat dries in it in the room's air; without a word on it, as the method's other traits have it. */
+    dries: v.optional(v.boolean()),
+  }),
   v.object({ kind: v.literal('preparation') }),
   v.object({ kind: v.literal('finish') }),
 ]);
@@ -79,8 +85,14 @@ export const Step = v.object({
   wears: v.optional(v.picklist(WEAR_TESTS)),
   /** Hands stay with it until the wait after it is over: burnishing, ironing, pressing. */
   holds: v.optional(v.boolean(), false),
+  /** A face-down contact that leaves the picture behind: it turns the picture over once. */
+  reverses: v.optional(v.boolean(), false),
+  /** Sheets that lie face up at this step all the same: with them it turns nothing over. */
+  faceUp: v.optional(v.array(v.picklist(DONOR_KINDS)), []),
   /** Comes again in every rubbing round. */
   eachRound: v.optional(v.boolean(), false),
+  /** Not before this round. */
+  fromRound: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(20)), 1),
   /** Left out when the patch's preparation is "nothing". */
   onlyIfPrepared: v.optional(v.boolean(), false),
   /** Left out when the patch gets no finish. */
@@ -135,8 +147,11 @@ export const Method = v.object({
     mediums: v.array(v.picklist(MEDIUM_KINDS)),
     substrates: v.array(v.picklist(SUBSTRATE_KINDS)),
   }),
+  /** Printed mirrored, by the count of the steps that turn the picture over. In a trial: as its sheets were printed. */
   mirror: v.boolean(),
-  mirrorReason: words(300),
+  mirrorReason: words(400),
+  /** What else decides which way round it is seen. */
+  mirrorNote: v.optional(words(200)),
   /** What the wait that can be planned is called. */
   waitName: words(60),
   /** What may be varied from patch to patch. */
@@ -182,6 +197,7 @@ export const Method = v.object({
 export type Wait = v.InferOutput<typeof Wait>;
 export type Step = v.InferOutput<typeof Step>;
 export type Method = v.InferOutput<typeof Method>;
-export type MethodInput = v.InferInput<typeof Method>;
+/** A method as it is written down: whether it is mirrored follows from its steps. */
+export type MethodInput = Omit<v.InferInput<typeof Method>, 'mirror' | 'mirrorReason'>;
 export type StepInput = v.InferInput<typeof Step>;
 export type CautionId = (typeof CAUTION_IDS)[number];

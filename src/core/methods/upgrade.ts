@@ -14,20 +14,43 @@ export function upgradeMethod(data: unknown, known: readonly Method[]): unknown 
   const all = [...(origin?.steps ?? []), ...known.flatMap(m => m.steps)];
   const does = (id: unknown): Does => all.find(s => s.id === id)?.does ?? 'other';
   const holds = (id: unknown): boolean => origin?.steps.find(s => s.id === id)?.holds ?? false;
-  const steps = Array.isArray(method.steps)
+  const reverses = (id: unknown): boolean => origin?.steps.find(s => s.id === id)?.reverses ?? false;
+  const found = Array.isArray(method.steps)
     ? method.steps.map(step =>
         isLoose(step)
           ? {
               ...step,
               does: step.does || does(step.id),
               holds: step.holds ?? holds(step.id),
+              reverses: step.reverses ?? reverses(step.id),
+              faceUp: step.faceUp ?? origin?.steps.find(s => s.id === step.id)?.faceUp,
               wait: waitNow(step.wait, origin?.steps.find(s => s.id === step.id)?.wait),
             }
           : step,
       )
     : method.steps;
-  const { traits, simulated, start } = origin ?? {};
-  return { traits, simulated, ...(start ? { start } : {}), ...method, steps };
+  const steps = Array.isArray(found) ? asMirrored(found, method) : found;
+  const { traits, simulated, start, mirrorNote } = origin ?? {};
+  return {
+    ...{ traits, simulated, mirrorNote },
+    ...(start ? { start } : {}),
+    ...method,
+    steps,
+  };
+}
+
+/**
+ * Steps that turn the picture over as the maker had the mirror set, where the method said no more than that: one turn
+ * more or less. Where it is turned over twice the mirror was wrong, whoever set it.
+ */
+function asMirrored(steps: readonly unknown[], method: Loose): readonly unknown[] {
+  const isOld =
+    Array.isArray(method.steps) && method.steps.every(s => isLoose(s) && s.reverses === undefined);
+  const turning = steps.filter(s => isLoose(s) && s.reverses);
+  if (!isOld || typeof method.mirror !== 'boolean' || turning.length > 1) return steps;
+  if ((turning.length === 1) === method.mirror) return steps;
+  const places = steps.findLast(s => isLoose(s) && s.does === 'place') ?? steps.at(-1);
+  return steps.map(s => (s === (turning[0] ?? places) && isLoose(s) ? { ...s, reverses: method.mirror } : s));
 }
 
 /** A fixed wait that did not say whether something dries in it: as in the step it comes from. */

@@ -1,10 +1,10 @@
 import type { PlanRequest } from '../design/index.ts';
 import { STARTING_REQUEST } from '../design/index.ts';
 import { OPTION_KEYS } from '../factors/index.ts';
-import type { Method } from '../methods/index.ts';
+import { type Method, waitsForDrying } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { type RuleContext, rulesFor } from '../rules/index.ts';
-import type { Shelf, ShelfItem } from '../shelf/index.ts';
+import { hoursToDry, type RuleContext, rulesFor } from '../rules/index.ts';
+import { PREPARED, type Shelf, type ShelfItem } from '../shelf/index.ts';
 import { lookUp, type TrialPlan } from '../trial/index.ts';
 
 /** What is already decided, by shelf id. */
@@ -15,7 +15,8 @@ export interface Fixed {
 
 /**
  * A request for one method filled from the shelf: what the method is made for, unless `fixed` says otherwise.
- * Of several items that would do, the one about which the fewest rules speak up is taken. Fails with what the shelf lacks.
+ * What is usual is taken unless a rule warns of it; of what else would do, the one about which the fewest rules speak
+ * up. A coat that dries in the room gets the time it needs there. Fails with what the shelf lacks.
  *
  * @example requestFor(methods[0], shelf).ok; // => true
  */
@@ -42,10 +43,7 @@ export function requestFor(method: Method, shelf: Shelf, fixed: Fixed = {}): Out
   const substrates = fixed.substrate
     ? shelf.substrates.filter(s => s.id === fixed.substrate)
     : first(shelf.substrates, usual.substrate, takes.substrates);
-  const preparations = [
-    ...shelf.preparations.filter(p => p.kind === 'none'),
-    ...shelf.preparations.filter(p => p.kind !== 'none'),
-  ];
+  const { preparations } = shelf;
   const lacking = [
     [printers, `a printer with ${takes.colourants.join(' or ')}`],
     [donors, `a donor sheet for it (${takes.donors.join(', ')})`],
@@ -90,6 +88,12 @@ const boardFor = (substrate: Shelf['substrates'][number]): PlanRequest['board'] 
 type Lists = Record<'printers' | 'donors' | 'mediums' | 'substrates' | 'preparations', readonly ShelfItem[]>;
 
 const COST = { stop: 100, warn: 3, advise: 1 } as const;
+/** By the jar’s word a coat is only just dry: so many times as long is left to it. */
+const RESERVE = 1.2;
+/** What is not the usual is taken only where a rule warns of the usual; an advice is no reason to. */
+const OTHER = 1.2;
+/** Another colourant than the method's own, or a preparation that is not for the ground, only where a rule stops. */
+const FOREIGN = 5;
 
 /** The first of each, then one list after another is looked through for what the rules like best. */
 function quietest(
@@ -109,6 +113,11 @@ function quietest(
   let usual = { ...plain };
   for (const kind of Object.keys(keys) as (keyof Lists)[])
     usual = { ...usual, [keys[kind]]: lists[kind][0].id };
+  const withTime = (candidate: PlanRequest['usual']) => {
+    if (!waitsForDrying(method)) return candidate;
+    const dry = hoursToDry({ settings: lookUp(used, candidate), air: STARTING_REQUEST.air });
+    return { ...candidate, dryHours: Math.max(method.usual.dryHours, Math.ceil(RESERVE * dry)) };
+  };
   const cost = (candidate: PlanRequest['usual']) => {
     const context: RuleContext = {
       settings: lookUp(used, candidate),
@@ -118,6 +127,18 @@ function quietest(
       wear: [],
     };
     return rulesFor(context).reduce((sum, rule) => sum + COST[rule.severity], 0);
+  };
+  const unusual = (kind: keyof Lists, item: ShelfItem, candidate: PlanRequest['usual']): number => {
+    const wanted = method.usual;
+    if (kind === 'printers')
+      return lookUp(used, candidate).printer.colourant === wanted.colourant ? 0 : FOREIGN;
+    if (kind === 'preparations') {
+      const { substrate, preparation } = lookUp(used, candidate);
+      const at = PREPARED[substrate.kind].indexOf(preparation.kind);
+      return at < 0 ? FOREIGN : at && OTHER + at * 0.2;
+    }
+    const usual = { donors: wanted.donor, mediums: wanted.medium, substrates: wanted.substrate }[kind];
+    return 'kind' in item && item.kind === usual ? 0 : OTHER;
   };
   for (const kind of [
     'donors',
@@ -129,8 +150,8 @@ function quietest(
     'preparations',
   ] as const) {
     const ranked = lists[kind].map((item, i) => {
-      const candidate = { ...usual, [keys[kind]]: item.id };
-      return { candidate, score: cost(candidate) + i * 0.01 };
+      const candidate = withTime({ ...usual, [keys[kind]]: item.id });
+      return { candidate, score: cost(candidate) + unusual(kind, item, candidate) + i * 0.01 };
     });
     usual = ranked.sort((a, b) => a.score - b.score)[0].candidate;
   }

@@ -1,6 +1,6 @@
 import { coatMl } from '../design/index.ts';
 import { findingsOf } from '../findings/index.ts';
-import { CAUTIONS, type Step } from '../methods/index.ts';
+import { CAUTIONS, mirrors, type Step } from '../methods/index.ts';
 import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
 import {
   airOf,
@@ -55,7 +55,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
       { what: 'Printer', choice: s.printer.name },
       {
         what: 'Donor sheet',
-        choice: `${s.donor.name}, ${method.mirror ? 'printed mirrored' : 'not mirrored'}`,
+        choice: `${s.donor.name}, ${mirrors(method, s.donor.kind) ? 'printed mirrored' : 'not mirrored'}`,
       },
       {
         what: 'Medium',

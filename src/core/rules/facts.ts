@@ -1,5 +1,5 @@
 import { type Method, waitsForDrying } from '../methods/index.ts';
-import { DONORS, isOne, labOf, TOOLS } from '../shelf/index.ts';
+import { DONORS, isOne, labOf, PREPARED, TOOLS } from '../shelf/index.ts';
 import type { PatchSettings, WearTest } from '../trial/index.ts';
 import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 
@@ -19,10 +19,16 @@ const WITH_WATER = new Set<WearTest>(['wet-rub', 'water', 'wash']);
  *
  * @example dryShare({ settings: { ...settings, coatMm: 0.3, dryHours: settings.medium.dryHours }, air: { tempC: 21, rh: 45 } }).toFixed(2); // => '1.00'
  */
-export function dryShare({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number {
-  const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
-  return s.dryHours / need;
-}
+export const dryShare = (context: Pick<RuleContext, 'settings' | 'air'>): number =>
+  context.settings.dryHours / hoursToDry(context);
+
+/**
+ * Hours until a coat is just dry, by the jar, in this air and thickness.
+ *
+ * @example hoursToDry({ settings: { ...settings, coatMm: 0.3 }, air: { tempC: 21, rh: 45 } }) === settings.medium.dryHours; // => true
+ */
+export const hoursToDry = ({ settings: s, air }: Pick<RuleContext, 'settings' | 'air'>): number =>
+  s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
 
 const fixedHours = (method: Method) =>
   method.steps.reduce((sum, step) => sum + (step.wait.kind === 'fixed' ? step.wait.min : 0), 0) / 60;
@@ -70,6 +76,7 @@ export function factsOf(context: RuleContext) {
     thirst: s.substrate.thirst * s.preparation.thirstTimes,
     groundLightness: labOf(ground).l,
     preparationKind: s.preparation.kind,
+    preparationFits: PREPARED[s.substrate.kind].includes(s.preparation.kind),
     finishKind: s.finish?.kind ?? 'none',
     finishTwoPart: s.finish?.twoPart ?? false,
     finishFlammable: s.finish?.flammable ?? false,

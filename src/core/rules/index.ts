@@ -2,7 +2,7 @@ import type { FactorKey } from '../factors/index.ts';
 import { type Facts, factsOf, type RuleContext } from './facts.ts';
 import { RULES, type Rule, type Test } from './rules.ts';
 
-export { dryShare, type FactName, type Facts, factsOf, type RuleContext } from './facts.ts';
+export { dryShare, type FactName, type Facts, factsOf, hoursToDry, type RuleContext } from './facts.ts';
 export { RULES, type Rule, type Test } from './rules.ts';
 
 /** Whether a condition holds for these facts. */

@@ -115,6 +115,7 @@ const WARNINGS: readonly Case[] = [
     withItem(context({}), 'substrate', { needsPreparation: true, gloss: 0.1 }),
     'needs-preparation',
   ],
+  ['cotton that is sanded', context({ substrate: 'cotton', preparation: 'sanded' }), 'unfit-preparation'],
   ['a ground that is half glossy', withItem(context({}), 'substrate', { gloss: 0.55 }), 'half-glossy'],
   [
     'a waxy side in a laser',

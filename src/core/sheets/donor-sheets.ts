@@ -1,6 +1,6 @@
 import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
 import type { VectorPath } from '../artwork/index.ts';
-import type { Method } from '../methods/index.ts';
+import { type Method, mirrorReason, mirrors } from '../methods/index.ts';
 import { donorCells, mirrored, sheetGrid, target, WORDS_MM } from '../print/index.ts';
 import type { Donor, Printer } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
@@ -83,7 +83,7 @@ function setOf(
   options: SheetOptions,
 ): DonorSet {
   const { method } = plan.used;
-  const drawing = method.mirror ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
+  const drawing = mirrors(method, donor.kind) ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
   const cell = donorCells(plan.patchMm);
   const pieces = patches.map(
     (patch): Piece => ({
@@ -99,7 +99,7 @@ function setOf(
 interface Job {
   readonly code: string;
   readonly name: string;
-  readonly method: Pick<Method, 'mirror' | 'mirrorReason'>;
+  readonly method: Pick<Method, 'mirror' | 'mirrorReason' | 'mirrorNote' | 'steps'>;
 }
 
 /** Sheets with the maker's own pictures alone, for one method, printer and donor. The pictures come mirrored already where the method asks for it. */
@@ -216,7 +216,7 @@ function heading(
 ): Mark[] {
   const { method } = job;
   const most = page.w - 24;
-  const mirror = method.mirror ? 'Mirrored already: do not mirror again. ' : 'Not mirrored. ';
+  const mirror = mirrors(method, donor.kind) ? 'Mirrored already: do not mirror again. ' : 'Not mirrored. ';
   return [
     text(`${job.code} · ${job.name}`, 12, 15, 4, { bold: true, most }),
     text(
@@ -226,7 +226,7 @@ function heading(
       2.6,
       { most },
     ),
-    text(`${mirror}${method.mirrorReason}`, 12, 25, 2.4, { most }),
+    text(`${mirror}${mirrorReason(method, donor.kind)}`, 12, 25, 2.4, { most }),
     ...barAcross(12, 31, page.w - 17),
     ...barDown(5, 40, page.h - 45),
   ];

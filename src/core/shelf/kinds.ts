@@ -115,6 +115,36 @@ export type FinishKind = (typeof FINISH_KINDS)[number];
 export type DonorKind = (typeof DONOR_KINDS)[number];
 export type SubstrateKind = (typeof SUBSTRATE_KINDS)[number];
 
+/**
+ * How a ground is prepared, what makers do first on it first; “none” where it is usually taken as it is. Anything else
+ * is not for that ground: cloth and glass are not sanded, only glaze and glass are etched.
+ */
+export const PREPARED: Readonly<Record<SubstrateKind, readonly PreparationKind[]>> = {
+  'bare wood': ['none', 'sand', 'white base coat', 'primer', 'matching base coat', 'wax coats'],
+  'whitened wood': ['none', 'sand', 'white base coat', 'primer', 'matching base coat', 'wax coats'],
+  'card or watercolour paper': ['none', 'primer', 'white base coat', 'matching base coat'],
+  'raw canvas': ['none', 'primer', 'white base coat', 'wash and iron', 'matching base coat'],
+  'primed canvas': ['none', 'primer', 'white base coat', 'sand', 'matching base coat'],
+  'cotton cloth': ['wash and iron', 'none', 'primer', 'white base coat'],
+  'glazed tile': ['none', 'etch', 'white base coat', 'degrease', 'primer'],
+  'etched tile': ['none', 'degrease', 'etch', 'white base coat', 'primer'],
+  'unglazed tile': ['none', 'primer', 'white base coat', 'sand', 'degrease', 'matching base coat'],
+  slate: ['none', 'white base coat', 'primer', 'degrease', 'sand', 'matching base coat'],
+  glass: ['none', 'etch', 'white base coat', 'degrease', 'primer'],
+  'painted metal': ['none', 'white base coat', 'sand', 'primer', 'degrease', 'matching base coat'],
+  'synthetic sheet': ['none', 'degrease', 'sand', 'primer', 'white base coat'],
+  'wax on board': ['none', 'wax coats'],
+  'painted furniture': [
+    'none',
+    'sand',
+    'white base coat',
+    'primer',
+    'degrease',
+    'matching base coat',
+    'wax coats',
+  ],
+};
+
 const TAPES: readonly MediumKind[] = ['packing tape', 'application tape'];
 const SOLVENTS: readonly MediumKind[] = ['rubbing alcohol', 'spray adhesive'];
 const NOTHING = ['none'] as const;

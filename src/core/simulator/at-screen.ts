@@ -5,6 +5,7 @@ import {
   BLANK,
   calledFor,
   comesUp,
+  goesThere,
   type Next,
   pressed,
   SETTLED_MS,
@@ -104,7 +105,7 @@ class Bench {
   press(now: number): TrialRecord | undefined {
     const next = this.shows(now);
     if (this.isElsewhere(next)) {
-      this.go(next.trial!.id);
+      if (goesThere(this.screen, now)) this.go(next.trial!.id);
       return undefined;
     }
     this.presses++;
@@ -199,6 +200,7 @@ export function watched(
     if (action.kind === 'finished')
       return { presses: bench.presses, asked: bench.asked, records, wrong, trials: bench.trials };
     if (bench.isElsewhere(next)) {
+      goes(SEC, 1);
       bench.press(now);
       continue;
     }
@@ -279,6 +281,8 @@ function workedOn(bench: Bench, now: number, { chance, happens, goes, took, d, c
   took(record, meant);
   if (record && happens(d.doubled)) took(bench.press(clock() + 60 + chance.whole(0, 200)), 'nothing');
   if (record && happens(d.undone)) {
+    // Undo stands at the top of the bench it is of.
+    bench.go(plan.id);
     bench.undo(clock() + SEC);
     goes(3 * SEC, 1);
     took(bench.press(clock()), meant);

@@ -3,6 +3,7 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
+import { planOf } from '../questions/example.ts';
 import { howLong } from '../questions/index.ts';
 import { forecast, nextAction } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
@@ -104,7 +105,8 @@ describe('every method on the bench', () => {
       const plan = made.value;
       const steps = new Set(plan.patches.flatMap(p => chainOf(plan, p).map(l => l.step.id)));
       for (const step of method.steps)
-        if (!step.onlyIfPrepared && !step.onlyIfFinished) expect(steps).toContain(step.id);
+        if (!step.onlyIfPrepared && !step.onlyIfFinished && step.fromRound === 1)
+          expect(steps).toContain(step.id);
       const ahead = forecast(plan, [], Date.parse(plan.createdAt));
       expect(ahead.handsOnMin).toBeGreaterThan(0);
       expect(ahead.endsAt).toBeGreaterThan(Date.parse(plan.createdAt));
@@ -115,6 +117,38 @@ describe('every method on the bench', () => {
       expect(waitAfter(waiting.step, settings, plan.air)!.aim).toBeCloseTo(settings.dryHours * 60, 9);
     },
   );
+
+  it('tape that is rubbed again is wetted again first, and not before its first rub', () => {
+    const plan = planOf('tape-lift');
+    const twice = { ...plan, usual: { ...plan.usual, rounds: 2 } };
+    const does = chainOf(twice, twice.patches[0]).map(l => `${l.step.does} ${l.round}`);
+    expect(does.filter(d => /soak|wet|rub/.test(d))).toEqual(['soak 1', 'rub 1', 'wet 2', 'rub 2']);
+  });
+
+  it('says “soak and clean in one go” where that was chosen, whatever the water', () => {
+    const plan = planOf('wet-rub');
+    const words = (removal: string, water: string) => {
+      const other = { ...plan, usual: { ...plan.usual, removal, water } };
+      const steps = stepsFor(other, settingsOf(other, other.patches[0]));
+      return steps.filter(s => s.does === 'wet' || s.does === 'rub').map(s => s.instruction);
+    };
+    for (const water of ['damp', 'soaked']) {
+      expect(words('once', water)[0]).toMatch(
+        /^Soak the back through .* until the paper is loose everywhere/,
+      );
+      expect(words('once', water)[1]).toMatch(/until all of the paper is off/);
+    }
+    expect(words('rounds', 'damp')[0]).toMatch(/^Dampen/);
+    expect(words('rounds', 'soaked')[0]).toMatch(/^Soak/);
+    expect(words('rounds', 'damp')[1]).not.toMatch(/all of the paper/);
+  });
+
+  it('keeps a body in the oven for eight to fifteen minutes', () => {
+    const heat = METHODS.find(m => m.id === 'hot-body')!.steps.find(s => s.does === 'heat')!;
+    const plan = planOf('hot-body');
+    const window = waitAfter(heat, { ...settingsOf(plan, plan.patches[0]), dryHours: 0.2 }, plan.air)!;
+    expect([window.min, window.aim, window.max].map(m => Math.round(m * 10) / 10)).toEqual([8, 12, 15]);
+  });
 
   it('a pull that has to come seconds after placing is asked for before anything else', () => {
     const film = METHODS.find(m => m.id === 'film-pull')!;

@@ -57,7 +57,9 @@ export function chainOf(plan: TrialPlan, patch: Patch): Link[] {
   return [
     ...steps.slice(0, first).flatMap(times),
     ...Array.from({ length: rounds }, (_, r) =>
-      again.filter(s => s.eachRound || r === 0).map(step => ({ step, round: r + 1 })),
+      again
+        .filter(s => (s.eachRound || r === 0) && r + 1 >= s.fromRound)
+        .map(step => ({ step, round: r + 1 })),
     ).flat(),
     ...steps.slice(last + 1).flatMap(times),
   ];

@@ -1,3 +1,4 @@
+import { mirrors } from '../../../core/methods/index.ts';
 import type { Agenda } from '../../../core/schedule/index.ts';
 import {
   benchSheets,
@@ -73,7 +74,11 @@ export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
       name: 'Long test strip',
       says: 'Tone steps and falling lines in a strip, for narrow pieces.',
       file: `test-strip-${plan.patchMm}mm.pdf`,
-      make: () => targetSheet(Math.min(45, plan.patchMm), { strip: true, mirror: plan.used.method.mirror }),
+      make: () =>
+        targetSheet(Math.min(45, plan.patchMm), {
+          strip: true,
+          mirror: mirrors(plan.used.method, plan.used.donors[0]?.kind),
+        }),
     },
   ];
   if (ladderCard(plan))

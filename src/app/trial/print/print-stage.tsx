@@ -2,6 +2,7 @@ import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import { mirrorReason } from '../../../core/methods/index.ts';
 import { agendaOfAll, partOf } from '../../../core/schedule/index.ts';
 import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../../core/sheets/index.ts';
 import type { Printer } from '../../../core/shelf/index.ts';
@@ -94,7 +95,7 @@ export function PrintStage() {
   return (
     <Box>
       <Text fontSize="1.15rem" mb="4">
-        {method.mirrorReason}
+        {[...new Set(plan.used.donors.map(d => mirrorReason(method, d.kind)))].join(' ')}
         {printers.some(p => p.mirrorSetting) && ` ${mirrorWords(printers)}`}
       </Text>
       <Heading as="h2" size="xl" mb="1">

@@ -1,4 +1,5 @@
-import { levelNames, type Patch } from '../../../core/trial/index.ts';
+import { mirrors } from '../../../core/methods/index.ts';
+import { levelNames, type Patch, settingsOf } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { TargetPicture } from '../../board/target-picture.tsx';
 import type { Stage } from '../stage.ts';
@@ -7,12 +8,14 @@ import type { TrialView } from '../view.tsx';
 function marks(view: TrialView): BoardMarks {
   const { plan } = view;
   const size = plan.patchMm;
+  const isMirrored = (p: Patch) => mirrors(plan.used.method, settingsOf(plan, p).donor.kind);
+  const kinds = [...new Set(plan.patches.map(isMirrored))];
   const names = (p: Patch) => levelNames(plan, p).join(', ');
   return {
     what: 'with the prints',
-    legend: `Each print as it lies on the donor sheet: ${plan.used.method.mirror ? 'mirrored' : 'not mirrored'}.`,
-    draw: () => <TargetPicture size={size} mirror={plan.used.method.mirror} />,
-    say: p => `${p.code}: ${plan.used.method.mirror ? 'mirrored ' : ''}print for ${names(p)}`,
+    legend: `Each print as it lies on the donor sheet: ${kinds.length > 1 ? 'mirrored for some sheets' : kinds[0] ? 'mirrored' : 'not mirrored'}.`,
+    draw: p => <TargetPicture size={size} mirror={isMirrored(p)} />,
+    say: p => `${p.code}: ${isMirrored(p) ? 'mirrored ' : ''}print for ${names(p)}`,
   };
 }
 
