@@ -236,7 +236,7 @@ test('six donors and two printers give twelve files, each looked at first, and t
   const one = test.info().outputPath('one.pdf');
   writeFileSync(one, await download(page, /^Save: 80 g copy paper through the office laser/));
   expect(execFileSync('pdfinfo', [one]).toString()).toMatch(/612 x 792/);
-  await expect(page.getByRole('region', { name: 'Cutting' })).toContainText(/Cut each piece/);
+  await expect(page.getByRole('region', { name: 'Cutting' })).toContainText(/Cut each board/);
   await page.getByLabel('Tape overlap, mm').fill('60');
   await expect(page.getByText('The tape has to be wider than its overlap.')).toBeVisible();
 });

@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import { airFromLog, simulatedAir } from '../../core/devices/index.ts';
 import { learntShortWait } from '../../core/drying/index.ts';
 import { seedOf } from '../../core/random/index.ts';
+import { setUpCautions } from '../../core/steps/index.ts';
 import { airOf } from '../../core/trial/index.ts';
 import { dryingFactor, span, temperature } from '../../core/units/index.ts';
 import { presentMs } from '../../store/index.ts';
@@ -75,7 +76,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
       >
         Before you begin
       </Text>
-      <Cautions ids={plan.used.method.setUpCautions} />
+      <Cautions ids={setUpCautions(plan)} />
       <Text fontSize="1.2rem">What is the air like? Drying times follow it.</Text>
       <Flex wrap="wrap" columnGap="8" rowGap="3">
         <Dial

@@ -2,6 +2,7 @@ import { Box, Button, Field, Grid, HStack, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Edit, type Picture, pictureNotes, printSize } from '../../core/artwork/index.ts';
 import { type Method, mirrors } from '../../core/methods/index.ts';
+import { sheetNotes } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
@@ -63,6 +64,7 @@ export function PictureEditor({
       tell(failure(error));
     }
   };
+  const sheet = sheetNotes(method, shelf, printer, donor);
   const notes = view
     ? pictureNotes({
         facts: view.facts,
@@ -91,10 +93,10 @@ export function PictureEditor({
       <Box>
         <PictureSheet
           {...{ picture, facts: view?.facts, size, method, printer, donor }}
-          stopped={!view || picture.hasText === null || notes.some(n => n.severity === 'stop')}
+          stopped={!view || picture.hasText === null || [...sheet, ...notes].some(n => n.severity === 'stop')}
         />
         <Writing hasText={picture.hasText} onChange={hasText => change({ hasText })} />
-        {view && <FitNotes notes={notes} onFix={add} />}
+        {view && <FitNotes notes={[...sheet, ...notes]} onFix={add} />}
         <HowPrinted {...{ picture, method, methods, printer, donor, shelf }} onChange={change} />
         <EditTools
           picture={picture}

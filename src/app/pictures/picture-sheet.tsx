@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
 import { type Method, mirrors } from '../../core/methods/index.ts';
 import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.ts';
-import type { Donor, Printer } from '../../core/shelf/index.ts';
+import { BY_HAND, type Donor, type Printer } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { failure, useNotice } from '../ui/notices.tsx';
@@ -32,6 +32,7 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
   const { settings } = useSettings();
   const [busy, setBusy] = useState(false);
   const [shown, setShown] = useState(false);
+  const guide = BY_HAND[printer.colourant];
   const isMirrored = mirrors(method, donor.kind);
   const make = async (): Promise<DonorSet> => {
     const own = await onSheet(workshop, picture, size, isMirrored);
@@ -84,7 +85,7 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
           disabled={stopped}
           onClick={() => void save()}
         >
-          Save its sheet (PDF)
+          {guide ? 'Save a guide for it (PDF)' : 'Save its sheet (PDF)'}
         </Button>
         <Button
           variant="outline"
@@ -97,9 +98,11 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
         </Button>
       </HStack>
       <Text mt="2">
-        {mm(size.w)} × {mm(size.h)}, {isMirrored ? 'mirrored' : 'not mirrored'}, on {donor.name.toLowerCase()}
-        , {donor.printSide}, through {printer.name.toLowerCase()}
-        {facts && (
+        {mm(size.w)} × {mm(size.h)},{' '}
+        {guide
+          ? `by hand: ${printer.name.toLowerCase()}. ${guide === 'drawing' ? 'The guide is the drawing to trace' : 'The guide is a frame of its size and place'}, on plain paper`
+          : `${isMirrored ? 'mirrored' : 'not mirrored'}, on ${donor.name.toLowerCase()}, ${donor.printSide}, through ${printer.name.toLowerCase()}`}
+        {facts && !guide && (
           <>
             , covering {Math.round(facts.cover * 100)} % with ink, about{' '}
             {printCost(facts, size, printer, donor).toFixed(2)} a print

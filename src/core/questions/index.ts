@@ -10,6 +10,7 @@ import { type Fixed, requestFor } from './request.ts';
 
 export { DISAGREEMENTS, type Disagreement } from './disagreements.ts';
 export { type Fixed, requestFor } from './request.ts';
+export { sheetNotes } from './sheet-notes.ts';
 
 /**
  * A ready-made question filled from the shelf; fails with what the shelf lacks for it.

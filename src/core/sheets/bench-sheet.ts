@@ -27,6 +27,7 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
     plan,
     longest,
     cell: Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length),
+    windows: windowsOf(plan, ordered),
     planned: new Map(
       agenda?.tasks.map(t => [boxOf(t.patch, t.link), plannedWords(t.from, agenda.tasks[0].from)]),
     ),
@@ -41,7 +42,7 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
       correct: TRUE_SIZE,
       marks: [
         ...title(plan, agenda !== undefined),
-        ...headings(table, ordered[0]),
+        ...headings(table),
         ...here.flatMap((patch, r) => rowOf(table, patch, HEAD + r * ROW)),
         ...(atFoot
           ? columns(WIDE.h - 8 - height)
@@ -65,6 +66,8 @@ interface Table {
   readonly plan: TrialPlan;
   readonly longest: readonly Link[];
   readonly cell: number;
+  /** What is waited for after a step, in words, by box. */
+  readonly windows: ReadonlyMap<string, WaitWords>;
   /** The planned time of a box, in words. */
   readonly planned: ReadonlyMap<string, string>;
 }
@@ -94,38 +97,67 @@ const title = (plan: TrialPlan, timed: boolean): Mark[] => [
 ];
 
 /** A column's step, and what is waited for after it. */
-const headings = (table: Table, first: Patch): Mark[] =>
+const headings = (table: Table): Mark[] =>
   table.longest.flatMap((link, i) => {
-    const { plan, longest, cell } = table;
+    const { longest, cell } = table;
     const x = columnAt(table, i) + 1;
     const most = cell - 2;
-    const wait = waitAfter(link.step, settingsOf(plan, first), plan.air);
     const time = whichTime(longest, link);
     const marks = [text(link.step.action, x, time ? 33 : 36, 2.1, { bold: true, most })];
     if (time) marks.push(text(time, x, 36, 1.8, { most }));
-    if (wait) {
-      const then = link.step.wait.kind === 'planned' ? 'as planned' : span(wait.aim);
-      const latest = wait.max > 20_000 ? 'any time' : span(wait.max);
+    const all = sharedWait(table, link);
+    if (all === 'differs') marks.push(text('then: see the box', x, 40, 1.8, { most }));
+    else if (all)
       marks.push(
-        text(`then ${then}`, x, 40, 1.8, { most }),
-        text(`${span(wait.min)} to ${latest}`, x, 43.4, 1.6, { most, grey: 70 }),
+        text(`then ${all.aim}`, x, 40, 1.8, { most }),
+        text(all.range, x, 43.4, 1.6, { most, grey: 70 }),
       );
-    }
     return marks;
   });
 
+interface WaitWords {
+  readonly aim: string;
+  readonly range: string;
+}
+
+/** What each patch waits for after each of its steps: by its own medium, ground, air and planned time. */
+function windowsOf(plan: TrialPlan, patches: readonly Patch[]): Map<string, WaitWords> {
+  const found = new Map<string, WaitWords>();
+  for (const patch of patches) {
+    const settings = settingsOf(plan, patch);
+    for (const link of chainOf(plan, patch)) {
+      const wait = waitAfter(link.step, settings, plan.air);
+      if (!wait) continue;
+      const latest = wait.max > 20_000 ? 'any time' : span(wait.max);
+      found.set(boxOf(patch.code, link), { aim: span(wait.aim), range: `${span(wait.min)} to ${latest}` });
+    }
+  }
+  return found;
+}
+
+/** The wait after a step where all patches have the same. */
+function sharedWait({ plan, windows }: Table, link: Link): WaitWords | 'differs' | undefined {
+  const all = plan.patches.flatMap(p => windows.get(boxOf(p.code, link)) ?? []);
+  const [first] = all;
+  return all.every(w => w.aim === first.aim && w.range === first.range) ? first : 'differs';
+}
+
 /** A patch: its place in the order, code, levels, and a box for each step it has. */
 function rowOf(table: Table, patch: Patch, y: number): Mark[] {
-  const { plan, longest, cell, planned } = table;
-  const own = new Set(chainOf(plan, patch).map(link => boxOf(patch.code, link)));
+  const { plan, longest, cell, planned, windows } = table;
+  const has = new Set(chainOf(plan, patch).map(link => boxOf(patch.code, link)));
   const boxes = longest.flatMap((link, i) => {
     const id = boxOf(patch.code, link);
-    if (!own.has(id)) return [];
+    if (!has.has(id)) return [];
     const x = columnAt(table, i) + 1;
     const time = planned.get(id);
+    const own = sharedWait(table, link) === 'differs' ? windows.get(id) : undefined;
     return [
       ...box(x, y + 1.5, cell - 2, ROW - 3, 0.15),
       ...(time ? [text(time, x + 0.8, y + 3.9, 1.5, { most: cell - 3.6, grey: 90 })] : []),
+      ...(own
+        ? [text(`then ${own.range}`, x + 0.8, y + ROW - 2.2, 1.5, { most: cell - 3.6, grey: 70 })]
+        : []),
     ];
   });
   return [

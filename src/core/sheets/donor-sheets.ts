@@ -2,12 +2,13 @@ import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
 import type { VectorPath } from '../artwork/index.ts';
 import { type Method, mirrorReason, mirrors } from '../methods/index.ts';
 import { donorCells, mirrored, sheetGrid, target, WORDS_MM } from '../print/index.ts';
-import type { Donor, Printer } from '../shelf/index.ts';
+import { BY_HAND, type Donor, type Printer } from '../shelf/index.ts';
 import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 import {
   A4,
   barAcross,
   barDown,
+  box,
   cutMarks,
   LETTER,
   line,
@@ -89,7 +90,12 @@ function setOf(
     (patch): Piece => ({
       w: cell.w,
       h: cell.h,
-      draw: (x, y) => [...scene(drawing, x, y), ...tab(plan, patch, x, y)],
+      draw: (x, y) => [
+        ...(BY_HAND[printer.colourant] === 'frame'
+          ? frame(x, y, plan.patchMm, plan.patchMm)
+          : scene(drawing, x, y)),
+        ...tab(plan, patch, x, y),
+      ],
     }),
   );
   return layOut({ code: plan.code, name: plan.name, method }, donor, printer, pieces, options);
@@ -114,8 +120,11 @@ function layOut(
   options: SheetOptions,
 ): DonorSet {
   const pictures = options.pictures ?? [];
-  const own = pictures.flatMap(p => Array.from({ length: p.copies }, () => pictureOf(p, job.code)));
-  const sheet = options.paper === 'A4' ? A4 : options.paper === 'Letter' ? LETTER : donor.sheet;
+  const isFrame = BY_HAND[printer.colourant] === 'frame';
+  const own = pictures.flatMap(p => Array.from({ length: p.copies }, () => pictureOf(p, job.code, isFrame)));
+  // A guide is printed on ordinary paper, whatever the sheet is that takes the colour.
+  const usual = BY_HAND[printer.colourant] ? A4 : donor.sheet;
+  const sheet = options.paper === 'A4' ? A4 : options.paper === 'Letter' ? LETTER : usual;
   const correct = correction(options.bars?.[printer.id]);
   const room = { w: sheet.w / correct.x, h: sheet.h / correct.y };
   const layout = nest([...pieces, ...own], room, own.length === 0 && pieces[0] ? pieces[0] : undefined);
@@ -136,7 +145,7 @@ function layOut(
     pieces: pieces.length,
     pages,
     images: Object.fromEntries(
-      pictures.flatMap(p => (p.form.kind === 'pixels' ? [[p.key, p.form.bytes]] : [])),
+      (isFrame ? [] : pictures).flatMap(p => (p.form.kind === 'pixels' ? [[p.key, p.form.bytes]] : [])),
     ),
   };
 }
@@ -177,14 +186,23 @@ function nest(
   );
 }
 
-function pictureOf(picture: OwnPicture, code: string): Piece {
+/** The outline of a place with its middle: where a stamp or a page that is printed already goes, and how large. */
+const frame = (x: number, y: number, w: number, h: number): Mark[] => [
+  ...box(x, y, w, h, 0.2, 30),
+  line(x + w / 2 - 3, y + h / 2, x + w / 2 + 3, y + h / 2, 0.1, 77),
+  line(x + w / 2, y + h / 2 - 3, x + w / 2, y + h / 2 + 3, 0.1, 77),
+];
+
+function pictureOf(picture: OwnPicture, code: string, isFrame: boolean): Piece {
   return {
     w: picture.w + GAP,
     h: picture.h + WORDS_MM + GAP,
     draw: (x, y) => [
-      picture.form.kind === 'pixels'
-        ? { kind: 'image', x, y, w: picture.w, h: picture.h, key: picture.key }
-        : { kind: 'drawing', x, y, w: picture.w, h: picture.h, paths: picture.form.paths },
+      ...(isFrame
+        ? frame(x, y, picture.w, picture.h)
+        : picture.form.kind === 'pixels'
+          ? [{ kind: 'image' as const, x, y, w: picture.w, h: picture.h, key: picture.key }]
+          : [{ kind: 'drawing' as const, x, y, w: picture.w, h: picture.h, paths: picture.form.paths }]),
       ...cutMarks(x, y, picture.w, picture.h),
       ...(picture.centreMarks
         ? [
@@ -207,6 +225,17 @@ function pictureOf(picture: OwnPicture, code: string): Piece {
   };
 }
 
+/** What a sheet is printed on and with; of a guide, what it is for. */
+function onWhat(donor: Donor, printer: Printer): string {
+  const by = BY_HAND[printer.colourant];
+  if (!by) return `Print on ${donor.name}, ${donor.printSide}, with: ${printer.name}.`;
+  const how =
+    by === 'drawing'
+      ? `lay it over ${donor.name} and trace it`
+      : `size and place for ${printer.name}, to lay under ${donor.name} or to cut out`;
+  return `A guide on plain paper, not for the transfer itself: ${how}.`;
+}
+
 function heading(
   job: Job,
   donor: Donor,
@@ -219,13 +248,7 @@ function heading(
   const mirror = mirrors(method, donor.kind) ? 'Mirrored already: do not mirror again. ' : 'Not mirrored. ';
   return [
     text(`${job.code} · ${job.name}`, 12, 15, 4, { bold: true, most }),
-    text(
-      `Print on ${donor.name}, ${donor.printSide}, with: ${printer.name}. Sheet ${sheet}.`,
-      12,
-      20.5,
-      2.6,
-      { most },
-    ),
+    text(`${onWhat(donor, printer)} Sheet ${sheet}.`, 12, 20.5, 2.6, { most }),
     text(`${mirror}${mirrorReason(method, donor.kind)}`, 12, 25, 2.4, { most }),
     ...barAcross(12, 31, page.w - 17),
     ...barDown(5, 40, page.h - 45),

@@ -82,7 +82,7 @@ const MAP_HEAD = 6;
 const MAP_GAP = 8;
 const LEGEND_APART = 2.8;
 
-/** A map of each board to glue on its back, with the code and the levels of every place; to scale where it fits, several on a page where they do. */
+/** A map of each board to glue on its back, as it lies there: left and right are those of the back, with the code and the levels of every place; to scale where it fits, several on a page where they do. */
 export function mapSheets(plan: TrialPlan): Sheets {
   const names = legend(plan);
   const top = 31 + names.length * LEGEND_APART;
@@ -107,7 +107,7 @@ export function mapSheets(plan: TrialPlan): Sheets {
       marks: [
         text(`${plan.code} · ${plan.name}`, 15, 18, 4, { bold: true, most: 180 }),
         text(
-          `${board.count === 1 ? 'Map of the board' : `Maps of ${board.count} boards`}, seen from the front, ${size}. Glue it to the back.`,
+          `${board.count === 1 ? 'Map of the board' : `Maps of ${board.count} boards`}, seen from the back, ${size}. Glue it there, its top where the board’s top is.`,
           15,
           25,
           2.6,
@@ -129,7 +129,8 @@ function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y
   const places = plan.patches
     .filter(p => p.board === board)
     .flatMap(p => {
-      const x = at.x + p.x * scale;
+      // Seen from the back left is right.
+      const x = at.x + (plan.board.w - p.x - plan.patchMm) * scale;
       const y = top + p.y * scale;
       return [
         ...box(x, y, side, side, 0.2),

@@ -4,10 +4,12 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { CAUTIONS, METHODS } from '../methods/index.ts';
 import { target } from '../print/index.ts';
+import { planOf } from '../questions/example.ts';
 import { doesItLast, howLong } from '../questions/index.ts';
 import { type Donor, STARTER_SHELF } from '../shelf/index.ts';
 import { cautionsAt, stepsFor } from '../steps/index.ts';
 import { levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
+import { span } from '../units/index.ts';
 import {
   benchSheets,
   donorSets,
@@ -327,5 +329,92 @@ describe('the target on the donor sheet', () => {
     }
     // The picture is lopsided: its mirror image is another.
     expect(drawn(true)).not.toEqual(drawn(false));
+  });
+});
+
+describe('the bench sheet of a trial whose patches wait differently', () => {
+  const texts = (plan: TrialPlan) =>
+    benchSheets(plan).pages.flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [m] : [])));
+
+  it('has each row’s own window in its box, and one for all where it is the same', () => {
+    const plan = examplePlan({ factors: [{ key: 'dryHours', levels: [4, 20] }] });
+    const marks = texts(plan);
+    expect(marks.filter(m => m.words === 'then: see the box')).toHaveLength(1);
+    const [place] = marks.filter(m => m.words === 'Place the print');
+    for (const patch of plan.patches) {
+      const row = marks.find(m => m.words === patch.code)!;
+      const hours = Number(plan.factors[0].levels[patch.levels[0]]);
+      const own = marks.filter(m => /^then .* to /.test(m.words) && Math.abs(m.y - row.y) < 6);
+      expect(own.map(m => m.words)).toEqual([`then ${span(hours * 54)} to ${span(hours * 84)}`]);
+      expect(Math.abs(own[0].x - place.x)).toBeLessThan(1);
+    }
+    // The wait after wetting is the same for all.
+    expect(marks.filter(m => m.words === '30 s to 8 min').length).toBeGreaterThan(0);
+  });
+
+  it('says seconds of a wait of a few minutes', () => {
+    expect([130, 150, 600, 45, 120].map(s => span(s / 60))).toEqual([
+      '2 min 10 s',
+      '2 min 30 s',
+      '10 min',
+      '45 s',
+      '2 min',
+    ]);
+    expect([9.9, 9.95, 1.5].map(span)).toEqual(['9 min 55 s', '10 min', '1 min 30 s']);
+  });
+});
+
+describe('the map on the back of a board', () => {
+  it('has on the left what lies on the right in front', () => {
+    const plan = examplePlan();
+    const [page] = mapSheets(plan).pages;
+    const at = (code: string) => page.marks.find(m => m.kind === 'text' && m.words === code)!;
+    const across = [...plan.patches].filter(p => p.board === 0 && p.y === plan.patches[0].y);
+    const inFront = [...across].sort((a, b) => a.x - b.x).map(p => p.code);
+    const onPaper = [...inFront].sort((a, b) => {
+      const [left, right] = [at(a), at(b)];
+      return left.kind === 'text' && right.kind === 'text' ? left.x - right.x : 0;
+    });
+    expect(inFront.length).toBeGreaterThan(1);
+    expect(onPaper).toEqual(inFront.reverse());
+    expect(page.marks.some(m => m.kind === 'text' && /seen from the back/.test(m.words))).toBe(true);
+  });
+});
+
+describe('what is not printed from a file', () => {
+  const words = (page: Page) => page.marks.flatMap(m => (m.kind === 'text' ? [m.words] : [])).join(' ');
+
+  it('has a guide on plain paper: a frame for a stamp, the drawing where it is traced', () => {
+    const [stamped] = donorSets(planOf('gel-skin'));
+    expect(words(stamped.pages[0])).toMatch(
+      /A guide on plain paper, not for the transfer itself: size and place for/,
+    );
+    expect([stamped.pages[0].w, stamped.pages[0].h]).toEqual([210, 297]);
+    expect(stamped.pages[0].marks.filter(m => m.kind === 'shape')).toEqual([]);
+    const [traced] = donorSets(planOf('carbon-trace'));
+    expect(words(traced.pages[0])).toMatch(/lay it over Carbon sheet and trace it/);
+    expect(traced.pages[0].marks.filter(m => m.kind === 'shape').length).toBeGreaterThan(10);
+    const [printed] = donorSets(planOf('wet-rub'));
+    expect(words(printed.pages[0])).not.toMatch(/guide/);
+  });
+
+  it('has a frame in place of a maker’s own picture too', () => {
+    const method = METHODS.find(m => m.id === 'gel-skin')!;
+    const stamp = STARTER_SHELF.printers.find(p => p.colourant === 'stamp ink')!;
+    const sheet = STARTER_SHELF.donors.find(d => d.kind === 'release sheet')!;
+    const picture = {
+      ...{ key: 'a', name: 'Gull', w: 60, h: 40, copies: 1, centreMarks: false },
+      form: { kind: 'pixels' as const, bytes: new Uint8Array([1]) },
+    };
+    const set = pictureSet({ code: 'Picture', name: 'Gull', method }, sheet, stamp, { pictures: [picture] });
+    expect(set.pages[0].marks.some(m => m.kind === 'image')).toBe(false);
+    expect(set.images).toEqual({});
+    const sides = set.pages[0].marks.flatMap(m =>
+      m.kind === 'line' && m.mm === 0.2 && m.grey === 30 ? [[...m.from, ...m.to]] : [],
+    );
+    const xs = sides.flatMap(([ax, , bx]) => [ax, bx]);
+    const ys = sides.flatMap(([, ay, , by]) => [ay, by]);
+    expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(60, 6);
+    expect(Math.max(...ys) - Math.min(...ys)).toBeCloseTo(40, 6);
   });
 });

@@ -9,6 +9,16 @@ export const COLOURANTS = [
   'magazine print',
 ] as const;
 
+/**
+ * Colourants that no file is printed with, and what helps the hand instead: a frame of size and place for a stamp or a
+ * page that is printed already, the drawing itself where it is traced.
+ */
+export const BY_HAND: Readonly<Partial<Record<(typeof COLOURANTS)[number], 'frame' | 'drawing'>>> = {
+  'stamp ink': 'frame',
+  carbon: 'drawing',
+  'magazine print': 'frame',
+};
+
 export const DONOR_KINDS = [
   'plain paper',
   'smooth heavy paper',

@@ -1,6 +1,7 @@
 import { type CautionId, deedOf, type Step } from '../methods/index.ts';
 import { isOne, MEDIUMS, TOOLS } from '../shelf/index.ts';
-import type { PatchSettings } from '../trial/index.ts';
+import { type PatchSettings, settingsOf, type TrialPlan } from '../trial/index.ts';
+import { stepsFor } from './chain.ts';
 
 const AT_PREPARATION: Partial<Record<PatchSettings['preparation']['kind'], readonly CautionId[]>> = {
   sand: ['sanding'],
@@ -30,4 +31,23 @@ export function cautionsAt(step: Step, settings: PatchSettings): CautionId[] {
   }
   if (presses && isOne(TOOLS.hot, settings.pressing?.kind)) more.push('hot-tools');
   return [...new Set([...step.cautions, ...more])];
+}
+
+/** What needs something at hand, or somebody asked, before anybody begins. */
+const GRAVE: readonly CautionId[] = ['etching', 'two-part', 'solvent', 'oven', 'hot-tools', 'wax', 'sanding'];
+
+/**
+ * What to know before anything is begun: the method's own set-up cautions, and those of all that its patches are
+ * prepared, coated, pressed and finished with that need more than care at the moment.
+ *
+ * @example setUpCautions(plan).includes('wet-coats'); // => true
+ */
+export function setUpCautions(plan: TrialPlan): CautionId[] {
+  const met = new Set(
+    plan.patches.flatMap(patch => {
+      const settings = settingsOf(plan, patch);
+      return stepsFor(plan, settings).flatMap(step => cautionsAt(step, settings));
+    }),
+  );
+  return [...new Set([...GRAVE.filter(id => met.has(id)), ...plan.used.method.setUpCautions])];
 }

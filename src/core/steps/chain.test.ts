@@ -8,7 +8,16 @@ import { howLong } from '../questions/index.ts';
 import { forecast, nextAction } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { cautionsAt, chainOf, handsOnMin, stepsFor, WEAR, waitAfter, whichTime } from './index.ts';
+import {
+  cautionsAt,
+  chainOf,
+  handsOnMin,
+  setUpCautions,
+  stepsFor,
+  WEAR,
+  waitAfter,
+  whichTime,
+} from './index.ts';
 
 const usual = EXAMPLE_REQUEST.usual;
 const chain = (plan: TrialPlan) =>
@@ -177,6 +186,21 @@ describe('every method on the bench', () => {
     ];
     const action = nextAction(progressOf(plan, records), Date.parse(at(76)));
     expect(action.kind === 'do' && [action.patch.code, action.link.step.id]).toEqual([first.code, 'pull']);
+  });
+});
+
+describe('cautions before anything is begun', () => {
+  it('name what some of the patches are prepared, coated or finished with', () => {
+    const plain = examplePlan();
+    expect(setUpCautions(plain)).toEqual(plain.used.method.setUpCautions);
+    const etched = examplePlan({
+      factors: [{ key: 'preparation', levels: ['none', 'etched'] }],
+      usual: { ...usual, substrate: 'glass' },
+      overrides: ['glossy-untreated'],
+    });
+    expect(setUpCautions(etched)[0]).toBe('etching');
+    expect(setUpCautions(examplePlan({ usual: { ...usual, finish: 'spray-clear' } }))).toContain('solvent');
+    expect(new Set(setUpCautions(etched)).size).toBe(setUpCautions(etched).length);
   });
 });
 

@@ -1,4 +1,4 @@
-export { cautionsAt } from './cautions-at.ts';
+export { cautionsAt, setUpCautions } from './cautions-at.ts';
 export { chainOf, type Link, stepsFor, whichTime } from './chain.ts';
 export { handsOnMin, preparedTogether } from './together.ts';
 export { handled, isShortWait, isShortWindow, laterIsFine, openMinutes, waitAfter } from './waits.ts';

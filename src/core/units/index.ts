@@ -88,13 +88,19 @@ export function measured(text: string, system: System, locale?: string): string 
 }
 
 /**
- * A time span given in minutes, in the unit a maker would say: `45 s`, `12 min`, `6 h`, `2 days`.
+ * A time span given in minutes, in the unit a maker would say: `45 s`, `2 min 10 s`, `12 min`, `6 h`, `2 days`. Below
+ * ten minutes to five seconds.
  *
  * @example span(90); // => '1.5 h'
  */
 export function span(minutes: number): string {
   const m = Math.abs(minutes);
   if (m < 1.5) return `${Math.round(m * 60)} s`;
+  if (m < 9.95) {
+    const seconds = Math.round(m * 12) * 5;
+    const [whole, rest] = [Math.floor(seconds / 60), seconds % 60];
+    return `${whole} min${rest ? ` ${rest} s` : ''}`;
+  }
   if (m < 90) return `${Math.round(m)} min`;
   if (m < 60 * 36) {
     const hours = m / 60;

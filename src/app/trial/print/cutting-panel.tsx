@@ -1,33 +1,34 @@
 import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
+import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
+import type { TrialPlan } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
 
 /** What to cut for a number of pieces: substrate, tape, mask, boards and waste. */
-export function CuttingPanel({
-  picture,
-  margin,
-  pieces,
-}: {
-  picture: { w: number; h: number };
-  margin: number;
-  pieces: number;
-}) {
+export function CuttingPanel({ plan }: { plan: TrialPlan }) {
+  const { board } = plan;
   const { settings } = useSettings();
   const [ask, setAsk] = useState<CuttingAsk>({
-    picture,
-    margin,
+    picture: { w: plan.patchMm, h: plan.patchMm },
+    margin: Math.max(plan.used.method.aroundMm, 5),
     tapeWidth: 48,
     overlap: 3,
-    pieces,
+    pieces: board.count,
     stock: { w: 600, h: 400 },
     kerf: 2,
   });
   const inch = settings.system === 'imperial' ? 25.4 : 1;
   const unit = inch === 1 ? 'mm' : 'in';
-  const cut = cuttingFor(ask);
+  // What is cut is the board with all its patches; tape and mask go round one picture.
+  const cut = cuttingFor(
+    board.onePiece
+      ? { ...ask, stock: { w: 1e5, h: 1e5 } }
+      : { ...ask, picture: { w: board.w, h: board.h }, margin: 0 },
+  );
+  const round = cuttingFor({ ...ask, stock: { w: 1e5, h: 1e5 } });
   const mm = (v: number) => length(Math.round(v), settings.system);
   const set = (part: Partial<CuttingAsk>) => setAsk(old => ({ ...old, ...part }));
   const field = (label: string, value: number, onChange: (v: number) => void) => (
@@ -51,35 +52,45 @@ export function CuttingPanel({
         {field('Picture width', ask.picture.w, w => set({ picture: { ...ask.picture, w } }))}
         {field('Picture height', ask.picture.h, h => set({ picture: { ...ask.picture, h } }))}
         {field('Margin all round', ask.margin, m => set({ margin: m }))}
-        <Box w="6rem">
-          <NumberChoice
-            label="Pieces"
-            value={ask.pieces}
-            factor={1}
-            step={1}
-            onChange={n => set({ pieces: n })}
-          />
-        </Box>
-        {field('Stock width', ask.stock.w, w => set({ stock: { ...ask.stock, w } }))}
-        {field('Stock height', ask.stock.h, h => set({ stock: { ...ask.stock, h } }))}
-        {field('Saw cut', ask.kerf, kerf => set({ kerf }))}
+        {!board.onePiece && (
+          <>
+            <Box w="6rem">
+              <NumberChoice
+                label="Boards"
+                value={ask.pieces}
+                factor={1}
+                step={1}
+                onChange={n => set({ pieces: n })}
+              />
+            </Box>
+            {field('Stock width', ask.stock.w, w => set({ stock: { ...ask.stock, w } }))}
+            {field('Stock height', ask.stock.h, h => set({ stock: { ...ask.stock, h } }))}
+            {field('Saw cut', ask.kerf, kerf => set({ kerf }))}
+          </>
+        )}
         {field('Tape width', ask.tapeWidth, tapeWidth => set({ tapeWidth }))}
         {field('Tape overlap', ask.overlap, overlap => set({ overlap }))}
       </HStack>
       <Text mt="3" aria-live="polite">
-        {cut.ok ? (
+        {cut.ok && round.ok ? (
           <>
-            Cut each piece{' '}
-            <b>
-              {mm(cut.value.substrate.w)} × {mm(cut.value.substrate.h)}
-            </b>
-            : {cut.value.perBoard} from a board, {cut.value.boards}{' '}
-            {cut.value.boards === 1 ? 'board' : 'boards'}, {Math.round(cut.value.waste * 100)} % waste. Tape
-            over one picture: {cut.value.strips} {cut.value.strips === 1 ? 'strip' : 'strips'} of{' '}
-            {mm(cut.value.stripLength)}. Doubled mask round it: {mm(cut.value.maskLength)} of tape.
+            {board.onePiece ? (
+              'Your pieces are used as they come: nothing of them is cut. '
+            ) : (
+              <>
+                Cut each board{' '}
+                <b>
+                  {mm(board.w)} × {mm(board.h)}
+                </b>
+                : {cut.value.perBoard} from a sheet, {cut.value.boards}{' '}
+                {cut.value.boards === 1 ? 'sheet' : 'sheets'}, {Math.round(cut.value.waste * 100)} % waste.{' '}
+              </>
+            )}
+            Tape over one picture: {round.value.strips} {round.value.strips === 1 ? 'strip' : 'strips'} of{' '}
+            {mm(round.value.stripLength)}. Doubled mask round it: {mm(round.value.maskLength)} of tape.
           </>
         ) : (
-          <Said>{`${cut.problem.say} ${cut.problem.wayOut ?? ''}`}</Said>
+          <Said>{problemWords(cut.ok ? round : cut)}</Said>
         )}
       </Text>
       <Text color="fg.muted" mt="1">
@@ -88,3 +99,6 @@ export function CuttingPanel({
     </Box>
   );
 }
+
+const problemWords = (found: Outcome<unknown>) =>
+  found.ok ? '' : `${found.problem.say} ${found.problem.wayOut ?? ''}`;

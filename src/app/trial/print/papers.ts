@@ -11,6 +11,7 @@ import {
   type Sheets,
   targetSheet,
 } from '../../../core/sheets/index.ts';
+import { BY_HAND } from '../../../core/shelf/index.ts';
 import type { TrialPlan } from '../../../core/trial/index.ts';
 
 /** One file that can be printed for a trial. */
@@ -22,11 +23,17 @@ export interface Paper {
   make(): Sheets;
 }
 
+const sheets = ({ pages }: DonorSet) => `${pages.length} ${pages.length === 1 ? 'sheet' : 'sheets'}`;
+
 /** The donor sheets of one printer and donor as a paper. */
 export const donorPaper = (plan: TrialPlan, set: DonorSet): Paper => ({
   id: `donor ${set.printer.id} ${set.donor.id}`,
-  name: `${set.donor.name} through ${set.printer.name.toLowerCase()}`,
-  says: `${set.pages.length} ${set.pages.length === 1 ? 'sheet' : 'sheets'}, ${set.pieces} prints, on ${set.donor.printSide}`,
+  name: BY_HAND[set.printer.colourant]
+    ? `Guide for ${set.printer.name.toLowerCase()}`
+    : `${set.donor.name} through ${set.printer.name.toLowerCase()}`,
+  says: BY_HAND[set.printer.colourant]
+    ? `${sheets(set)} of plain paper, ${set.pieces} places; the colour comes by hand`
+    : `${sheets(set)}, ${set.pieces} prints, on ${set.donor.printSide}`,
   file: `${plan.code}-${set.printer.id}-${set.donor.id}.pdf`,
   make: () => set,
 });

@@ -138,11 +138,7 @@ export function PrintStage() {
         2. Cards, labels and maps
       </Heading>
       {others.map(row)}
-      <CuttingPanel
-        picture={{ w: plan.patchMm, h: plan.patchMm }}
-        margin={Math.max(method.aroundMm, 5)}
-        pieces={plan.patches.length}
-      />
+      <CuttingPanel plan={plan} />
       {selected && (
         <Text mt="6">
           <b>{selected.code}</b>: <Said>{levelNames(plan, selected).join(', ')}</Said>, printed on{' '}
