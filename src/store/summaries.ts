@@ -50,10 +50,12 @@ interface Parts {
   readonly marks: Marks | undefined;
   readonly rawPlan: (trial: string) => Promise<KeptPlan | null>;
   readonly inTurn: <T>(trial: string, work: () => Promise<T>) => Promise<T>;
+  /** All of the workshop is made up, so that practice photos are what there is to learn from. */
+  readonly isSample: boolean;
 }
 
 /** The summaries of a workshop's trials: a cache that fits as long as the log has no further entry, made anew when not. */
-export function summariesOf({ stores, log, marks, rawPlan, inTurn }: Parts) {
+export function summariesOf({ stores, log, marks, rawPlan, inTurn, isSample }: Parts) {
   /** The summary of a trial made anew; its turn has to be held. */
   const summarise = async (trial: string): Promise<ListedTrial | DamagedTrial | undefined> => {
     const kept = await rawPlan(trial);
@@ -63,7 +65,8 @@ export function summariesOf({ stores, log, marks, rawPlan, inTurn }: Parts) {
     const removed = kept.removedAt ? { removedAt: kept.removedAt } : {};
     try {
       const entries = await log.entries(trial);
-      const summary = summaryOf({ plan: parsed.value, records: recordsIn(entries).records });
+      const { records } = recordsIn(entries);
+      const summary = summaryOf({ plan: parsed.value, records }, isSample);
       const kept: KeptSummary = { summary, entries: entries.length, ...removed };
       await stores.summaries.setItem(trial, kept);
       marks?.remove(trial);

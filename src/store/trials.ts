@@ -21,7 +21,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
 
   const rawPlan = (trial: string) => stores.plans.getItem<KeptPlan>(trial);
   const files = filesOf(stores);
-  const summaries = summariesOf({ stores, log, marks, rawPlan, inTurn });
+  const summaries = summariesOf({ stores, log, marks, rawPlan, inTurn, isSample: workshop === 'demo' });
 
   const plan = async (
     trial: string,

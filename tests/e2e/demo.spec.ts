@@ -79,12 +79,19 @@ test('the simulated camera makes a photo that says so, and reading can be cancel
   await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
   await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Read' }).click();
   await page.locator('.patch').first().click();
+  await expect(page.getByLabel('After round')).toHaveValue('2');
   await page.getByRole('button', { name: 'Simulated camera' }).click();
   await page.getByRole('button', { name: 'Cancel reading' }).click();
   await expect(page.getByText('Cancelled')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'Simulated camera' }).click();
   await expect(page.getByText('Read and kept')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('simulated photo', { exact: false }).first()).toBeVisible();
+  const read = page.getByText(/\d+ of \d+ patches read\./);
+  const before = await read.textContent();
+  await page.getByRole('button', { name: 'Take this reading back' }).click();
+  await expect(page.getByText('Its photo is kept and can be read again.')).toBeVisible();
+  await expect(page.getByText('has no reading yet.')).toBeVisible();
+  expect(await read.textContent()).not.toBe(before);
 });
 
 test('a stranger’s address, a missing trial and the keys all have a word', async ({ page }) => {

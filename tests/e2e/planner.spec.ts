@@ -122,6 +122,9 @@ test('hard stops are shown before they are chosen, leave combinations out, and o
   );
   await page.getByRole('button', { name: 'I want to see it fail' }).click();
   await expect(page.locator('.patch')).toHaveCount(10);
+  // By mouse, where the field of the level lies right below.
+  await page.getByRole('button', { name: 'Remove level A5' }).click();
+  await expect(page.locator('.patch')).toHaveCount(8);
   const left = page.getByRole('region', { name: 'Left out by the rules' });
   await expect(left).toContainText('1 combination. A sheet that dissolves in water goes to slime');
   await expect(left).toContainText('It harms the machine: not to be set aside.');

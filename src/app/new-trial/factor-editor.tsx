@@ -163,6 +163,7 @@ function Levels(
                   position="absolute"
                   top="0"
                   right="0"
+                  zIndex="1"
                   onClick={() => onLevels(factor.levels.filter((_, j) => j !== l))}
                   aria-label={`Remove level ${name}`}
                 >

@@ -48,6 +48,8 @@ export interface Findings {
   readonly effects: readonly Effect[];
   readonly measured: number;
   readonly missing: number;
+  /** Patches that only a practice photo speaks of; they are all that counts, or, where others are real, left out. */
+  readonly practice: { readonly patches: number; readonly counts: boolean };
   /** The combination that leads, with what is expected of it. */
   readonly leading?: {
     readonly levels: readonly number[];
@@ -62,7 +64,8 @@ export interface Findings {
 }
 
 /**
- * Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out.
+ * Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out, and those that
+ * only a practice photo speaks of where there are real ones: what is made up never mixes with what is measured.
  *
  * @example observations(plan, records, 'landed').map(o => o.value); // => [80]
  */
@@ -71,13 +74,22 @@ export function observations(
   records: readonly TrialRecord[],
   measure: MeasureId,
 ): (Observation & { code: string })[] {
-  return plan.patches.flatMap(patch => {
+  const found = plan.patches.flatMap(patch => {
     if (!patch.levels.length || isSpoilt(records, patch.code)) return [];
     const found = readingOf(records, patch.code);
     if (found?.photo.stage !== 'dry') return [];
     const value = found.reading.reading[measure];
-    return value == null ? [] : [{ code: patch.code, levels: patch.levels, value }];
+    const isPractice = found.photo.simulated;
+    return value == null ? [] : [{ code: patch.code, levels: patch.levels, value, isPractice }];
   });
+  const isReal = found.some(o => !o.isPractice);
+  return found.flatMap(({ isPractice, ...o }) => (isReal && isPractice ? [] : [o]));
+}
+
+function practised(plan: TrialPlan, records: readonly TrialRecord[]): Findings['practice'] {
+  const read = plan.patches.flatMap(p => (p.levels.length && readingOf(records, p.code)) || []);
+  const patches = read.filter(r => r.photo.simulated).length;
+  return { patches, counts: patches > 0 && patches === read.length };
 }
 
 /**
@@ -94,11 +106,13 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
   const [landed, veil] = (['landed', 'veil'] as const).map(id => judged.find(j => j.by.id === id)!);
   const missing = plan.patches.filter(p => p.levels.length).length - landed.data.length;
   const measured = landed.data.length;
+  const practice = practised(plan, records);
   if (!landed.fits)
     return {
       effects: [],
       measured,
       missing,
+      practice,
       why: measured
         ? 'Not enough patches are read yet: every level needs a dry reading, and at least one more patch than there are effects.'
         : 'No patch has a dry reading yet. Read the photos first.',
@@ -110,6 +124,7 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
     effects,
     measured,
     missing,
+    practice,
     leading: leadingOf(plan, records, landed.fits.all, veil.fits?.all, landed.data),
   };
 }

@@ -1,5 +1,6 @@
 export { hasBegun } from './begun.ts';
 export { deviationsOf, skippedOf } from './deviations.ts';
 export { type PatchProgress, progressOf, type Trialled, type TrialProgress } from './progress.ts';
+export { mostRounds, roundNow } from './rounds.ts';
 export { type PatchStatus, patchStatus, type Window } from './status.ts';
 export { alsoNow } from './together.ts';

@@ -3,10 +3,10 @@ import { Lessons, lessonsOf } from '../drying/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
-import { readingOf } from '../trial/index.ts';
+import { readingOf, withoutPractice } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 2;
+export const SUMMARY_VERSION = 3;
 
 const values = v.array(v.number());
 
@@ -36,11 +36,13 @@ export const TrialSummary = v.object({
 export type TrialSummary = v.InferOutput<typeof TrialSummary>;
 
 /**
- * The summary of a trial as it stands.
+ * The summary of a trial as it stands. What is learnt from it for other trials leaves practice photos out, but in a
+ * workshop of samples, where all of it is made up.
  *
  * @example summaryOf({ plan, records }).standing; // => 'under way'
  */
-export function summaryOf({ plan, records }: Trialled): TrialSummary {
+export function summaryOf({ plan, records }: Trialled, isSample = false): TrialSummary {
+  const known = isSample ? records : withoutPractice(records);
   const { id, code, name, question, method, createdAt } = plan;
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
   return {
@@ -49,10 +51,10 @@ export function summaryOf({ plan, records }: Trialled): TrialSummary {
     patches: plan.patches.length,
     standing: standingOf({ plan, records }, read),
     read,
-    lessons: lessonsOf({ plan, records }),
-    scatter: scatterOf(plan, records) ?? null,
+    lessons: lessonsOf({ plan, records: known }),
+    scatter: scatterOf(plan, known) ?? null,
     results: Object.fromEntries(
-      MEASURES.map(({ id }) => [id, observations(plan, records, id).map(o => o.value)]),
+      MEASURES.map(({ id }) => [id, observations(plan, known, id).map(o => o.value)]),
     ) as TrialSummary['results'],
   };
 }

@@ -36,4 +36,13 @@ export {
   PLAIN_SETTINGS,
   settingsOf,
 } from './settings.ts';
-export { about, airOf, isSpoilt, lastUndoable, readingOf, standing, verdictOf } from './state.ts';
+export {
+  about,
+  airOf,
+  isSpoilt,
+  lastUndoable,
+  readingOf,
+  standing,
+  verdictOf,
+  withoutPractice,
+} from './state.ts';

@@ -44,7 +44,20 @@ export const about = <K extends TrialRecord['kind']>(
 ): RecordOf<K>[] => standing(records).filter((r): r is RecordOf<K> => r.kind === kind && r.patch === patch);
 
 /**
- * A patch's reading that counts: the last one from a dry photo, else the last one of all.
+ * Records without those of practice photos, which the simulated camera made up, and what was read from them.
+ *
+ * @example withoutPractice(records).length; // => 1
+ */
+export function withoutPractice(records: readonly TrialRecord[]): readonly TrialRecord[] {
+  const made = new Set(records.flatMap(r => (r.kind === 'photo' && r.simulated ? [r.photo] : [])));
+  return made.size
+    ? records.filter(r => !((r.kind === 'photo' || r.kind === 'reading') && made.has(r.photo)))
+    : records;
+}
+
+/**
+ * A patch's reading that counts: the last one from a dry photo, else the last one of all. One from a practice photo
+ * counts only where there is no other.
  *
  * @example readingOf(records, patch.code).reading.reading.landed; // => 80
  */
@@ -57,7 +70,9 @@ export function readingOf(
     const photo = photos.find(p => p.photo === reading.photo);
     return photo ? [{ reading, photo }] : [];
   });
-  return pairs.findLast(p => p.photo.stage === 'dry') ?? pairs.at(-1);
+  const real = pairs.filter(p => !p.photo.simulated);
+  const counts = real.length ? real : pairs;
+  return counts.findLast(p => p.photo.stage === 'dry') ?? counts.at(-1);
 }
 
 /**

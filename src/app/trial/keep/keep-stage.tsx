@@ -15,8 +15,9 @@ const EffectChart = lazy(() => import('./effect-chart.tsx'));
 
 /** Stage "Keep": what the trial showed, the recipe that follows, and the whole trial as a file. */
 export function KeepStage() {
-  const { plan, records } = useTrial();
+  const { plan, records, workshop } = useTrial();
   const findings = findingsOf(plan, records);
+  const { practice } = findings;
   const recipe = recipeOf(plan, records);
   const said = useMeasured();
   return (
@@ -30,6 +31,13 @@ export function KeepStage() {
           {findings.leading && (
             <Text fontFamily="heading" fontWeight="700" fontSize="1.6rem" lineHeight="1.2" mb="2">
               <Said>{findings.leading.sentence}</Said>
+            </Text>
+          )}
+          {practice.patches > 0 && workshop !== 'demo' && (
+            <Text mb="2" fontWeight="700" color="warn.fg" role="note">
+              {practice.counts
+                ? 'All of this is from practice photos of the simulated camera: made up, not measured.'
+                : `Left out, since only a practice photo speaks of them: ${practice.patches} ${practice.patches === 1 ? 'patch' : 'patches'}.`}
             </Text>
           )}
           <Text color="fg.muted" mb="4">

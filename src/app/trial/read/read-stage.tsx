@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/react';
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
+import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { levelNames, readingOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
@@ -15,7 +16,13 @@ export function ReadStage() {
   const reader = useReader(view);
   const [warm, setWarm] = useState<'warming' | 'ready' | 'failed'>('warming');
   const [stage, setStage] = useState<'wet' | 'dry'>('dry');
-  const [round, setRound] = useState(() => Math.max(...plan.patches.map(() => plan.usual.rounds)));
+  const { lines } = progressOf(plan, records);
+  const own = lines.find(l => l.patch.code === selected?.code);
+  const most = mostRounds(lines);
+  const [chosen, setChosen] = useState<{ readonly patch: string | undefined; readonly round: number }>();
+  // Another patch may be another round further on.
+  const round =
+    chosen && chosen.patch === selected?.code ? chosen.round : own ? roundNow(own) : Math.max(1, most);
   const [over, setOver] = useState(false);
   useEffect(() => {
     warmUpReader().then(
@@ -24,7 +31,11 @@ export function ReadStage() {
     );
   }, []);
   const take = (list: FileList | null) => {
-    if (list?.length) void reader.readFiles([...list], stage, round);
+    const roundOf = (code: string) => {
+      const line = lines.find(l => l.patch.code === code);
+      return chosen?.patch === selected?.code && chosen ? chosen.round : line ? roundNow(line) : round;
+    };
+    if (list?.length) void reader.readFiles([...list], stage, roundOf);
   };
   const next = plan.patches.find(p => !readingOf(records, p.code));
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
@@ -66,12 +77,14 @@ export function ReadStage() {
             ['wet', 'still wet'],
           ]}
         />
-        <Choose
-          label="After rubbing round"
-          value={String(round)}
-          onChange={v => setRound(Number(v))}
-          options={['1', '2', '3', '4', '5', '6'].map(n => [n, n])}
-        />
+        {most > 1 && (
+          <Choose
+            label="After round"
+            value={String(round)}
+            onChange={v => setChosen({ patch: selected?.code, round: Number(v) })}
+            options={Array.from({ length: most }, (_, i) => [String(i + 1), `${i + 1} of ${most}`])}
+          />
+        )}
       </HStack>
       <TakePhotos
         over={over}

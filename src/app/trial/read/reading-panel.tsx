@@ -1,10 +1,13 @@
 import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
+import { mostRounds, progressOf } from '../../../core/progress/index.ts';
 import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
+import { useNotice } from '../../ui/notices.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
+import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
 import { MapView, type Overlay } from './map-view.tsx';
 
@@ -19,6 +22,8 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   const { records, workshop, plan } = useTrial();
   const { settings } = useSettings();
   const [overlay, setOverlay] = useState<Overlay>('bare');
+  const record = useRecord(workshop, plan.id);
+  const tell = useNotice();
   const found = readingOf(records, patch.code);
   if (!found)
     return (
@@ -29,6 +34,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   const { reading, straight } = found.reading;
   const all = about(records, patch.code, 'reading');
   const photos = about(records, patch.code, 'photo');
+  const hasRounds = mostRounds(progressOf(plan, records).lines) > 1;
   const rows = [
     ...measureRows(reading).map(r => [r.name, r.value, r.of] as const),
     ['Bare patches', String(reading.bare.length), 'of 1 mm² or more'] as const,
@@ -40,7 +46,8 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
         {patch.code}
       </Heading>
       <Text color="fg.muted" mb="3">
-        {found.photo.stage === 'dry' ? 'Dry' : 'Wet'}, after round {found.photo.round}, read{' '}
+        {found.photo.stage === 'dry' ? 'Dry' : 'Wet'}
+        {hasRounds && `, after round ${found.photo.round}`}, read{' '}
         {moment(Date.parse(found.reading.at), Date.now())}
         {found.photo.simulated && ' · simulated photo'}
       </Text>
@@ -100,6 +107,22 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
             Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt,{' '}
             <Said>{`blur ${reading.quality.blurMm} mm, lined up to ${reading.quality.residualMm} mm`}</Said>
           </Text>
+          <Button
+            mt="3"
+            minH="44px"
+            variant="outline"
+            onClick={() =>
+              void record
+                .add([{ kind: 'undo', patch: patch.code, of: found.reading.id }])
+                .then(
+                  kept =>
+                    kept &&
+                    tell({ say: 'The reading was taken back. Its photo is kept and can be read again.' }),
+                )
+            }
+          >
+            Take this reading back
+          </Button>
           {all.length > 1 && (
             <Box mt="3">
               <Text fontWeight="700">Every reading of this patch</Text>
@@ -107,7 +130,8 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
                 const photo = photos.find(p => p.photo === r.photo);
                 return (
                   <Text key={r.id} fontSize="0.95rem">
-                    {photo?.stage}, round {photo?.round}: landed {r.reading.landed} %, veil{' '}
+                    {photo?.stage}
+                    {hasRounds && `, round ${photo?.round}`}: landed {r.reading.landed} %, veil{' '}
                     {r.reading.veil ?? 'not given'}
                   </Text>
                 );

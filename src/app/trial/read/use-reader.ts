@@ -41,7 +41,7 @@ export function useReader(view: TrialView) {
     job: Job,
     wanted: Wanted,
     stage: 'wet' | 'dry',
-    round: number,
+    roundOf: (patch: string) => number,
     signal: AbortSignal,
   ) => {
     change(job.id, { state: 'reading', word: 'Opening' });
@@ -66,7 +66,7 @@ export function useReader(view: TrialView) {
         patch: wanted.patch.code,
         photo,
         stage,
-        round,
+        round: roundOf(wanted.patch.code),
         name: wanted.name,
         simulated: about.simulated,
         takenAt: about.takenAt,
@@ -86,7 +86,7 @@ export function useReader(view: TrialView) {
   const run = async (
     list: readonly Wanted[],
     stage: 'wet' | 'dry',
-    round: number,
+    roundOf: (patch: string) => number,
     control: AbortController = begin(),
   ) => {
     const queue = list.map(w => ({
@@ -103,7 +103,7 @@ export function useReader(view: TrialView) {
     setJobs(queue.map(q => q.job));
     for (const { job, wanted } of queue) {
       try {
-        await readOne(job, wanted, stage, round, control.signal);
+        await readOne(job, wanted, stage, roundOf, control.signal);
       } catch (error) {
         if (error instanceof Cancelled) change(job.id, { state: 'cancelled' });
         else
@@ -137,8 +137,8 @@ export function useReader(view: TrialView) {
     jobs,
     busy,
     cancel: () => abort.current?.abort(),
-    readFiles: (files: readonly File[], stage: 'wet' | 'dry', round: number) =>
-      run(assign(files), stage, round),
+    readFiles: (files: readonly File[], stage: 'wet' | 'dry', roundOf: (patch: string) => number) =>
+      run(assign(files), stage, roundOf),
     /** A practice photo of this patch, made from what was really recorded, or from the plan where nothing was. */
     simulate: async (patch: Patch, stage: 'wet' | 'dry', round: number) => {
       const control = begin();
@@ -146,7 +146,7 @@ export function useReader(view: TrialView) {
       try {
         const seed = seedOf(`${patch.code}${round}${stage}${records.length}`);
         const file = await simulatePhoto(historyOf(view, patch, round), stage, seed);
-        await run([{ patch, file, name }], stage, round, control);
+        await run([{ patch, file, name }], stage, () => round, control);
       } catch (error) {
         const say = `The simulated camera failed: ${error instanceof Error ? error.message : 'no reason given'}.`;
         setJobs([
