@@ -1,4 +1,5 @@
 import { type AsResponse, type MeasureId, RESPONSES, type Response } from '../measures/index.ts';
+import { type Waited, waitsOf } from '../progress/index.ts';
 import {
   factorName,
   type Intent,
@@ -10,6 +11,7 @@ import {
   type TrialRecord,
   verdictOf,
 } from '../trial/index.ts';
+import { span } from '../units/index.ts';
 import { type Fit, halfWidth, type Observation, pValue } from './linear-model.ts';
 import { type Fits, fitsOf } from './strata.ts';
 
@@ -50,6 +52,8 @@ export interface Findings {
   readonly missing: number;
   /** Patches that only a practice photo speaks of; they are all that counts, or, where others are real, left out. */
   readonly practice: { readonly patches: number; readonly counts: boolean };
+  /** Patches that were not given the time of their level, and so say nothing of it: left out where it is compared. */
+  readonly strayed: readonly Waited[];
   /** The combination that leads, with what is expected of it. */
   readonly leading?: {
     readonly levels: readonly number[];
@@ -74,8 +78,9 @@ export function observations(
   records: readonly TrialRecord[],
   measure: MeasureId,
 ): (Observation & { code: string })[] {
+  const astray = new Set(strayedIn(plan, records).map(w => w.patch));
   const found = plan.patches.flatMap(patch => {
-    if (!patch.levels.length || isSpoilt(records, patch.code)) return [];
+    if (!patch.levels.length || isSpoilt(records, patch.code) || astray.has(patch.code)) return [];
     const found = readingOf(records, patch.code);
     if (found?.photo.stage !== 'dry') return [];
     const value = found.reading.reading[measure];
@@ -85,6 +90,10 @@ export function observations(
   const isReal = found.some(o => !o.isPractice);
   return found.flatMap(({ isPractice, ...o }) => (isReal && isPractice ? [] : [o]));
 }
+
+/** Patches whose wait strayed from their level, where waits are compared. */
+const strayedIn = (plan: TrialPlan, records: readonly TrialRecord[]): Waited[] =>
+  plan.factors.some(f => f.key === 'dryHours') ? waitsOf(plan, records).filter(w => w.strayed) : [];
 
 function practised(plan: TrialPlan, records: readonly TrialRecord[]): Findings['practice'] {
   const read = plan.patches.flatMap(p => (p.levels.length && readingOf(records, p.code)) || []);
@@ -107,25 +116,29 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
   const missing = plan.patches.filter(p => p.levels.length).length - landed.data.length;
   const measured = landed.data.length;
   const practice = practised(plan, records);
+  const strayed = strayedIn(plan, records);
   if (!landed.fits)
     return {
       effects: [],
       measured,
       missing,
       practice,
+      strayed,
       why: measured
         ? 'Not enough patches are read yet: every level needs a dry reading, and at least one more patch than there are effects.'
         : 'No patch has a dry reading yet. Read the photos first.',
     };
+  const named = levelsAsDone(plan, records);
   const effects = plan.factors.flatMap((_, f) =>
-    judged.flatMap(({ by, data, fits }) => (fits ? [effectOf(plan, f, by, fits, data)] : [])),
+    judged.flatMap(({ by, data, fits }) => (fits ? [effectOf(plan, f, by, fits, data, named)] : [])),
   );
   return {
     effects,
     measured,
     missing,
     practice,
-    leading: leadingOf(plan, records, landed.fits.all, veil.fits?.all, landed.data),
+    strayed,
+    leading: leadingOf(plan, records, landed.fits.all, veil.fits?.all, landed.data, named),
   };
 }
 
@@ -149,15 +162,16 @@ function effectOf(
   by: Response,
   fits: Fits,
   data: readonly Observation[],
+  named: (f: number, level: number) => string,
 ): Effect {
   const { fit, factor: own } = fits.of(f);
   const factor = plan.factors[f];
-  const levels = factor.levels.map((value, i) => {
+  const levels = factor.levels.map((_, i) => {
     const mean = fit.mean(own, i);
     const half = halfWidth(mean, fit.degreesOfFreedom);
     const n = data.filter(d => d.levels[f] === i).length;
     return {
-      name: levelName(namesOf(plan), factor.key, value),
+      name: named(f, i),
       mean: mean.value,
       lo: mean.value - half,
       hi: mean.value + half,
@@ -216,6 +230,39 @@ interface Telling {
   readonly two: boolean;
 }
 
+/** Waits that differ by more than this share from what was planned are said as they were. */
+const AS_PLANNED = 0.1;
+
+/**
+ * Levels by name as they were done: of a wait that came out otherwise than planned, what it really was in the middle of
+ * its patches.
+ */
+function levelsAsDone(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+): (f: number, level: number) => string {
+  const waits = new Map(waitsOf(plan, records).map(w => [w.patch, w]));
+  return (f, level) => {
+    const factor = plan.factors[f];
+    const name = levelName(namesOf(plan), factor.key, factor.levels[level]);
+    if (factor.key !== 'dryHours') return name;
+    const own = plan.patches.flatMap(p => {
+      const waited = p.levels[f] === level ? waits.get(p.code) : undefined;
+      return waited && !waited.strayed ? [waited.waitedMin] : [];
+    });
+    if (!own.length) return name;
+    const real = median(own);
+    const planned = Number(factor.levels[level]) * 60;
+    return Math.abs(real / planned - 1) > AS_PLANNED ? `${name} (really ${span(real)})` : name;
+  };
+}
+
+const median = (values: readonly number[]): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  const mid = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
+};
+
 /** One sentence that says no more than the numbers do. */
 function sentenceFor(t: Telling): string {
   const give = `${t.words.difference(t.lead)} (give or take ${t.words.difference(t.half)})`;
@@ -235,6 +282,7 @@ function leadingOf(
   landedFit: Fit,
   veilFit: Fit | undefined,
   data: readonly (Observation & { code: string })[],
+  named: (f: number, level: number) => string,
 ) {
   const combos = [...new Map(data.map(d => [d.levels.join(), d.levels])).values()];
   const score = (levels: readonly number[]) =>
@@ -257,12 +305,8 @@ function leadingOf(
   const e = landedFit.combination(first.levels);
   const gap = next ? first.score - next.score : Number.POSITIVE_INFINITY;
   const certain = gap > 2 * Math.SQRT2 * e.standardError;
-  const name = first.levels
-    .map((level, f) => levelName(namesOf(plan), plan.factors[f].key, plan.factors[f].levels[level]))
-    .join(', ');
-  const runnerUp = next?.levels
-    .map((level, f) => levelName(namesOf(plan), plan.factors[f].key, plan.factors[f].levels[level]))
-    .join(', ');
+  const name = first.levels.map((level, f) => named(f, level)).join(', ');
+  const runnerUp = next?.levels.map((level, f) => named(f, level)).join(', ');
   return {
     levels: first.levels,
     landed: range(landedFit, 0, 100),

@@ -4,3 +4,4 @@ export { type PatchProgress, progressOf, type Trialled, type TrialProgress } fro
 export { mostRounds, roundNow } from './rounds.ts';
 export { type PatchStatus, patchStatus, type Window } from './status.ts';
 export { alsoNow } from './together.ts';
+export { type Waited, waitsOf } from './waited.ts';

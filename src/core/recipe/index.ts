@@ -1,6 +1,7 @@
 import { coatMl } from '../design/index.ts';
 import { findingsOf } from '../findings/index.ts';
 import { CAUTIONS, mirrors, type Step } from '../methods/index.ts';
+import { waitsOf } from '../progress/index.ts';
 import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
 import {
   airOf,
@@ -36,7 +37,9 @@ export interface Recipe {
 export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Recipe | undefined {
   const { leading } = findingsOf(plan, records);
   if (!leading) return undefined;
-  const s = settingsOf(plan, { levels: [...leading.levels] });
+  const planned = settingsOf(plan, { levels: [...leading.levels] });
+  const waited = waitedBy(plan, records, leading.patches, planned);
+  const s = { ...planned, dryHours: waited.hours };
   const air = airOf(plan, records);
   const open = openMinutes(s, air);
   const { method } = plan.used;
@@ -65,7 +68,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
       { what: 'Preparation', choice: s.preparation.name },
       {
         what: method.waitName,
-        choice: `${levelName(namesOf(plan), 'dryHours', s.dryHours)} at ${air.tempC} °C and ${air.rh} % humidity`,
+        choice: `${waited.words} at ${air.tempC} °C and ${air.rh} % humidity`,
       },
       ...(method.steps.some(step => step.eachRound)
         ? [{ what: 'Rubbing rounds', choice: String(s.rounds) }]
@@ -89,6 +92,34 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
       `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
     ],
   };
+}
+
+/**
+ * How long the patches of a recipe really waited, in the middle of them: that is what it is good for. What was only
+ * planned is said as that.
+ */
+function waitedBy(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  patches: readonly string[],
+  planned: PatchSettings,
+) {
+  const waits = waitsOf(plan, records)
+    .filter(w => patches.includes(w.patch))
+    .map(w => w.waitedMin)
+    .sort((a, b) => a - b);
+  const name = levelName(namesOf(plan), 'dryHours', planned.dryHours);
+  if (!waits.length)
+    return {
+      hours: planned.dryHours,
+      words: `${name}, as planned: what was really waited was not recorded,`,
+    };
+  const hours = waits[waits.length >> 1] / 60;
+  const isAsPlanned = Math.abs(hours / planned.dryHours - 1) <= 0.1;
+  if (isAsPlanned) return { hours: planned.dryHours, words: name };
+  const [least, most] = [span(waits[0]), span(waits.at(-1)!)];
+  const range = least === most ? span(hours * 60) : `${least} to ${most}`;
+  return { hours, words: `${range}, as it was really waited (${name} was planned),` };
 }
 
 /** ` (batch 12, opened on 2026-03-01)`, as far as the jar's batch and day are known. */

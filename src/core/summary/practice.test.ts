@@ -18,7 +18,8 @@ describe('what the simulated camera made up', () => {
   it('counts for a patch only where nothing real does, whichever came later and however it was taken', () => {
     const measured = real(readingFor(first.code, 200, { landed: 40 }, 'wet'));
     const later = readingFor(first.code, 300, { landed: 99 });
-    const landed = (records: readonly TrialRecord[]) => readingOf(records, first.code)?.reading.reading.landed;
+    const landed = (records: readonly TrialRecord[]) =>
+      readingOf(records, first.code)?.reading.reading.landed;
     expect(landed([...measured, ...later])).toBe(40);
     expect(landed(later)).toBe(99);
   });

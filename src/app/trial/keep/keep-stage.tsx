@@ -4,6 +4,7 @@ import { findingsOf } from '../../../core/findings/index.ts';
 import { measureOf } from '../../../core/measures/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
+import { span } from '../../../core/units/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
@@ -38,6 +39,15 @@ export function KeepStage() {
               {practice.counts
                 ? 'All of this is from practice photos of the simulated camera: made up, not measured.'
                 : `Left out, since only a practice photo speaks of them: ${practice.patches} ${practice.patches === 1 ? 'patch' : 'patches'}.`}
+            </Text>
+          )}
+          {findings.strayed.length > 0 && (
+            <Text mb="2" role="note">
+              Left out, because they were not given the time of their level:{' '}
+              {findings.strayed
+                .map(w => `${w.patch} (planned ${span(w.plannedMin)}, waited ${span(w.waitedMin)})`)
+                .join(', ')}
+              .
             </Text>
           )}
           <Text color="fg.muted" mb="4">
