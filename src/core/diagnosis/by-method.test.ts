@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
-import { requestFor } from '../questions/index.ts';
+import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { handsOnMin, waitAfter } from '../steps/index.ts';
-import type { SymptomId } from '../symptoms/index.ts';
+import { SYMPTOM_IDS, type SymptomId } from '../symptoms/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { BarePatch, Reading, TrialPlan, TrialRecord } from '../trial/index.ts';
 import { CAUSES, explain, inQuestion, signalsOf } from './index.ts';
@@ -161,13 +161,17 @@ describe('a cloth', () => {
       }));
     const lost = (hours: number) => causes(plan, [...after(hours), ticked(plan, 'lost-in-use')], torn);
     expect(lost(24)[0]).toBe('washed-early');
+    const says = (hours: number) =>
+      signalsOf(plan, patchOf(plan), [...after(hours), ticked(plan, 'lost-in-use')]).washHours;
+    // Hung up for three days, it was made three days ago, however lately somebody saw that it had cured.
+    expect(says(72)).toBeCloseTo(72, 6);
     expect(lost(200)).not.toContain('washed-early');
   });
 });
 
-/** So many hours after the last step of making. */
+/** So many hours after the paper came off for the last time: from then on it cures, hung up or not. */
 function later(plan: TrialPlan, hours: number): string {
-  const last = made(plan).findLast(r => r.kind === 'step' && !/^(wear|worn)-/.test(r.step))!;
+  const last = made(plan).findLast(r => r.kind === 'step' && r.step === 'rub')!;
   return new Date(Date.parse(last.at) + hours * 3_600_000).toISOString();
 }
 
@@ -210,4 +214,93 @@ it('every cause has evidence for it that can be met, and a gate only on signals 
     for (const gate of cause.only ?? []) expect(gate.above ?? gate.below).toBeDefined();
   }
   expect(new Set(CAUSES.map(c => c.id)).size).toBe(CAUSES.length);
+});
+
+describe('a ladder of waits', () => {
+  const ladder = (id: string) => {
+    const method = METHODS.find(m => m.id === id)!;
+    const asked = howLong(method, STARTER_SHELF);
+    if (!asked.ok) throw new Error(asked.problem.say);
+    const made = planTrial(asked.value, STARTER_SHELF, {
+      createdAt: new Date(T0).toISOString(),
+      random: () => 0.3,
+    });
+    if (!made.ok) throw new Error(made.problem.say);
+    return made.value;
+  };
+  const plan = ladder('film-pull');
+  const rungs = [...new Set(plan.factors[0].levels.map(Number))].sort((a, b) => a - b);
+  /** What each rung landed, shortest first. */
+  const read = (landed: readonly number[]): TrialRecord[] =>
+    plan.patches.flatMap((p, i) => {
+      const rung = rungs.indexOf(Number(plan.factors[0].levels[p.levels[0]]));
+      const value = landed[rung];
+      const spots = value < 80 ? [bare('ragged', (100 - value) * 9)] : [];
+      return readingFor(p.code, 700 + i, { landed: value, bare: spots });
+    });
+  const first = (rung: number, landed: readonly number[]) => {
+    const patch = plan.patches.find(p => Number(plan.factors[0].levels[p.levels[0]]) === rungs[rung])!;
+    return explain(plan, patch, read(landed)).map(e => e.cause.id);
+  };
+  const hill = [45, 80, 97, 82, 20];
+
+  it('explains its shortest rung by the wait, and its longest by the wait, not by the ground all of them share', () => {
+    expect(rungs).toHaveLength(5);
+    expect(first(0, hill)[0]).toBe('too-early');
+    expect(first(4, hill)[0]).toBe('pulled-late');
+    for (const rung of [0, 4]) expect(first(rung, hill).slice(0, 2)).not.toContain('thirsty-ground');
+  });
+
+  it('says nothing of the wait where no rung did better', () => {
+    const flat = [40, 42, 41, 39, 40];
+    const says = (rung: number) =>
+      explain(
+        plan,
+        plan.patches.find(p => Number(plan.factors[0].levels[p.levels[0]]) === rungs[rung])!,
+        read(flat),
+      ).flatMap(e => [...e.for, ...e.against].map(w => w.say));
+    for (const rung of [0, 4]) expect(says(rung).filter(s => /waited (longer|less)/.test(s))).toEqual([]);
+  });
+
+  it('compares patches whose other choices are the same, where there are such', () => {
+    const two = planOf('wet-rub');
+    const asked = {
+      ...two,
+      factors: [
+        { key: 'dryHours', levels: [4, 20] },
+        { key: 'rounds', levels: [1, 2] },
+      ],
+    } as TrialPlan;
+    const patches = two.patches.slice(0, 4).map((p, i) => ({ ...p, levels: [i % 2, i >> 1] }));
+    const four = { ...asked, patches } as TrialPlan;
+    const landed = [50, 90, 60, 61];
+    const records = patches.flatMap((p, i) => readingFor(p.code, 900 + i, { landed: landed[i] }));
+    const of = (i: number) => signalsOf(four, patches[i], records);
+    expect(of(0).laterBetter).toBeCloseTo(0.4, 6);
+    expect(of(0)).not.toHaveProperty('earlierBetter');
+    expect(of(2).laterBetter).toBeCloseTo(0.01, 6);
+    expect(of(1).earlierBetter).toBeCloseTo(-0.4, 6);
+  });
+});
+
+describe('what there is to do', () => {
+  it.each([
+    'quick-release',
+    'gel-skin',
+    'film-pull',
+    'solvent-bloom',
+    'hot-body',
+    'tissue-embed',
+    'gel-plate',
+    'carbon-trace',
+    'backing-print',
+    'dissolving-paper',
+  ])('speaks of no rubbing for %s, where nothing is rubbed off', id => {
+    const plan = planOf(id);
+    for (const symptom of SYMPTOM_IDS)
+      for (const { cause } of explain(plan, patchOf(plan), [...made(plan), ticked(plan, symptom)]))
+        expect(`${cause.rescue} ${cause.prevent}`, `${symptom} ${cause.id}`).not.toMatch(
+          /\brub\b|rubbing|copy paper/i,
+        );
+  });
 });

@@ -1,4 +1,4 @@
-import { bareLittle, type Cause, type Gate } from './causes.ts';
+import { bareLittle, type Cause, type Gate, otherRungs } from './causes.ts';
 
 const PULLED: Gate = { signal: 'pulled', above: 0 };
 const HEATED: Gate = { signal: 'usesHeat', above: 0 };
@@ -16,6 +16,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
       { signal: 'waitRatio', below: 1.1, weight: -1.8, say: 'It was not pulled late ({} of the wait).' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'It would not come off.' },
       { signal: 'raggedShare', above: 0.4, weight: 0.6, say: 'The loss is ragged, as if torn.' },
+      ...otherRungs(-2, 2.4),
       bareLittle(),
     ],
     check: 'Does the film hold at one spot while the rest lets go?',

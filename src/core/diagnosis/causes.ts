@@ -25,7 +25,12 @@ export interface Cause {
   readonly check: string;
   readonly rescue: string;
   readonly prevent: string;
+  /** Other words where the sheet comes off in another way: the first that holds. */
+  readonly otherwise?: readonly (Partial<Words> & { readonly when: readonly Gate[] })[];
 }
+
+/** What a cause says there is to look at, to do now, and to do next time. */
+type Words = Pick<Cause, 'check' | 'rescue' | 'prevent'>;
 
 /** Nothing much is bare: speaks against whatever takes the picture off. */
 export const bareLittle = (weight = -2.5): Evidence => ({
@@ -39,6 +44,27 @@ const WET: Gate = { signal: 'usesWater', above: 0 };
 const MEDIUM: Gate = { signal: 'medium', above: 0 };
 const REMOVED: Gate = { signal: 'removed', above: 0 };
 const BRUSHED: Gate = { signal: 'brushed', above: 0 };
+const RUBBED: Gate = { signal: 'rubs', above: 0 };
+const UNRUBBED: Gate = { signal: 'rubs', below: 1 };
+const WETTED: Gate = { signal: 'wets', above: 0 };
+/**
+ * Rungs of the same ladder that went better, whatever else they share, and how much that speaks for a cause where they
+ * waited longer, and where they waited less.
+ */
+export const otherRungs = (longer: number, less: number): Evidence[] => [
+  {
+    signal: 'laterBetter',
+    above: 0.15,
+    weight: longer,
+    say: 'Patches of this trial that waited longer landed {} more of the picture.',
+  },
+  {
+    signal: 'earlierBetter',
+    above: 0.15,
+    weight: less,
+    say: 'Patches of this trial that waited less landed {} more of the picture.',
+  },
+];
 
 /** Causes around coats, water and paper, which most methods share. */
 export const COMMON_CAUSES: readonly Cause[] = [
@@ -118,6 +144,14 @@ export const COMMON_CAUSES: readonly Cause[] = [
     check: 'Feel the rim: a glossy ridge is squeezed-out medium.',
     rescue: 'Lift the skin on the islands with a fingernail, then wet and rub again.',
     prevent: 'Thinner coat; wipe what squeezes out before it dries; keep the paper’s back clean.',
+    otherwise: [
+      {
+        when: [UNRUBBED],
+        rescue:
+          'Leave it: what is milky or soft only needs time. Trim a hard ridge with a blade, away from the hand.',
+        prevent: 'Thinner coat; wipe what squeezes out before it dries.',
+      },
+    ],
   },
   {
     id: 'edge-not-sealed',
@@ -163,6 +197,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'coatMm', below: 0.35, weight: 0.7, say: 'The coat was thin for it ({} mm).' },
       { signal: 'raggedShare', above: 0.5, weight: 0.6, say: 'The loss is ragged and patchy.' },
       { signal: 'symptom:faint', above: 0, weight: 0.8, say: 'The picture is faint.' },
+      ...otherRungs(-1.6, -1.6),
       bareLittle(-1.5),
     ],
     check: 'Put a drop of water on the bare ground: gone within a minute is too thirsty.',
@@ -211,6 +246,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'symptom:rolled-off', above: 0, weight: 1.5, say: 'The picture rolled off with the paper.' },
       { signal: 'symptom:milky', above: 0, weight: 1, say: 'The medium is still milky.' },
       { signal: 'symptom:tacky', above: 0, weight: 1, say: 'It is tacky.' },
+      ...otherRungs(2.4, -2),
       bareLittle(),
     ],
     check: 'Is the medium clear and cool-dry to the touch at a corner?',
@@ -239,7 +275,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'too-little-water',
     name: 'Too little water: the paper tore in dry islands',
     prior: -3,
-    only: [WET],
+    only: [WET, WETTED],
     evidence: [
       { signal: 'wetMin', below: 0.7, weight: 1.5, say: 'It was rubbed {} minutes after wetting.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'Paper will not come off.' },
@@ -249,12 +285,19 @@ export const COMMON_CAUSES: readonly Cause[] = [
     check: 'Is the paper dark all over when wet?',
     rescue: 'Wet it again, wait two minutes, rub on.',
     prevent: 'Wet until the print shows through everywhere before you rub.',
+    otherwise: [
+      {
+        when: [UNRUBBED],
+        rescue: 'Wet it where it holds, wait two minutes, go on slowly.',
+        prevent: 'Wet the back all over and give it its minutes; wet again where it holds.',
+      },
+    ],
   },
   {
     id: 'rubbed-too-hard',
     name: 'Rubbed too hard or too long',
     prior: -2.5,
-    only: [WET],
+    only: [WET, RUBBED],
     evidence: [
       { signal: 'symptom:rubbed-through', above: 0, weight: 2.2, say: 'You ticked rubbed through.' },
       { signal: 'rounds', above: 3, weight: 1.1, say: 'It had {} rounds of rubbing.' },
@@ -300,12 +343,20 @@ export const COMMON_CAUSES: readonly Cause[] = [
     check: 'Wet a corner: if the white goes away and comes back on drying, it is paper.',
     rescue: 'Wet it and rub again. Oil or varnish hides a little that is left.',
     prevent: 'Plan one round more, and look only when it is dry.',
+    otherwise: [
+      {
+        when: [UNRUBBED],
+        check: 'Wet a corner: if the white goes away and comes back on drying, it is fibres.',
+        rescue: 'Brush water on again and let what is left float off; add water, not force.',
+        prevent: 'Give it more water and more time, and look only when it is dry.',
+      },
+    ],
   },
   {
     id: 'wrong-paper',
     name: 'Wrong paper for rubbing',
     prior: -2.8,
-    only: [WET],
+    only: [WET, RUBBED],
     evidence: [
       { signal: 'coated', above: 0, weight: 2, say: 'The sheet has a gloss coat, which lets go as a whole.' },
       { signal: 'gsm', above: 100, weight: 1, say: 'Heavy paper ({} g) leaves more behind.' },

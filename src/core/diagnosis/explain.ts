@@ -1,5 +1,5 @@
 import type { Patch, TrialPlan, TrialRecord } from '../trial/index.ts';
-import type { Cause } from './causes.ts';
+import type { Cause, Gate } from './causes.ts';
 import { CAUSES } from './every-cause.ts';
 import { type Signals, signalsOf } from './signals.ts';
 
@@ -41,11 +41,19 @@ export const isTroubled = (s: Signals): boolean =>
  *
  * @example inQuestion({ only: [{ signal: 'pulled', above: 0 }] }, { pulled: 0 }); // => false
  */
-export const inQuestion = ({ only = [] }: Cause, signals: Signals): boolean =>
-  only.every(({ signal, above = Number.NEGATIVE_INFINITY, below = Number.POSITIVE_INFINITY }) => {
+export const inQuestion = ({ only = [] }: Cause, signals: Signals): boolean => holdAll(only, signals);
+
+const holdAll = (gates: readonly Gate[], signals: Signals): boolean =>
+  gates.every(({ signal, above = Number.NEGATIVE_INFINITY, below = Number.POSITIVE_INFINITY }) => {
     const value = signals[signal];
     return value !== undefined && value > above && value < below;
   });
+
+/** A cause with the words that fit how the sheet came off here. */
+function worded(cause: Cause, signals: Signals): Cause {
+  const other = cause.otherwise?.find(o => holdAll(o.when, signals));
+  return other ? { ...cause, ...other } : cause;
+}
 
 /** Weighs one cause: prior log odds plus the weights of all evidence that is met. */
 export function weigh(cause: Cause, signals: Signals): { logOdds: number; met: Weighed[] } {
@@ -78,7 +86,7 @@ export function explain(plan: TrialPlan, patch: Patch, records: readonly TrialRe
   const total = scored.reduce((sum, s) => sum + Math.exp(s.logOdds), SOMETHING_ELSE);
   return scored
     .map(({ cause, logOdds, met }) => ({
-      cause,
+      cause: worded(cause, signals),
       likely: Math.exp(logOdds) / total,
       for: met.filter(m => m.weight > 0).sort((a, b) => b.weight - a.weight),
       against: met.filter(m => m.weight < 0).sort((a, b) => a.weight - b.weight),

@@ -184,7 +184,8 @@ describe('signals from when it was done', () => {
       ...Array.from({ length: 6 }, (_, i) => at('finish', 600 + i, i + 3)),
       at('look', 1000),
     ];
-    const washed = signalsOf(own, first, [...looked, at('wear-wash', 1000 + 48 * 60)]).washHours;
+    const washed = signalsOf(own, first, [...looked, at('wear-wash', 60 + wait + 48 * 60)]).washHours;
+    // It cures from its last coat on, not from when it was looked at.
     expect(washed).toBeCloseTo(48, 6);
   });
 });

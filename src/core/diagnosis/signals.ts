@@ -50,6 +50,10 @@ export type SignalKey =
   | 'brushed'
   | 'medium'
   | 'removed'
+  | 'rubs'
+  | 'wets'
+  | 'laterBetter'
+  | 'earlierBetter'
   | 'pulled'
   | 'solvent'
   | 'tapeOrFilm'
@@ -76,6 +80,7 @@ export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly Trial
     ...fromSettings(plan, patch),
     ...fromRecords(plan, patch, records),
     ...fromReading(records, patch.code),
+    ...fromLadder(plan, patch, records),
     ...fromVerdict(records, patch.code),
   };
 }
@@ -101,6 +106,8 @@ function fromSettings(plan: TrialPlan, patch: Patch): Signals {
     medium: yes(!isOne(MEDIUMS.nothing, s.medium.kind)),
     removed: yes(method.removal !== 'none'),
     pulled: yes(method.removal === 'pull'),
+    rubs: yes(method.steps.some(step => step.does === 'rub')),
+    wets: yes(method.steps.some(step => step.does === 'wet')),
     solvent: yes(isOne(MEDIUMS.solvents, s.medium.kind)),
     tapeOrFilm: yes(method.removal === 'pull' || isOne(MEDIUMS.tapes, s.medium.kind)),
     clearCoats: s.finish && isOne(FINISHES.clear, s.finish.kind) ? Math.max(1, s.finish.coats) : 0,
@@ -148,10 +155,45 @@ function fromWaits(line: PatchProgress, air: Air, withPlanned: boolean): Signals
       out.recoatRatio = Math.min(out.recoatRatio ?? Number.POSITIVE_INFINITY, nearest / wait.aim);
   });
   const wash = chain.findIndex(l => l.step.wears === 'wash');
-  const made = chain.findIndex(l => l.step.wears !== undefined) - 1;
+  // It cures from when it was last worked on; hanging and looking do not begin that anew.
+  const made = chain.findLastIndex(
+    (l, i) => i < wash && doneAt[i] !== undefined && MAKES.includes(l.step.does),
+  );
   const [washed, ready] = [doneAt[wash], doneAt[made]];
   if (washed !== undefined && ready !== undefined) out.washHours = (washed - ready) / (60 * MIN);
   return out;
+}
+
+/** What a piece cures from. */
+const MAKES: readonly Does[] = [
+  ...(['coat', 'place', 'wet', 'rub', 'peel', 'pull', 'lift', 'stick'] as const),
+  ...(['clear', 'fuse', 'finish'] as const),
+];
+
+/** How much better patches of the same trial did that waited longer, and those that waited less, where waits are compared: shares of the picture. */
+function fromLadder(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
+  const f = plan.factors.findIndex(x => x.key === 'dryHours');
+  const landedOf = (p: Patch) => readingOf(records, p.code)?.reading.reading.landed ?? undefined;
+  const own = landedOf(patch);
+  if (f < 0 || own === undefined || !patch.levels.length) return {};
+  const hours = (p: Patch) => Number(plan.factors[f].levels[p.levels[f]]);
+  const alike = (p: Patch) => p.levels.every((level, k) => k === f || level === patch.levels[k]);
+  const rungs = plan.patches.filter(p => p.levels.length && landedOf(p) !== undefined);
+  // With the other choices the same, where there are such; else all of them.
+  const like = rungs.filter(alike);
+  const better = (isThere: (p: Patch) => boolean): number | undefined => {
+    const among = like.some(isThere) ? like.filter(isThere) : rungs.filter(isThere);
+    const means = [...new Set(among.map(hours))].map(rung => {
+      const own = among.filter(p => hours(p) === rung);
+      return own.reduce((sum, p) => sum + landedOf(p)!, 0) / own.length;
+    });
+    return means.length ? (Math.max(...means) - own) / 100 : undefined;
+  };
+  const [later, earlier] = [better(p => hours(p) > hours(patch)), better(p => hours(p) < hours(patch))];
+  return {
+    ...(later === undefined ? {} : { laterBetter: later }),
+    ...(earlier === undefined ? {} : { earlierBetter: earlier }),
+  };
 }
 
 function fromReading(records: readonly TrialRecord[], code: string): Signals {
