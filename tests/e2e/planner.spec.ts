@@ -79,6 +79,25 @@ test('a ready-made question becomes a laid-out board, and patches change places 
   await expect.poll(async () => (await places(page))[a]).toBe(kept[b]);
 });
 
+test('a plan that is not saved yet survives a look at the shelf, and is begun anew when asked', async ({
+  page,
+}) => {
+  await page.goto('/w/mine/new/plan?from=settle:which-paper');
+  const name = page.getByLabel('Name of the trial');
+  await name.fill('Paper by the pound');
+  await page.getByLabel('Board width, mm').fill('640');
+  await page.getByRole('link', { name: 'Shelf' }).first().click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/shelf/i);
+  await page.goBack();
+  await expect(page.getByText('Taken up where you left it.')).toBeVisible();
+  await expect(name).toHaveValue('Paper by the pound');
+  await expect(page.getByLabel('Board width, mm')).toHaveValue('640');
+  await sound(page);
+  await page.getByRole('button', { name: 'Begin anew' }).click();
+  await expect(name).not.toHaveValue('Paper by the pound');
+  await expect(page.getByLabel('Board width, mm')).not.toHaveValue('640');
+});
+
 test('where a wait is chosen it says when the mediums are likely dry in that air', async ({ page }) => {
   await page.goto('/w/mine/new/plan?from=plain:wet-rub');
   const hint = page.getByText(/Likely dry in this air, [\d.]+ mm thick: .* as its jar says/);
@@ -288,6 +307,10 @@ test('a method is read as a line of steps, copied, changed and planned with', as
   await expect(page.getByRole('list', { name: 'Steps of Film pull' }).getByRole('listitem')).toHaveCount(8);
   await expect(page.getByRole('img', { name: /Then wait: not before .* best 45 s/ })).toBeVisible();
   await expect(page.getByText('Flammable vapour.').first()).toBeVisible();
+  // Whole where it begins to matter, by its name from then on; and no rounds in a method without.
+  await expect(page.getByText('Flammable vapour.')).toHaveCount(1);
+  await expect(page.getByText(/Careful here too: .*flammable vapour/).first()).toBeVisible();
+  await expect(page.getByText(/again in every round/)).toHaveCount(0);
   await sound(page);
   await page.getByRole('button', { name: 'Copy it and change the steps' }).click();
   await page.getByLabel('Name of the method').fill('Film pull with a chilled board');

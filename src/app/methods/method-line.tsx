@@ -1,6 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
-import type { Method, Step } from '../../core/methods/index.ts';
+import { CAUTIONS, type CautionId, type Method, type Step } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { cautionsAt, waitAfter } from '../../core/steps/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
@@ -25,7 +25,17 @@ export function MethodLine({
   shelf: Shelf;
 }) {
   const settings = request && lookUp({ ...shelf, method } as TrialPlan['used'], request.usual);
-  const first = method.steps.findIndex(s => s.eachRound);
+  // A method whose usual is one round, and that varies none, has no rounds.
+  const hasRounds = method.usual.rounds > 1 || method.vary.includes('rounds');
+  const first = hasRounds ? method.steps.findIndex(s => s.eachRound) : -1;
+  // A caution stands whole where it begins to matter, and by its name from then on.
+  const said = new Set<CautionId>(method.setUpCautions);
+  const cautions = method.steps.map(step => {
+    const all = settings ? cautionsAt(step, settings) : step.cautions;
+    const fresh = all.filter(id => !said.has(id));
+    for (const id of fresh) said.add(id);
+    return { fresh, again: all.filter(id => !fresh.includes(id)) };
+  });
   const last = method.steps.findLastIndex(s => s.eachRound);
   return (
     <Box as="ol" mt="5" listStyleType="none" ps="0" aria-label={`Steps of ${method.name}`}>
@@ -34,7 +44,8 @@ export function MethodLine({
           key={step.id}
           step={step}
           number={i + 1}
-          settings={settings}
+          cautions={cautions[i]}
+          isAgain={hasRounds && step.eachRound}
           wait={waitOf(step, settings, request)}
           round={
             i === first
@@ -69,22 +80,26 @@ const WHEN: Partial<Record<Step['wait']['kind'], string>> = {
 function Knot({
   step,
   number,
-  settings,
+  cautions,
+  isAgain,
   wait,
   round,
   isLast,
 }: {
   step: Step;
   number: number;
-  settings?: PatchSettings;
+  /** Said here for the first time, and said before. */
+  cautions: { readonly fresh: readonly CautionId[]; readonly again: readonly CautionId[] };
+  /** It comes again in every round. */
+  isAgain: boolean;
   wait?: Minutes;
   round?: string;
   isLast: boolean;
 }) {
-  const cautions = settings ? cautionsAt(step, settings) : step.cautions;
   const only = [
     step.onlyIfPrepared && 'if the ground is prepared',
     step.onlyIfFinished && 'if there is a finish',
+    step.fromRound > 1 && `from round ${step.fromRound} on`,
   ]
     .filter(Boolean)
     .join(', ');
@@ -113,9 +128,9 @@ function Knot({
             bottom="0"
             left="17px"
             w="4px"
-            bg={step.eachRound ? undefined : 'border.emphasized'}
+            bg={isAgain ? undefined : 'border.emphasized'}
             css={
-              step.eachRound
+              isAgain
                 ? {
                     backgroundImage:
                       'repeating-linear-gradient(var(--chakra-colors-fg) 0 8px, transparent 8px 13px)',
@@ -149,10 +164,15 @@ function Knot({
           </Text>
         ))}
         {step.check && <Text fontWeight="600">Check: {step.check}</Text>}
-        {cautions.length > 0 && (
+        {cautions.fresh.length > 0 && (
           <Box mt="2">
-            <Cautions ids={cautions} />
+            <Cautions ids={cautions.fresh} />
           </Box>
+        )}
+        {cautions.again.length > 0 && (
+          <Text mt="1" fontWeight="600" color="warn.fg">
+            Careful here too: {cautions.again.map(id => CAUTIONS[id].title.toLowerCase()).join(', ')}.
+          </Text>
         )}
         {step.wait.kind !== 'none' && (
           <Box mt="2.5">

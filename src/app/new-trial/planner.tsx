@@ -26,6 +26,7 @@ import { PlanSummary } from './plan-summary.tsx';
 import { QuestionFields } from './question-fields.tsx';
 import { LeftOut, SeeItFail, TellsPanel } from './tells-panel.tsx';
 import { trimmed } from './trimmed.ts';
+import { useDraft } from './use-draft.ts';
 import { useKnownNoise } from './use-known-noise.ts';
 import { useLearnt } from './use-learnt.ts';
 import { usePlan } from './use-plan.ts';
@@ -66,15 +67,26 @@ export function Planner() {
         </Flex>
       </Box>
     );
-  return <Editing key={from} start={start.value} shelf={stored.data.shelf} own={own.data} />;
+  return <Editing key={from} from={from} start={start.value} shelf={stored.data.shelf} own={own.data} />;
 }
 
-function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own: readonly Method[] }) {
+function Editing({
+  from,
+  start,
+  shelf,
+  own,
+}: {
+  from: string;
+  start: PlanRequest;
+  shelf: Shelf;
+  own: readonly Method[];
+}) {
   const workshop = useWorkshop();
   const navigate = useNavigate();
   const tell = useNotice();
   const { save } = useWorkshopActions(workshop);
-  const [request, setRequest] = useState<PlanRequest>(() => ({ ...start, seed: seedNow() }));
+  const draft = useDraft(`${workshop} ${from}`, start, () => ({ ...start, seed: seedNow() }), shelf, own);
+  const { request, setRequest } = draft;
   const [patch, setPatch] = useState<string>();
   const [tried, setTried] = useState(false);
   const [arranged, setArranged] = useState<{ readonly of: TrialPlan; readonly plan: TrialPlan }>();
@@ -111,6 +123,7 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
     if (!request.name.trim() || !result || !plan) return;
     try {
       await save({ ...plan, name: request.name.trim(), question: request.question });
+      draft.forget();
       await navigate(`/w/${workshop}/t/${plan.id}/print${patch ? `?patch=${patch}` : ''}`);
     } catch (error) {
       tell(failure(error));
@@ -137,6 +150,14 @@ function Editing({ start, shelf, own }: { start: PlanRequest; shelf: Shelf; own:
       <Heading as="h1" size="3xl" mb="4">
         Lay it out
       </Heading>
+      {draft.taken && (
+        <Flex mb="4" gap="3" align="center" wrap="wrap" role="status">
+          <Text>Taken up where you left it.</Text>
+          <Button variant="outline" minH="44px" onClick={draft.restart}>
+            Begin anew
+          </Button>
+        </Flex>
+      )}
       <Grid
         templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,10fr) minmax(0,11fr)' }}
         gap={{ base: '5', lg: '8' }}

@@ -154,15 +154,15 @@ describe('a cloth', () => {
   });
   it('that was washed a day after it was made was washed too early', () => {
     const plan = planOf('thick-coat', { preparation: 'washed-ironed', dryHours: 72 }, ['wash']);
-    const after = (hours: number) =>
+    const wornAfter = (hours: number) =>
       made(plan).map(r => ({
         ...r,
         ...(r.kind === 'step' && /^(wear|worn)-/.test(r.step) ? { at: later(plan, hours) } : {}),
       }));
-    const lost = (hours: number) => causes(plan, [...after(hours), ticked(plan, 'lost-in-use')], torn);
+    const lost = (hours: number) => causes(plan, [...wornAfter(hours), ticked(plan, 'lost-in-use')], torn);
     expect(lost(24)[0]).toBe('washed-early');
     const says = (hours: number) =>
-      signalsOf(plan, patchOf(plan), [...after(hours), ticked(plan, 'lost-in-use')]).washHours;
+      signalsOf(plan, patchOf(plan), [...wornAfter(hours), ticked(plan, 'lost-in-use')]).washHours;
     // Hung up for three days, it was made three days ago, however lately somebody saw that it had cured.
     expect(says(72)).toBeCloseTo(72, 6);
     expect(lost(200)).not.toContain('washed-early');
