@@ -3,10 +3,21 @@ import type { Intent } from '../trial/index.ts';
 
 /** Where the levels of a ready-made question come from. */
 export type Levels =
-  | { readonly from: 'kinds'; readonly groups: readonly (readonly string[])[] }
+  | { readonly from: 'kinds'; readonly groups: readonly (readonly string[] | Wanted)[] }
   | { readonly from: 'options' }
   | { readonly from: 'numbers'; readonly numbers: readonly number[] }
   | { readonly from: 'colourants'; readonly colourants: readonly string[] };
+
+/** An item of some kind that is what a side speaks of: without it the question cannot be asked. */
+export interface Wanted {
+  readonly kinds: readonly string[];
+  /** What it is called, for saying what is missing. */
+  readonly called: string;
+  readonly gsmMost?: number;
+  readonly gsmLeast?: number;
+  readonly twoPart?: boolean;
+  readonly coatsLeast?: number;
+}
 
 /** One of the things makers disagree about (docs/HANDBOOK.md §7), as a trial that settles it on one's own bench. */
 export interface Disagreement {
@@ -21,7 +32,7 @@ export interface Disagreement {
   readonly overrides?: readonly string[];
 }
 
-const kinds = (...groups: (readonly string[])[]): Levels => ({ from: 'kinds', groups });
+const kinds = (...groups: (readonly string[] | Wanted)[]): Levels => ({ from: 'kinds', groups });
 const numbers = (...list: number[]): Levels => ({ from: 'numbers', numbers: list });
 const options: Levels = { from: 'options' };
 
@@ -39,7 +50,14 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
     factors: [
       {
         key: 'donor',
-        levels: kinds(['plain paper'], ['smooth heavy paper'], ['quick-release paper', 'dissolving paper']),
+        levels: kinds(
+          { kinds: ['plain paper'], gsmMost: 75, called: 'a thin plain paper of 75 g or less' },
+          { kinds: ['smooth heavy paper'], gsmLeast: 100, called: 'a smooth paper of 100 g or more' },
+          {
+            kinds: ['quick-release paper', 'dissolving paper'],
+            called: 'a coated quick-release or dissolving sheet',
+          },
+        ),
       },
       { key: 'rounds', levels: numbers(1, 3) },
     ],
@@ -59,7 +77,7 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
   {
     id: 'how-long-dry',
     ask: 'How long does it have to dry?',
-    sides: ['A full day, always.', 'Minutes under heat.', 'A short set is enough.'],
+    sides: ['A full day, always.', 'A night will do.', 'A short set of an hour is enough.'],
     method: 'wet-rub',
     factors: [{ key: 'dryHours', levels: numbers(1, 4, 12, 24) }],
     repeats: 3,
@@ -132,14 +150,14 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
   {
     id: 'inkjet-never',
     ask: 'Does inkjet really never work?',
-    sides: ['Inkjet never works.', 'It does with the right sheet and medium.'],
-    method: 'wet-rub',
+    sides: ['Inkjet never works.', 'It does with the right sheet and medium: clear film and film gel.'],
+    method: 'film-pull',
     factors: [
-      { key: 'printer', levels: { from: 'colourants', colourants: ['toner', 'pigment ink', 'dye ink'] } },
-      { key: 'medium', levels: kinds(['matte acrylic medium'], ['photo-transfer medium']) },
+      { key: 'printer', levels: { from: 'colourants', colourants: ['pigment ink', 'dye ink'] } },
+      { key: 'medium', levels: kinds(['film gel'], ['rubbing alcohol']) },
     ],
-    repeats: 2,
-    overrides: ['inkjet-rubbed-wet'],
+    repeats: 3,
+    overrides: ['dye-on-film'],
   },
   {
     id: 'flawless-or-broken',
@@ -158,7 +176,19 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
     ask: 'Many light clear coats, or one thick two-part coat?',
     sides: ['Many light coats.', 'One thick two-part coat.'],
     method: 'tissue-embed',
-    factors: [{ key: 'finish', levels: kinds(['spray clear'], ['poured clear']) }],
+    factors: [
+      {
+        key: 'finish',
+        levels: kinds(
+          {
+            kinds: ['spray clear', 'varnish'],
+            coatsLeast: 3,
+            called: 'a clear of three or more light coats',
+          },
+          { kinds: ['poured clear'], twoPart: true, called: 'a two-part clear' },
+        ),
+      },
+    ],
     repeats: 4,
   },
 ];

@@ -5,7 +5,7 @@ import { bad, good, type Outcome } from '../outcome/index.ts';
 import { stopsFor } from '../rules/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import { lookUp, type TrialPlan, type WearTest } from '../trial/index.ts';
-import { DISAGREEMENTS, type Levels } from './disagreements.ts';
+import { DISAGREEMENTS, type Levels, type Wanted } from './disagreements.ts';
 import { type Fixed, requestFor } from './request.ts';
 
 export { DISAGREEMENTS, type Disagreement } from './disagreements.ts';
@@ -42,6 +42,21 @@ export function settle(id: string, shelf: Shelf, own: readonly Method[] = []): O
   );
 }
 
+interface OnShelf {
+  readonly id: string;
+  readonly kind?: string;
+  readonly gsm?: number;
+  readonly twoPart?: boolean;
+  readonly coats?: number;
+}
+
+/** Whether an item is what a side speaks of. */
+const isWanted = (item: OnShelf, { gsmMost, gsmLeast, twoPart, coatsLeast }: Wanted): boolean =>
+  (gsmMost === undefined || (item.gsm ?? 0) <= gsmMost) &&
+  (gsmLeast === undefined || (item.gsm ?? 0) >= gsmLeast) &&
+  (twoPart === undefined || item.twoPart === twoPart) &&
+  (coatsLeast === undefined || (item.coats ?? 0) >= coatsLeast);
+
 function levelsFrom(
   key: FactorKey,
   levels: Levels,
@@ -71,16 +86,26 @@ function levelsFrom(
       if (factor.levels !== 'items') return bad('question', `${name} is not on the shelf.`);
       const ids: string[] = [];
       for (const group of levels.groups) {
-        const item = (shelf[factor.shelf] as { id: string; kind?: string }[]).find(
-          i => group.includes(String(i.kind)) && !ids.includes(i.id),
+        const wanted = 'kinds' in group ? group : undefined;
+        const item = (shelf[factor.shelf] as OnShelf[]).find(
+          i =>
+            (wanted?.kinds ?? (group as readonly string[])).includes(String(i.kind)) &&
+            !ids.includes(i.id) &&
+            (!wanted || isWanted(i, wanted)),
         );
         if (item) ids.push(item.id);
+        else if (wanted)
+          return bad(
+            'shelf',
+            `This question needs ${wanted.called}, and your shelf has none.`,
+            'Add one to the shelf.',
+          );
       }
       return ids.length > 1
         ? good(ids)
         : bad(
             'shelf',
-            `This question needs at least two of these on your shelf: ${[...new Set(levels.groups.flat())].join(', ')}.`,
+            `This question needs at least two of these on your shelf: ${[...new Set(levels.groups.flatMap(g => ('kinds' in g ? g.called : g)))].join(', ')}.`,
             `Add another ${name} to the shelf.`,
           );
     }

@@ -30,7 +30,47 @@ describe('each of the twelve disagreements', () => {
       /at least two of these on your shelf: rubbing alcohol/,
     );
     const printers = settle('inkjet-never', { ...shelf, printers: shelf.printers.slice(0, 1) });
-    expect(!printers.ok && printers.problem.say).toMatch(/printers with toner and pigment ink/);
+    expect(!printers.ok && printers.problem.say).toMatch(/no printer with pigment ink/);
+  });
+
+  it('test what their sides say: thin paper is thin, inkjet has its right sheet, no heat is promised, a thick clear is of two parts', () => {
+    const asked = (id: string) => {
+      const request = settle(id, shelf);
+      if (!request.ok) throw new Error(request.problem.say);
+      return request.value;
+    };
+    const levels = (id: string, key: string) => asked(id).factors.find(f => f.key === key)!.levels;
+    const papers = levels('which-paper', 'donor').map(l => shelf.donors.find(d => d.id === l)!);
+    expect(papers[0].gsm).toBeLessThanOrEqual(75);
+    expect(papers[1].gsm).toBeGreaterThanOrEqual(100);
+    expect(['quick-release paper', 'dissolving paper']).toContain(papers[2].kind);
+    const ink = asked('inkjet-never');
+    expect(shelf.donors.find(d => d.id === ink.usual.donor)!.kind).toBe('clear film');
+    expect(ink.factors.map(f => f.key)).toEqual(['printer', 'medium']);
+    const clears = levels('many-or-one-clear', 'finish').map(l => shelf.finishes.find(f => f.id === l)!);
+    expect([clears[0].coats >= 3, clears[0].twoPart, clears[1].twoPart]).toEqual([true, false, true]);
+    for (const { sides, method } of DISAGREEMENTS)
+      if (!METHODS.find(m => m.id === method)!.usesHeat) expect(sides.join()).not.toMatch(/heat/i);
+  });
+
+  it('say what of a side is missing, by what it is called', () => {
+    const missing = (part: Partial<typeof shelf>, id: string) => {
+      const request = settle(id, { ...shelf, ...part });
+      return request.ok ? '' : request.problem.say;
+    };
+    const thick = shelf.donors.filter(d => d.kind !== 'plain paper' || d.gsm > 75);
+    expect(missing({ donors: thick }, 'which-paper')).toBe(
+      'This question needs a thin plain paper of 75 g or less, and your shelf has none.',
+    );
+    const at = (gsm: number) => [...thick, { ...shelf.donors[0], id: 'x', gsm }];
+    expect(missing({ donors: at(75) }, 'which-paper')).toBe('');
+    expect(missing({ donors: at(76) }, 'which-paper')).toMatch(/thin plain paper/);
+    const finishes = shelf.finishes.map(f => ({ ...f, twoPart: false }));
+    expect(missing({ finishes }, 'many-or-one-clear')).toMatch(/a two-part clear/);
+    const few = shelf.finishes.map(f => ({ ...f, coats: Math.min(2, f.coats) }));
+    expect(missing({ finishes: few }, 'many-or-one-clear')).toMatch(/three or more light coats/);
+    const light = shelf.donors.map(d => (d.kind === 'smooth heavy paper' ? { ...d, gsm: 99 } : d));
+    expect(missing({ donors: light }, 'which-paper')).toMatch(/100 g or more/);
   });
 });
 
