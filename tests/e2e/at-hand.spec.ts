@@ -50,6 +50,15 @@ test('what the hands are at stays on the screen while something else comes due, 
   expect(coat.kind === 'step' && Date.parse(coat.at) - Date.parse(coat.begun!)).toBeGreaterThan(19 * 60_000);
   expect(await showing(page)).toBe(`Place the print ${two.code}`);
   await press(page);
+  // A place on the board that is tapped comes next; one that dries says until when, and nothing changes.
+  const board = page.getByRole('group', { name: 'Where on the board' }).or(page.locator('svg:visible'));
+  const tap = (code: string) => board.locator(`[data-code="${code}"]:visible`).first().click();
+  const last = [...RUB.patches].sort((a, b) => b.order - a.order)[0];
+  await tap(last.code);
+  await expect.poll(() => showing(page)).toBe(`Coat it ${last.code}`);
+  await tap(two.code);
+  await expect(page.getByText(new RegExp(`${two.code} has to wait until`))).toBeVisible();
+  expect(await showing(page)).toBe(`Coat it ${last.code}`);
   // Not now: another is offered, and what was put aside can be chosen again from the list.
   const third = await showing(page);
   await page.getByRole('button', { name: 'Not now' }).click();

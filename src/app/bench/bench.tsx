@@ -1,14 +1,22 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { type AtHand, actionName, calledFor, type LikelyLoss, pressed } from '../../core/advice/index.ts';
+import {
+  type AtHand,
+  actionName,
+  calledFor,
+  type LikelyLoss,
+  picked,
+  pressed,
+} from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
 import { atHandIn, presentMs, type RecordDraft, setAtHand, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
+import { useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { useNow } from '../ui/time.ts';
+import { moment, useNow } from '../ui/time.ts';
 import { useAtHand, useNext } from '../ui/use-next.ts';
 import { useRecord } from '../ui/use-record.ts';
 import { Aside, type AsideName } from './asides.tsx';
@@ -66,6 +74,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const now = useNow(250);
   const { settings, change } = useSettings();
   const record = useRecord(workshop, plan.id);
+  const tell = useNotice();
   const turn = useTurn(`${workshop} ${plan.id}`);
   const [putAside, setPutAside] = useState(NOTHING);
   const bench = useNext(workshop, now, view, putAside);
@@ -141,6 +150,17 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       undefined,
       known,
     );
+  const pick = (code: string) => {
+    if (action.kind === 'do' && code === action.patch.code) return;
+    const found = picked(progressOf(plan, records), code, presentMs());
+    if (found.kind === 'now') return choose(code, found.link.step.id, found.link.round);
+    tell({
+      say:
+        found.kind === 'nothing'
+          ? `${code} is finished or written off.`
+          : `${code} has to wait until ${moment(found.opens, presentMs())}: ${found.link.step.action.toLowerCase()}. It comes then.`,
+    });
+  };
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);
   const press = () => void done();
   useBenchKeys({
@@ -214,7 +234,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         losses={bench.losses.filter(l => l.trial.id === plan.id)}
         elsewhere={dueElsewhere(trials, plan.id, now)}
       />
-      <Instruction {...bench} plan={plan} now={now} action={action} onChoose={choose} />
+      <Instruction {...bench} plan={plan} now={now} action={action} onChoose={choose} onPick={pick} />
       <Controls
         action={action}
         now={now}
@@ -241,16 +261,20 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   );
 }
 
-/** A button that was tapped does not keep the keys: the next press of space or of a pedal is for the work again. */
+/** A button or a place on the board that was tapped does not keep the keys: the next press of space or of a pedal is for the work again. */
 function letGo(e: React.MouseEvent) {
-  const button = (e.target as Element).closest('button');
-  if (e.detail > 0 && button instanceof HTMLElement) button.blur();
+  const button = (e.target as Element).closest('button, .patch');
+  // After the click is over: a patch takes the focus with it.
+  if (e.detail > 0 && (button instanceof HTMLElement || button instanceof SVGElement))
+    setTimeout(() => button.blur());
 }
 
 /** A tap on nothing else in the lower half of the screen: as good as the control itself. */
 const isLowerHalf = (e: React.MouseEvent): boolean =>
   e.clientY > window.innerHeight / 2 &&
-  !(e.target as Element).closest('button, input, a, label, aside, section, [role=group], [role=status]');
+  !(e.target as Element).closest(
+    'button, input, a, label, aside, section, .patch, [role=group], [role=status]',
+  );
 
 function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   return (

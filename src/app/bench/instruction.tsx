@@ -22,11 +22,14 @@ export function Instruction({
   waiting,
   now,
   onChoose,
+  onPick,
 }: Omit<Next, 'action'> & {
   plan: TrialPlan;
   action: Exclude<Action, { kind: 'finished' }>;
   now: number;
   onChoose: (patch: string, step: string, round: number) => void;
+  /** Another place was tapped on the board. */
+  onPick: (patch: string) => void;
 }) {
   const { step } = action.link;
   const time = whichTime(chainOf(plan, action.patch), action.link);
@@ -105,7 +108,7 @@ export function Instruction({
           <ClockWords action={action} now={now} />
         </Box>
         <Box display={{ base: 'block', md: 'none' }} float="right" w="8.5rem" mt="2" ml="2">
-          <WhereItLies plan={plan} patch={action.patch} also={also} />
+          <WhereItLies plan={plan} patch={action.patch} also={also} onPick={onPick} />
         </Box>
         <UpNext {...{ next, waiting, now, onChoose }} here={plan} />
       </Box>
@@ -114,7 +117,7 @@ export function Instruction({
         <ClockWords action={action} now={now} />
         <Flex gap="4" mt="2" direction={isTimed ? 'row' : 'column'} align="start">
           <Box flex="3" w="100%" maxW={isTimed ? undefined : '19rem'}>
-            <WhereItLies plan={plan} patch={action.patch} also={also} />
+            <WhereItLies plan={plan} patch={action.patch} also={also} onPick={onPick} />
           </Box>
           <Box flex="2" w="100%" maxW={isTimed ? undefined : '19rem'}>
             <StepDrawing does={step.does} />
@@ -141,12 +144,23 @@ function placeName(plan: TrialPlan, patch: Patch): string {
 }
 
 /** The board with the patch, or the patches, that are meant. */
-function WhereItLies({ plan, patch, also }: { plan: TrialPlan; patch: Patch; also: readonly string[] }) {
+function WhereItLies({
+  plan,
+  patch,
+  also,
+  onPick,
+}: {
+  plan: TrialPlan;
+  patch: Patch;
+  also: readonly string[];
+  onPick: (patch: string) => void;
+}) {
   const isMeant = (code: string) => code === patch.code || also.includes(code);
   return (
     <BoardDrawing
       plan={oneBoard(plan, patch.board)}
       selected={patch.code}
+      onSelect={code => code && onPick(code)}
       name="Where on the board"
       say={p => (isMeant(p.code) ? `${p.code}: this one` : p.code)}
       draw={p => (

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 
-/** Keys of the bench; none of them works while something is typed, and space and enter press a focused button. */
+/** Keys of the bench; none of them works while something is typed, and space and enter press a focused button or choose a focused place on the board. */
 export function useBenchKeys(keys: Record<string, () => void>) {
   useEffect(() => {
     const listen = (e: KeyboardEvent) => {
@@ -8,7 +8,8 @@ export function useBenchKeys(keys: Record<string, () => void>) {
       if (target instanceof HTMLInputElement || e.ctrlKey || e.metaKey || e.altKey) return;
       const isPress = e.key === ' ' || e.key === 'Enter';
       const act = keys[isPress ? e.key : e.key.toLowerCase()];
-      if (!act || (isPress && target instanceof HTMLButtonElement)) return;
+      const isOwn = target instanceof Element && target.closest('button, .patch');
+      if (!act || (isPress && isOwn)) return;
       e.preventDefault();
       if (!e.repeat) act();
     };

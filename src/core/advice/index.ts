@@ -12,6 +12,7 @@ export {
   whatNext,
 } from './next.ts';
 export { type Pace, paceOf } from './pace.ts';
+export { type Pick, picked } from './pick.ts';
 export { type Move, Play, type Takes } from './play.ts';
 export { dueFirst, guarded } from './rules.ts';
 export {
