@@ -158,7 +158,9 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
       say:
         found.kind === 'nothing'
           ? `${code} is finished or written off.`
-          : `${code} has to wait until ${moment(found.opens, presentMs())}: ${found.link.step.action.toLowerCase()}. It comes then.`,
+          : found.kind === 'others'
+            ? `${found.link.step.action} happens to the whole piece, and waits for ${found.others.slice(0, 3).join(', ')}${found.others.length > 3 ? ' and others' : ''}.`
+            : `${code} has to wait until ${moment(found.opens, presentMs())}: ${found.link.step.action.toLowerCase()}. It comes then.`,
     });
   };
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);

@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import type { Next } from '../../core/advice/index.ts';
+import type { Step } from '../../core/methods/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
 import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
@@ -59,7 +60,7 @@ export function Instruction({
             {action.kind === 'wait' ? 'Wait' : step.action}
           </Text>
           <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
-            {also.length ? placeName(plan, action.patch) : action.patch.code}
+            {also.length ? placeName(plan, action.patch, step) : action.patch.code}
           </Text>
           <Box display={{ base: 'block', md: 'none' }} ms="auto">
             <Figures action={action} now={now} size="2.8rem" />
@@ -134,10 +135,11 @@ function sharedNames(plan: TrialPlan, codes: readonly string[]): string[] {
   return first.filter((name, i) => rest.every(other => other[i] === name));
 }
 
-/** What is prepared in one go: a strip of a board, or all of a board. */
-function placeName(plan: TrialPlan, patch: Patch): string {
+/** What is done in one go: a strip of a board that is prepared, or all of a board. */
+function placeName(plan: TrialPlan, patch: Patch, step: Step): string {
   const board = plan.board.count > 1 ? `board ${patch.board + 1}` : 'the board';
-  if (plan.design.stripKey !== 'preparation' || patch.strip === undefined) return `all of ${board}`;
+  if (!step.onlyIfPrepared || plan.design.stripKey !== 'preparation' || patch.strip === undefined)
+    return `all of ${board}`;
   const here = new Set(plan.patches.filter(p => p.board === patch.board).flatMap(p => p.strip ?? []));
   const number = [...here].sort((a, b) => a - b).indexOf(patch.strip) + 1;
   return `strip ${number} of ${board}`;

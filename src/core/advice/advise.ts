@@ -73,7 +73,7 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
   const timed: number[] = [];
   const fresh = new Map<number, number[]>();
   for (let line = 0; line < play.at.length; line++) {
-    if (!play.next(line) || !play.hasRoom(line) || (among && !among.has(line))) continue;
+    if (!play.next(line) || !play.isFree(line) || (among && !among.has(line))) continue;
     if (play.isTimed(line)) timed.push(line);
     else {
       const { trial } = play.desk.lines[line];

@@ -10,7 +10,7 @@ import {
   type Working,
   workingWith,
 } from '../schedule/index.ts';
-import { handled, handsOnMin, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
+import { goFor, handled, handsOnMin, type Link, laterIsFine, waitAfter, wholeOf } from '../steps/index.ts';
 
 const MIN = 60_000;
 
@@ -28,8 +28,10 @@ export interface DeskLink {
   readonly batch?: Batch;
   readonly place?: string;
   readonly marks: boolean;
-  /** Done for all of a go at once. */
-  readonly together: boolean;
+  /** Lines it is done for at once, its own among them; none where it is done by itself. */
+  readonly go: readonly number[];
+  /** It happens to the piece: when the last of its lines is as far. */
+  readonly whole: boolean;
 }
 
 /** One piece of a trial with all that is still to be done on it. */
@@ -39,8 +41,6 @@ export interface DeskLine {
   /** Its place in the planned order of work. */
   readonly order: number;
   readonly links: readonly DeskLink[];
-  /** Lines that are prepared in the same go, itself among them. */
-  readonly go: readonly number[];
   readonly begun: boolean;
 }
 
@@ -112,7 +112,8 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
             link,
             hands: hands * MIN,
             marks: step.does === 'mark',
-            together: Boolean(step.onlyIfPrepared) && line.preparedWith.length > 1,
+            go: goFor(step, line).flatMap(code => place.get(code) ?? []),
+            whole: wholeOf(step, line) !== undefined,
             ...(wait
               ? {
                   gap: {
@@ -134,7 +135,6 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
         code: line.patch.code,
         order: line.patch.order,
         links,
-        go: line.preparedWith.flatMap(code => place.get(code) ?? []),
         begun,
       });
       if (w && status.last?.step.holds && now < w.aim) held = lines.length - 1;

@@ -1,5 +1,5 @@
 import type { Spans } from '../schedule/index.ts';
-import { isShortWait } from '../steps/index.ts';
+import { isShortWait, type Link } from '../steps/index.ts';
 import type { Desk, DeskLink } from './desk.ts';
 
 /** Begin the next action of a line at a moment, ms. */
@@ -97,9 +97,10 @@ export class Play {
   isShort = (line: number): boolean =>
     this.isTimed(line) && isShortWait((this.closes[line] - this.opens[line]) / 60_000);
 
-  /** Whether the place that a line's next action needs has room. */
-  hasRoom(line: number): boolean {
-    const place = this.next(line)?.place;
+  /** Whether a line's next action can be done as far as others go: its place has room, and its piece is ready as a whole. */
+  isFree(line: number): boolean {
+    const { place, whole, go, link } = this.next(line) ?? {};
+    if (whole && go?.some(other => other !== line && this.isBehind(other, link!))) return false;
     const most = place === undefined ? undefined : this.desk.holds[place];
     if (most === undefined) return true;
     let count = 0;
@@ -107,14 +108,24 @@ export class Play {
     return count < most;
   }
 
+  /** Whether a line still has an action to come, and something else before it. */
+  private isBehind(line: number, { step, round }: Link): boolean {
+    const { links } = this.desk.lines[line];
+    return links.findIndex(l => l.link.step.id === step.id && l.link.round === round) > this.at[line];
+  }
+
   /** Does what a move says, from its start or later where hands are not there or the piece is not to be touched yet. */
   make({ line, start }: Move, takes: Takes = AS_STATED): void {
     const link = this.next(line)!;
     const opens = this.isTimed(line) && this.now <= this.closes[line] ? this.opens[line] : this.now;
     const begin = whenThere(this.there, Math.max(this.now, start, opens));
-    const go = link.together
-      ? this.desk.lines[line].go.filter(other => this.next(other)?.link.step.id === link.link.step.id)
-      : [line];
+    const go =
+      link.go.length > 1
+        ? link.go.filter(other => {
+            const its = this.next(other)?.link;
+            return its?.step.id === link.link.step.id && its.round === link.link.round;
+          })
+        : [line];
     if (this.isTimed(line) && begin > this.closes[line]) this.lost.push(line);
     let hands = 0;
     for (const other of go)

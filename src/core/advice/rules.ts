@@ -22,7 +22,7 @@ function sorted(play: Play) {
   const fresh: number[] = [];
   const later: number[] = [];
   for (let line = 0; line < play.at.length; line++) {
-    if (!play.next(line) || !play.hasRoom(line)) continue;
+    if (!play.next(line) || !play.isFree(line)) continue;
     if (!play.isTimed(line)) fresh.push(line);
     else if (play.isShort(line)) short.push(line);
     else if (play.now >= play.aim[line]) ready.push(line);

@@ -12,6 +12,10 @@ interface Deed {
   readonly mixes?: true;
   /** Presses with a tool that may be hot. */
   readonly presses?: true;
+  /**
+   * It is done to a piece with all patches on it, when the last of them is ready: once for all, or over the area of each.
+   */
+  readonly whole?: 'once' | 'area';
   /** Where the piece is until the next step. */
   readonly puts?: 'oven';
 }
@@ -42,10 +46,10 @@ export const DEEDS = {
   stick: { name: 'stick it down' },
   soften: { name: 'soften the edges' },
   clear: { name: 'lay on a first clear coat', takes: 'finish' },
-  fuse: { name: 'fuse the wax' },
-  finish: { name: 'put the finish on', takes: 'finish' },
-  hang: { name: 'hang it up' },
-  cure: { name: 'see that it has cured' },
+  fuse: { name: 'fuse the wax', whole: 'area' },
+  finish: { name: 'put the finish on', takes: 'finish', whole: 'area' },
+  hang: { name: 'hang it up', whole: 'once' },
+  cure: { name: 'see that it has cured', whole: 'once' },
   look: { name: 'look at it' },
   wear: { name: 'wear it on purpose' },
   other: { name: 'something else' },

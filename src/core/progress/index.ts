@@ -3,5 +3,5 @@ export { deviationsOf, skippedOf } from './deviations.ts';
 export { type PatchProgress, progressOf, type Trialled, type TrialProgress } from './progress.ts';
 export { mostRounds, roundNow } from './rounds.ts';
 export { type PatchStatus, patchStatus, type Window } from './status.ts';
-export { alsoNow } from './together.ts';
+export { alsoNow, waitedFor } from './together.ts';
 export { type Waited, waitsOf } from './waited.ts';

@@ -1,4 +1,4 @@
-import { chainOf, type Link, preparedTogether } from '../steps/index.ts';
+import { chainOf, type Link, onOnePiece, preparedTogether } from '../steps/index.ts';
 import {
   airOf,
   type Patch,
@@ -34,6 +34,10 @@ export interface PatchProgress {
   readonly referenceMin?: number;
   /** Codes of the patches whose ground is prepared in the same go, its own among them. */
   readonly preparedWith: readonly string[];
+  /** Codes of the patches on the same piece, its own among them. */
+  readonly pieceWith: readonly string[];
+  /** Patches of a piece are finished one by one: what they are finished with is compared. */
+  readonly finishVaries: boolean;
 }
 
 /** A trial's records folded once, so that asking what comes next is quick. */
@@ -83,6 +87,8 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
       : { plannedMin: shortWaitMin };
   const notes = kept.flatMap(r => (r.kind === 'air' ? [{ at: Date.parse(r.at), air: r.air }] : []));
   const goes = preparedTogether(plan);
+  const pieces = onOnePiece(plan);
+  const finishVaries = plan.factors.some(f => f.key === 'finish');
   const lines = plan.patches.map(patch => {
     const chain = chainOf(plan, patch);
     const doneAt = chain.map(link => times.get(`${patch.code} ${link.step.id} ${link.round}`));
@@ -98,6 +104,8 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
       begunAt,
       spoilt: spoilt.has(patch.code),
       preparedWith: goes.get(patch.code) ?? [patch.code],
+      pieceWith: pieces.get(patch.code) ?? [patch.code],
+      finishVaries,
       ...(answer ? { asked: answer } : {}),
       ...(varied ? {} : planned(settings.dryHours * 60)),
     };

@@ -1,11 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { whatNext } from '../advice/index.ts';
+import { picked, whatNext } from '../advice/index.ts';
 import { checkTrial } from '../bundle/index.ts';
 import { examplePlan } from '../design/example.ts';
-import { forecast, USUAL_WORKING } from '../schedule/index.ts';
-import { handsOnMin, preparedTogether } from '../steps/index.ts';
+import { planTrial } from '../design/index.ts';
+import { METHODS } from '../methods/index.ts';
+import { doesItLast } from '../questions/index.ts';
+import { agendaOf, forecast, USUAL_WORKING } from '../schedule/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
+import { goFor, handsOnMin, preparedTogether } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
-import { alsoNow, progressOf, skippedOf } from './index.ts';
+import { alsoNow, progressOf, skippedOf, waitedFor } from './index.ts';
 
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
 const PRIMED = { ...examplePlan().usual, preparation: 'gesso' };
@@ -151,5 +155,110 @@ describe('a ground that is prepared in one go', () => {
     expect(!found.ok && found.problem.say).toBe(
       'A record is about patch ZZ9, which this trial does not have.',
     );
+  });
+});
+
+describe('what happens to a piece as a whole', () => {
+  const cloth = (() => {
+    const method = METHODS.find(m => m.id === 'thick-coat')!;
+    const asked = doesItLast(method, STARTER_SHELF, ['wash', 'dry-rub']);
+    if (!asked.ok) throw new Error(asked.problem.say);
+    const factors = [{ key: 'medium' as const, levels: ['matte-acrylic', 'soft-gel'] }];
+    const made = planTrial({ ...asked.value, factors, repeats: 2 }, STARTER_SHELF, {
+      createdAt: new Date(T0).toISOString(),
+      random: () => 0.4,
+    });
+    if (!made.ok) throw new Error(made.problem.say);
+    return made.value;
+  })();
+  const codes = cloth.patches.map(p => p.code);
+  const [first, second] = codes;
+  const lineOf = (records: readonly TrialRecord[], code: string) => {
+    const progress = progressOf(cloth, records);
+    return { progress, line: progress.lines.find(l => l.patch.code === code)! };
+  };
+  const { chain } = lineOf([], first).line;
+  const at = (does: string) => chain.findIndex(l => l.step.does === does);
+  const hang = at('hang');
+  /** A patch that is done with all before a link of its chain. */
+  const upTo = (code: string, end: number): TrialRecord[] =>
+    chain.slice(0, end).map(({ step: s, round }, i) => ({
+      ...{ id: `${code} ${i}`, at: new Date(T0 + i * 60_000).toISOString(), kind: 'step' as const },
+      ...{ patch: code, step: s.id, round },
+    }));
+
+  it('is hanging up, curing and the wash of a cloth, but no rub, no pull of tape, and nothing of tiles that stand alone', () => {
+    const { line } = lineOf([], first);
+    const whole = chain.filter(l => goFor(l.step, line).length > 1).map(l => l.step.id);
+    // Its ground is washed and ironed in one go as well.
+    expect(whole).toEqual(['prepare', 'hang', 'cure', 'wear-wash']);
+    for (const l of chain.filter(l => whole.includes(l.step.id))) expect(goFor(l.step, line)).toEqual(codes);
+    const tiles = { ...cloth, board: { ...cloth.board, onePiece: true } };
+    const [alone] = progressOf(tiles, []).lines;
+    expect(alone.chain.every(l => goFor(l.step, alone).length <= 1)).toBe(true);
+  });
+
+  it('waits for the last patch of the piece, and for none that was written off', () => {
+    const others = codes.slice(1);
+    const done = upTo(first, hang);
+    const { progress, line } = lineOf(done, first);
+    expect(waitedFor(progress, line, chain[hang])).toEqual(others);
+    expect(waitedFor(progress, line, chain[hang - 1])).toEqual([]);
+    const spoilt = others.map(
+      (patch, i): TrialRecord => ({
+        ...{ id: `x${i}`, at: new Date(T0).toISOString(), kind: 'spoilt', patch, why: 'It tore' },
+      }),
+    );
+    const left = lineOf([...done, ...spoilt.slice(1)], first);
+    expect(waitedFor(left.progress, left.line, chain[hang])).toEqual([second]);
+    const none = lineOf([...done, ...spoilt], first);
+    expect(waitedFor(none.progress, none.line, chain[hang])).toEqual([]);
+  });
+
+  it('is asked for once, for all of them, when all are as far, and never before', () => {
+    const allButOne = codes.slice(1).flatMap(code => upTo(code, hang));
+    const ask = (records: TrialRecord[]) =>
+      whatNext([{ plan: cloth, records }], USUAL_WORKING, T0 + 200 * 60_000);
+    const before = ask([...allButOne, ...upTo(first, at('coat'))]);
+    expect(before.action.kind !== 'finished' && before.action.patch.code).toBe(first);
+    const ready = ask([...allButOne, ...upTo(first, hang)]);
+    if (ready.action.kind !== 'do') throw new Error('it can be hung up');
+    expect(ready.action.link.step.id).toBe('hang');
+    expect([ready.action.patch.code, ...ready.also].sort()).toEqual([...codes].sort());
+    // One press is kept for all.
+    const hung = upTo(first, hang + 1).at(-1)!;
+    const after = [...allButOne, ...upTo(first, hang), { ...hung, also: codes.slice(1) } as TrialRecord];
+    for (const code of codes) expect(lineOf(after, code).line.doneAt[hang]).toBeDefined();
+  });
+
+  it('is one action of the day, and its work is that of one', () => {
+    const found = agendaOf(cloth, [], USUAL_WORKING, T0);
+    if (!found.ok) throw new Error(found.problem.say);
+    const washes = found.value.tasks.filter(t => t.link.step.id === 'wear-wash');
+    expect(washes).toHaveLength(codes.length);
+    expect(new Set(washes.map(t => `${t.from} ${t.to}`)).size).toBe(1);
+    expect((washes[0].to - washes[0].from) / 60_000).toBeCloseTo(5, 6);
+    const rubs = found.value.tasks.filter(t => t.link.step.id === 'wear-dry-rub');
+    expect(new Set(rubs.map(t => t.from)).size).toBe(codes.length);
+    const { line } = lineOf([], first);
+    const wash = chain.find(l => l.step.id === 'wear-wash')!.step;
+    expect(handsOnMin(wash, line)).toBeCloseTo(5 / codes.length, 9);
+  });
+
+  it('does not hold for a finish that is compared: each patch has its own', () => {
+    const sealed = examplePlan({ usual: { ...examplePlan().usual, finish: 'spray-clear' } });
+    const varied = examplePlan({ factors: [{ key: 'finish', levels: ['clear-wax', 'spray-clear'] }] });
+    const finish = (plan: TrialPlan) => {
+      const [line] = progressOf(plan, []).lines;
+      return goFor(line.chain.find(l => l.step.does === 'finish')!.step, line).length;
+    };
+    expect(finish(sealed)).toBe(sealed.patches.filter(p => p.board === sealed.patches[0].board).length);
+    expect(finish(varied)).toBe(0);
+  });
+
+  it('says which patches it waits for when one is chosen by hand', () => {
+    const { progress } = lineOf(upTo(first, hang), first);
+    const found = picked(progress, first, T0 + 200 * 60_000);
+    expect(found.kind === 'others' && [found.link.step.id, found.others]).toEqual(['hang', codes.slice(1)]);
   });
 });

@@ -3,11 +3,11 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
-import { deviationsOf } from '../progress/index.ts';
+import { deviationsOf, progressOf } from '../progress/index.ts';
 import { planned } from '../questions/example.ts';
 import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { chainOf } from '../steps/index.ts';
+import { chainOf, goFor } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import {
   type Agenda,
@@ -78,10 +78,20 @@ describe('the agenda of a trial', () => {
             expect(t.from).toBeLessThanOrEqual(t.window.closes + 1);
           }
       }
+      const goes = new Set(
+        progressOf(plan, []).lines.flatMap(line =>
+          line.chain.filter(l => goFor(l.step, line).length > 1).map(l => l.step.id),
+        ),
+      );
       for (let i = 1; i < tasks.length; i++) {
         const [a, b] = [tasks[i - 1], tasks[i]];
-        // A ground that is prepared in one go is one action for all of them.
-        if (a.from === b.from && a.to === b.to && a.link.step.onlyIfPrepared && b.link.step.onlyIfPrepared)
+        // What happens to a piece as a whole, or is prepared in one go, is one action for all of them.
+        if (
+          a.from === b.from &&
+          a.to === b.to &&
+          a.link.step.id === b.link.step.id &&
+          goes.has(a.link.step.id)
+        )
           continue;
         expect(b.from).toBeGreaterThanOrEqual(a.to - 1);
       }

@@ -1,4 +1,4 @@
-import { type PatchStatus, patchStatus, type TrialProgress } from '../progress/index.ts';
+import { type PatchStatus, patchStatus, type TrialProgress, waitedFor } from '../progress/index.ts';
 import { isShortWindow, type Link } from '../steps/index.ts';
 import type { Patch } from '../trial/index.ts';
 
@@ -33,7 +33,8 @@ export type Action =
 export function nextAction(progress: TrialProgress, now: number): Action {
   const open = progress.lines.flatMap(line => {
     const status = patchStatus(line, progress.airs, now);
-    return status.next ? [{ patch: line.patch, status, link: status.next }] : [];
+    const isReady = status.next && !waitedFor(progress, line, status.next).length;
+    return status.next && isReady ? [{ patch: line.patch, status, link: status.next }] : [];
   });
   const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });
   const soonest = (list: typeof open) =>

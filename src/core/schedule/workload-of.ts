@@ -2,7 +2,15 @@ import { deedOf, type Step } from '../methods/index.ts';
 import type { Trialled } from '../progress/index.ts';
 import { type PatchProgress, patchStatus, progressOf, type TrialProgress } from '../progress/index.ts';
 import { FINISHES, isOne, MEDIUMS, PREPARATIONS, TOOLS } from '../shelf/index.ts';
-import { handled, handsOnMin, isShortWait, type Link, laterIsFine, waitAfter } from '../steps/index.ts';
+import {
+  goFor,
+  handled,
+  handsOnMin,
+  isShortWait,
+  type Link,
+  laterIsFine,
+  waitAfter,
+} from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { sittingsFrom, type Working, workingWith } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, tidySpans, type Workload } from './solver/index.ts';
@@ -220,7 +228,7 @@ function opOf(
   working: Working,
 ): Op {
   const { step } = link;
-  const many = step.onlyIfPrepared ? goOf(line, link, progress) : [];
+  const many = goOf(line, link, progress);
   const { hands, wait } = handled(
     step,
     handsOnMin(step, line) * Math.max(1, many.length),
@@ -247,13 +255,13 @@ function opOf(
     ...(place ? { place } : {}),
     ...(batch ? { batch } : {}),
     ...(tool ? { tool } : {}),
-    ...(many.length > 1 ? { together: `${plan.id} ${step.id} ${line.preparedWith[0]}` } : {}),
+    ...(many.length > 1 ? { together: `${plan.id} ${step.id} ${link.round} ${goFor(step, line)[0]}` } : {}),
   };
 }
 
-/** The patches whose ground is still to be prepared in the same go as one's, itself among them. */
-function goOf({ preparedWith }: PatchProgress, { step, round }: Link, { lines }: TrialProgress): string[] {
-  const go = new Set(preparedWith);
+/** The patches that a step is still to be done for in the same go as for one, itself among them. */
+function goOf(line: PatchProgress, { step, round }: Link, { lines }: TrialProgress): string[] {
+  const go = new Set(goFor(step, line));
   return lines
     .filter(
       l =>

@@ -1,5 +1,5 @@
 import { actionName, advise, deskOf, dueFirst, Play, paceOf, whatNext } from '../advice/index.ts';
-import { patchStatus, progressOf, type Trialled } from '../progress/index.ts';
+import { alsoNow, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import { chanceFrom, seedOf } from '../random/index.ts';
 import { sittingsFrom, type Working } from '../schedule/index.ts';
 import { handsOnMin } from '../steps/index.ts';
@@ -106,15 +106,8 @@ export function workedThrough(
     const { lateMs, takes, spoils, skips } = luckOf(seed, move.code, step.id, round, traits);
     const came = Math.max(now, move.start);
     const begun = came + lateMs;
-    const go =
-      step.onlyIfPrepared && line.preparedWith.length > 1
-        ? progress.lines.filter(
-            l =>
-              line.preparedWith.includes(l.patch.code) &&
-              !l.spoilt &&
-              l.chain[l.doneAt.indexOf(undefined)]?.step.id === step.id,
-          )
-        : [line];
+    const others = alsoNow(progress, move.code, next!);
+    const go = progress.lines.filter(l => l === line || others.includes(l.patch.code));
     if (window && begun > window.closes) missed++;
     const hands = go.reduce((sum, l) => sum + handsOnMin(step, l) * MIN, 0);
     now = begun + (skips ? 0 : hands * takes);

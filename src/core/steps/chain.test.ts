@@ -46,7 +46,11 @@ describe('a patch’s chain', () => {
   });
 
   it('has the finish once for each of its coats, each with the wait after it', () => {
-    const plan = examplePlan({ usual: { ...usual, finish: 'spray-clear', rounds: 1 } });
+    const plan = examplePlan({
+      usual: { ...usual, finish: 'spray-clear', rounds: 1 },
+      board: { w: 60, h: 60, outline: 'rectangle', onePiece: true },
+      marginMm: 5,
+    });
     expect(chain(plan).slice(-4)).toEqual(['finish', 'finish2', 'finish3', 'finish4']);
     const [line] = progressOf(plan, []).lines;
     const [one, two] = line.chain.filter(l => l.step.id === 'finish');

@@ -8,6 +8,8 @@ interface WearTestKind {
   /** It is looked at only when it is dry again. */
   readonly wets?: true;
   readonly cautions?: readonly CautionId[];
+  /** It is done to a piece with all patches on it. */
+  readonly whole?: true;
 }
 
 /** What each wear test is called and how it is done (docs/HANDBOOK.md §10); starting points, the same for every patch. */
@@ -34,6 +36,7 @@ export const WEAR: Record<WearTest, WearTestKind> = {
     how: 'One gentle wash by hand or machine, inside out, dried in the air.',
     minutes: 5,
     wets: true,
+    whole: true,
   },
   bend: { name: 'Bend', how: 'Ten times round a finger-thick rod and back.', minutes: 1 },
   sun: { name: 'Sunlight', how: 'Half of it covered, behind a south window. Note the days.', minutes: 1 },
