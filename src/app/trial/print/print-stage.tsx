@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { mirrorReason } from '../../../core/methods/index.ts';
 import { agendaOfAll, partOf } from '../../../core/schedule/index.ts';
 import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../../core/sheets/index.ts';
-import type { Printer } from '../../../core/shelf/index.ts';
+import { BY_HAND, type Printer } from '../../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../../core/trial/index.ts';
 import { presentMs, useShelf } from '../../../store/index.ts';
 import { makePdf, makePdfs } from '../../../workers/index.ts';
@@ -37,6 +37,7 @@ export function PrintStage() {
   const { method } = plan.used;
   const printers = plan.used.printers.map(p => shelf.data?.shelf.printers.find(s => s.id === p.id) ?? p);
   const bars = Object.fromEntries(printers.map(p => [p.id, { x: p.barAcross, y: p.barDown }]));
+  const allByHand = printers.every(p => BY_HAND[p.colourant]);
   const barKey = JSON.stringify(bars);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
   const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
@@ -99,7 +100,7 @@ export function PrintStage() {
         {printers.some(p => p.mirrorSetting) && ` ${mirrorWords(printers)}`}
       </Text>
       <Heading as="h2" size="xl" mb="1">
-        1. Donor sheets
+        1. {allByHand ? 'Guides for your hand' : 'Donor sheets'}
       </Heading>
       <Button
         size="2xl"
@@ -110,7 +111,7 @@ export function PrintStage() {
         loadingText="Drawing the sheets"
         onClick={() => void saveAll()}
       >
-        Save the donor sheets ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
+        Save the {allByHand ? 'guides' : 'donor sheets'} ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
       </Button>
       {donorPapers.map(row)}
       <Text color="fg.muted" mt="2">
@@ -129,9 +130,11 @@ export function PrintStage() {
           ]}
           onChange={v => setPaper(v as typeof paper)}
         />
-        {printers.map(p => (
-          <Bars key={p.id} printer={p} />
-        ))}
+        {printers
+          .filter(p => !BY_HAND[p.colourant])
+          .map(p => (
+            <Bars key={p.id} printer={p} />
+          ))}
       </HStack>
       <PictureAdder plan={plan} onChange={setPictures} />
       <Heading as="h2" size="xl" mt="6" mb="1">
