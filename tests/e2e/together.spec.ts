@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
 import { sound } from './views.ts';
 
@@ -81,4 +82,43 @@ test('a finish of four coats is asked for four times, with the wait of its label
   expect(done).toHaveLength(2);
   await page.goto(`/w/mine/t/${plan.id}/make?patch=${two}`);
   await expect(page.getByText('Coat is on, coat 1 of 4')).toBeVisible();
+});
+
+test('a wear test asks for a photo before it, is one press for the whole piece, and Keep says what is still missing', async ({
+  page,
+}) => {
+  const plan = planOf('wet-rub', {
+    name: 'Wash day',
+    usual: { ...strips.usual, preparation: 'none', rounds: 1, dryHours: 72 },
+    factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }],
+    repeats: 1,
+    wear: ['wash'],
+  });
+  const codes = plan.patches.map(p => p.code);
+  const start = Date.now() - 9 * 86_400_000;
+  const minutes = [0, 1, 2, 4325, 4328, 4400];
+  const records = codes.flatMap((patch, n) =>
+    ['mark', 'coat', 'place', 'wet', 'rub', 'look'].map(
+      (step, i): TrialRecord => ({
+        ...{ id: `w${n}${i}`, kind: 'step', patch, step, round: 1 },
+        at: new Date(start + (minutes[i] + n * (i ? 5 : 1)) * 60_000).toISOString(),
+      }),
+    ),
+  );
+  await bring(page, plan, records);
+  await begin(page);
+  await expect.poll(() => showing(page)).toMatch(/^Wash/);
+  await expect(page.getByText(`All of it in one go: ${codes.join(', ')}.`)).toBeVisible();
+  await expect(page.getByText(/First photograph it dry in Read.*Missing/)).toBeVisible();
+  await sound(page);
+  await press(page);
+  const washed = (await stored(page, plan.id)).filter(r => r.kind === 'step' && r.step === 'wear-wash');
+  expect(washed).toHaveLength(1);
+  await page.goto(`/w/mine/t/${plan.id}/read`);
+  await page.getByLabel('The patch is').selectOption('dry, after: wash');
+  await expect(page.getByLabel('The patch is')).toHaveValue('wash');
+  await page.goto(`/w/mine/t/${plan.id}/keep`);
+  const lasts = page.getByRole('region', { name: 'Does it last?' });
+  await expect(lasts).toContainText('No patch is photographed dry before and after it yet.');
+  await sound(page);
 });

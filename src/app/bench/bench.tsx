@@ -11,7 +11,7 @@ import {
 } from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
-import { lastUndoable, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
+import { lastUndoable, readingOf, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
 import { atHandIn, presentMs, type RecordDraft, setAtHand, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
 import { useNotice } from '../ui/notices.tsx';
@@ -205,6 +205,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         now={now}
       />
     );
+  const unseen = [action.patch.code, ...also].filter(code => readingOf(records, code)?.photo.stage !== 'dry');
   const line = progressOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
   const since = line.doneAt.reduce<number | undefined>(
     (max, t) => (t === undefined ? max : Math.max(max ?? t, t)),
@@ -236,7 +237,15 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         losses={bench.losses.filter(l => l.trial.id === plan.id)}
         elsewhere={dueElsewhere(trials, plan.id, now)}
       />
-      <Instruction {...bench} plan={plan} now={now} action={action} onChoose={choose} onPick={pick} />
+      <Instruction
+        {...bench}
+        plan={plan}
+        now={now}
+        action={action}
+        onChoose={choose}
+        onPick={pick}
+        unseen={unseen}
+      />
       <Controls
         action={action}
         now={now}

@@ -24,8 +24,11 @@ export function Instruction({
   now,
   onChoose,
   onPick,
+  unseen,
 }: Omit<Next, 'action'> & {
   plan: TrialPlan;
+  /** Patches of this go of which there is no dry photo to compare with later. */
+  unseen: readonly string[];
   action: Exclude<Action, { kind: 'finished' }>;
   now: number;
   onChoose: (patch: string, step: string, round: number) => void;
@@ -90,6 +93,13 @@ export function Instruction({
           <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="700" color="tide.fg">
             {first.includes('wash') && 'First wash the brush: it was in another medium. '}
             {first.includes('make') && 'First mix a new batch. '}
+          </Text>
+        )}
+        {action.kind === 'do' && step.wears && unseen.length > 0 && (
+          <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="700" color="warn.fg">
+            First photograph it dry in Read: without a photo before, nobody can say what it lost. Missing:{' '}
+            {unseen.slice(0, 4).join(', ')}
+            {unseen.length > 4 ? ` and ${unseen.length - 4} more` : ''}.
           </Text>
         )}
         {action.kind === 'do' && step.check && (

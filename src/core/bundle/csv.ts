@@ -45,7 +45,7 @@ export function csvFiles(
       ['id', 'at', 'patch', 'kind', 'what'],
     ),
     'readings.csv': csv(readingRows(plan, records), [
-      ...['code', 'at', 'photo', 'stage', 'round', 'simulated'],
+      ...['code', 'at', 'photo', 'stage', 'worn', 'round', 'simulated'],
       ...MEASURE_COLUMNS,
       ...['visible_pct', 'bare_count', 'bare_mm2', 'mirrored', 'turn', 'px_per_mm'],
     ]),
@@ -87,6 +87,7 @@ const readingRows = (plan: TrialPlan, records: readonly TrialRecord[]) =>
         at: r.at,
         photo: r.photo,
         stage: photo?.stage,
+        worn: photo?.worn,
         round: photo?.round,
         simulated: photo?.simulated,
         ...measureCells(x),

@@ -5,10 +5,10 @@ import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../sh
 import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import type { SymptomId } from '../symptoms/index.ts';
 import {
-  about,
   airOf,
   type Patch,
   readingOf,
+  readingsOf,
   settingsOf,
   type TrialPlan,
   type TrialRecord,
@@ -222,10 +222,10 @@ function fromReading(records: readonly TrialRecord[], code: string): Signals {
     out.streakLevel = streaks.filter(b => b.along < 25 || b.along > 155).length / streaks.length;
   const { light, dark } = reading.landedByTone;
   if (light !== null && dark !== null) out.lightLoss = (dark - light) / 100;
-  const earlier = about(records, code, 'reading')
-    .filter(r => r.photo !== found.photo.photo && r.reading.veil !== null)
+  const earlier = readingsOf(records, code)
+    .filter(r => r.photo !== found.photo && !r.photo.worn && r.reading.reading.veil !== null)
     .at(-1);
-  if (earlier && reading.veil !== null) out.veilDrop = earlier.reading.veil! - reading.veil;
+  if (earlier && reading.veil !== null) out.veilDrop = earlier.reading.reading.veil! - reading.veil;
   return out;
 }
 

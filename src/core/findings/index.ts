@@ -10,9 +10,11 @@ import {
   type TrialPlan,
   type TrialRecord,
   verdictOf,
+  type WearTest,
 } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { type Fit, halfWidth, type Observation, pValue } from './linear-model.ts';
+import { AS_LOSS, lossObservations } from './losses.ts';
 import { type Fits, fitsOf } from './strata.ts';
 
 export {
@@ -24,6 +26,7 @@ export {
   oneWayF,
   pValue,
 } from './linear-model.ts';
+export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
 export { type Fits, fitsOf } from './strata.ts';
 
 /** What one factor does to one measure. */
@@ -44,6 +47,11 @@ export interface Effect {
   readonly lead: number;
   readonly p: number;
   readonly sentence: string;
+}
+
+/** What one factor does to how much a wear test takes off. */
+export interface Lasting extends Omit<Effect, 'measure'> {
+  readonly test: WearTest;
 }
 
 export interface Findings {
@@ -130,7 +138,9 @@ export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Fi
     };
   const named = levelsAsDone(plan, records);
   const effects = plan.factors.flatMap((_, f) =>
-    judged.flatMap(({ by, data, fits }) => (fits ? [effectOf(plan, f, by, fits, data, named)] : [])),
+    judged.flatMap(({ by, data, fits }) =>
+      fits ? [{ measure: by.id, ...effectOf(plan, f, by, fits, data, named) }] : [],
+    ),
   );
   return {
     effects,
@@ -156,14 +166,30 @@ export function scatterOf(
   return fit && { residualSd: fit.residualSd, degreesOfFreedom: fit.degreesOfFreedom };
 }
 
+/**
+ * Whether it lasts: what every factor does to the loss in each wear test, with the same care as findings. Empty until
+ * enough patches are photographed before and after.
+ *
+ * @example lastingOf(plan, records); // => []
+ */
+export function lastingOf(plan: TrialPlan, records: readonly TrialRecord[]): Lasting[] {
+  const named = levelsAsDone(plan, records);
+  return plan.wear.flatMap(test => {
+    const data = lossObservations(plan, records, test);
+    const fits = data.length ? fitsOf(plan, data) : undefined;
+    if (!fits) return [];
+    return plan.factors.map((_, f) => ({ test, ...effectOf(plan, f, AS_LOSS, fits, data, named) }));
+  });
+}
+
 function effectOf(
   plan: TrialPlan,
   f: number,
-  by: Response,
+  by: Pick<Response, 'better' | 'response'>,
   fits: Fits,
   data: readonly Observation[],
   named: (f: number, level: number) => string,
-): Effect {
+): Omit<Effect, 'measure'> {
   const { fit, factor: own } = fits.of(f);
   const factor = plan.factors[f];
   const levels = factor.levels.map((_, i) => {
@@ -193,7 +219,6 @@ function effectOf(
     (levels.length * (levels.length - 1)) / 2,
   );
   return {
-    measure: by.id,
     factor: f,
     name: factorName(factor.key, plan.used.method),
     levels,

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { WEAR_TESTS } from '../factors/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { Air, idText, iso, patchCode, words } from './parts.ts';
 import { Reading } from './reading.ts';
@@ -103,8 +104,10 @@ export const RECORD_KINDS = {
       name: words(200),
       simulated: v.boolean(),
       takenAt: v.nullable(iso),
+      /** After which wear test it was taken; without it the patch is as it was made. */
+      worn: v.optional(v.picklist(WEAR_TESTS)),
     },
-    { says: r => `${r.photo} ${r.stage}`, photos: r => [r.photo] },
+    { says: r => `${r.photo} ${r.stage}${r.worn ? `, worn: ${r.worn}` : ''}`, photos: r => [r.photo] },
   ),
   reading: kind(
     'reading',

@@ -55,21 +55,33 @@ export function withoutPractice(records: readonly TrialRecord[]): readonly Trial
     : records;
 }
 
+/** A reading with the photo it is from. */
+export interface ReadPhoto {
+  readonly reading: RecordOf<'reading'>;
+  readonly photo: RecordOf<'photo'>;
+}
+
 /**
- * A patch's reading that counts: the last one from a dry photo, else the last one of all. One from a practice photo
- * counts only where there is no other.
+ * All readings of a patch with their photos, oldest first, worn ones among them.
  *
- * @example readingOf(records, patch.code).reading.reading.landed; // => 80
+ * @example readingsOf(records, patch.code).length; // => 1
  */
-export function readingOf(
-  records: readonly TrialRecord[],
-  patch: string,
-): { reading: RecordOf<'reading'>; photo: RecordOf<'photo'> } | undefined {
+export function readingsOf(records: readonly TrialRecord[], patch: string): ReadPhoto[] {
   const photos = about(records, patch, 'photo');
-  const pairs = about(records, patch, 'reading').flatMap(reading => {
+  return about(records, patch, 'reading').flatMap(reading => {
     const photo = photos.find(p => p.photo === reading.photo);
     return photo ? [{ reading, photo }] : [];
   });
+}
+
+/**
+ * A patch's reading that counts: the last one from a dry photo, else the last one of all, of the patch as it was made:
+ * what wear took off is another question. One from a practice photo counts only where there is no other.
+ *
+ * @example readingOf(records, patch.code).reading.reading.landed; // => 80
+ */
+export function readingOf(records: readonly TrialRecord[], patch: string): ReadPhoto | undefined {
+  const pairs = readingsOf(records, patch).filter(p => !p.photo.worn);
   const real = pairs.filter(p => !p.photo.simulated);
   const counts = real.length ? real : pairs;
   return counts.findLast(p => p.photo.stage === 'dry') ?? counts.at(-1);

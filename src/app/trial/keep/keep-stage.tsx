@@ -1,8 +1,9 @@
 import { Box, Button, Heading, List, Table, Text } from '@chakra-ui/react';
 import { lazy, Suspense, useState } from 'react';
-import { findingsOf } from '../../../core/findings/index.ts';
+import { findingsOf, lastingOf, lossesOf } from '../../../core/findings/index.ts';
 import { measureOf } from '../../../core/measures/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
+import { WEAR } from '../../../core/steps/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { workshopOf } from '../../../store/index.ts';
@@ -110,6 +111,7 @@ export function KeepStage() {
           what={said(findings.leading.sentence.split(' leads')[0])}
         />
       )}
+      {plan.wear.length > 0 && <Lasts plan={plan} records={records} />}
       {recipe && <RecipeView recipe={recipe} />}
       <ExportTrial />
     </Box>
@@ -122,6 +124,53 @@ function seenOf(plan: TrialPlan, records: readonly TrialRecord[], codes: readonl
     .filter(p => codes.includes(p.code))
     .flatMap(p => verdictOf(records, p.code) ?? []);
   return { seen: verdicts.length, good: verdicts.filter(v => v.verdict === 'keep').length };
+}
+
+/** What wear took off, test by test: what each choice lost, or what is still to be photographed. */
+function Lasts({ plan, records }: { plan: TrialPlan; records: readonly TrialRecord[] }) {
+  const losses = lossesOf(plan, records);
+  const lasting = lastingOf(plan, records);
+  return (
+    <Box as="section" aria-label="Does it last?" mt="6">
+      <Heading as="h2" size="lg" mb="1">
+        Does it last?
+      </Heading>
+      {plan.wear.map(test => {
+        const own = losses.filter(l => l.test === test);
+        const told = lasting.filter(l => l.test === test);
+        const mean = own.reduce((sum, l) => sum + l.lost, 0) / (own.length || 1);
+        return (
+          <Box key={test} borderTopWidth="1px" py="2">
+            <Text fontWeight="700">{WEAR[test].name}</Text>
+            {own.length ? (
+              <Text>
+                {mean.toFixed(1)} % of the picture lost, in the mean of {own.length}{' '}
+                {own.length === 1 ? 'patch' : 'patches'} photographed before and after.
+              </Text>
+            ) : (
+              <Text color="fg.muted">
+                No patch is photographed dry before and after it yet. In Read, say that it is worn.
+              </Text>
+            )}
+            {told.map(l => (
+              <Box key={l.factor}>
+                <Text>
+                  {l.name}: <Said>{l.sentence}</Said>
+                </Text>
+                <Text color="fg.muted" fontSize="0.95rem">
+                  <Said>
+                    {l.levels
+                      .map(level => `${level.name}: ${level.mean.toFixed(1)} % lost (${level.n})`)
+                      .join(' · ')}
+                  </Said>
+                </Text>
+              </Box>
+            ))}
+          </Box>
+        );
+      })}
+    </Box>
+  );
 }
 
 function RecipeView({ recipe }: { recipe: Recipe }) {

@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/react';
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
+import { WEAR } from '../../../core/steps/index.ts';
 import { levelNames, readingOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
@@ -15,7 +16,9 @@ export function ReadStage() {
   const { plan, records, selected, select } = view;
   const reader = useReader(view);
   const [warm, setWarm] = useState<'warming' | 'ready' | 'failed'>('warming');
-  const [stage, setStage] = useState<'wet' | 'dry'>('dry');
+  const [look, setLook] = useState<string>('dry');
+  const worn = plan.wear.find(test => test === look);
+  const stage = look === 'wet' ? 'wet' : 'dry';
   const { lines } = progressOf(plan, records);
   const own = lines.find(l => l.patch.code === selected?.code);
   const most = mostRounds(lines);
@@ -35,7 +38,7 @@ export function ReadStage() {
       const line = lines.find(l => l.patch.code === code);
       return chosen?.patch === selected?.code && chosen ? chosen.round : line ? roundNow(line) : round;
     };
-    if (list?.length) void reader.readFiles([...list], stage, roundOf);
+    if (list?.length) void reader.readFiles([...list], stage, roundOf, worn);
   };
   const next = plan.patches.find(p => !readingOf(records, p.code));
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
@@ -70,11 +73,12 @@ export function ReadStage() {
       <HStack gap="3" mb="3" wrap="wrap" align="end">
         <Choose
           label="The patch is"
-          value={stage}
-          onChange={v => setStage(v as 'wet' | 'dry')}
+          value={look}
+          onChange={setLook}
           options={[
-            ['dry', 'dry'],
+            ['dry', plan.wear.length ? 'dry, as it was made' : 'dry'],
             ['wet', 'still wet'],
+            ...plan.wear.map(test => [test, `dry, after: ${WEAR[test].name.toLowerCase()}`] as const),
           ]}
         />
         {most > 1 && (
@@ -89,7 +93,7 @@ export function ReadStage() {
       <TakePhotos
         over={over}
         busy={reader.busy}
-        canSimulate={plan.used.method.simulated}
+        canSimulate={plan.used.method.simulated && !worn}
         canAim={Boolean(selected)}
         onTake={take}
         onSimulate={() => selected && reader.simulate(selected, stage, round)}
@@ -171,7 +175,7 @@ function TakePhotos({
         Or drop them here. Lay the reading card over the patch and take the whole card into the picture.{' '}
         {canSimulate
           ? 'The simulated camera makes a practice photo and says so.'
-          : 'The simulated camera knows only the wet-rub transfer so far.'}
+          : 'The simulated camera makes practice photos of fresh wet-rub patches only, so far.'}
       </Text>
       <input
         ref={files}

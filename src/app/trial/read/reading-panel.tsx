@@ -2,6 +2,7 @@ import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
+import { WEAR } from '../../../core/steps/index.ts';
 import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { useNotice } from '../../ui/notices.tsx';
@@ -131,6 +132,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
                 return (
                   <Text key={r.id} fontSize="0.95rem">
                     {photo?.stage}
+                    {photo?.worn && `, worn: ${WEAR[photo.worn].name.toLowerCase()}`}
                     {hasRounds && `, round ${photo?.round}`}: landed {r.reading.landed} %, veil{' '}
                     {r.reading.veil ?? 'not given'}
                   </Text>

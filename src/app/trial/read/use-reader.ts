@@ -5,7 +5,7 @@ import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
 import { progressOf } from '../../../core/progress/index.ts';
 import { seedOf } from '../../../core/random/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
-import { airOf, type Patch, settingsOf } from '../../../core/trial/index.ts';
+import { airOf, type Patch, settingsOf, type WearTest } from '../../../core/trial/index.ts';
 import { type RecordDraft, StorageError, useAppend } from '../../../store/index.ts';
 import { readInWorker, simulatePhoto } from '../../../workers/index.ts';
 import type { TrialView } from '../view.tsx';
@@ -42,6 +42,7 @@ export function useReader(view: TrialView) {
     wanted: Wanted,
     stage: 'wet' | 'dry',
     roundOf: (patch: string) => number,
+    worn: WearTest | undefined,
     signal: AbortSignal,
   ) => {
     change(job.id, { state: 'reading', word: 'Opening' });
@@ -70,6 +71,7 @@ export function useReader(view: TrialView) {
         name: wanted.name,
         simulated: about.simulated,
         takenAt: about.takenAt,
+        ...(worn ? { worn } : {}),
       },
       { kind: 'reading', patch: wanted.patch.code, photo, reading: answer.value.reading, straight },
     ];
@@ -87,6 +89,7 @@ export function useReader(view: TrialView) {
     list: readonly Wanted[],
     stage: 'wet' | 'dry',
     roundOf: (patch: string) => number,
+    worn: WearTest | undefined,
     control: AbortController = begin(),
   ) => {
     const queue = list.map(w => ({
@@ -103,7 +106,7 @@ export function useReader(view: TrialView) {
     setJobs(queue.map(q => q.job));
     for (const { job, wanted } of queue) {
       try {
-        await readOne(job, wanted, stage, roundOf, control.signal);
+        await readOne(job, wanted, stage, roundOf, worn, control.signal);
       } catch (error) {
         if (error instanceof Cancelled) change(job.id, { state: 'cancelled' });
         else
@@ -137,8 +140,12 @@ export function useReader(view: TrialView) {
     jobs,
     busy,
     cancel: () => abort.current?.abort(),
-    readFiles: (files: readonly File[], stage: 'wet' | 'dry', roundOf: (patch: string) => number) =>
-      run(assign(files), stage, roundOf),
+    readFiles: (
+      files: readonly File[],
+      stage: 'wet' | 'dry',
+      roundOf: (patch: string) => number,
+      worn?: WearTest,
+    ) => run(assign(files), stage, roundOf, worn),
     /** A practice photo of this patch, made from what was really recorded, or from the plan where nothing was. */
     simulate: async (patch: Patch, stage: 'wet' | 'dry', round: number) => {
       const control = begin();
@@ -146,7 +153,7 @@ export function useReader(view: TrialView) {
       try {
         const seed = seedOf(`${patch.code}${round}${stage}${records.length}`);
         const file = await simulatePhoto(historyOf(view, patch, round), stage, seed);
-        await run([{ patch, file, name }], stage, () => round, control);
+        await run([{ patch, file, name }], stage, () => round, undefined, control);
       } catch (error) {
         const say = `The simulated camera failed: ${error instanceof Error ? error.message : 'no reason given'}.`;
         setJobs([
