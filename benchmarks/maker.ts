@@ -16,7 +16,9 @@ export function benchMaker(say: (line: string) => void): void {
 function benchSize(say: (line: string) => void, most: number): void {
   const total = [0, 0, 0];
   let presses = 0;
-  say(`bench: ${RUNS} runs of every method with up to ${most} patches by a made-up maker; RUNS=200 for as many`);
+  say(
+    `bench: ${RUNS} runs of every method with up to ${most} patches by a made-up maker; RUNS=200 for as many`,
+  );
   say(
     'method             windows missed: plain  advised  foresight    hours: plain  advised  foresight   ms a press',
   );
