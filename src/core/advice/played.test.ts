@@ -62,7 +62,7 @@ function whole(plan: TrialPlan, records: readonly TrialRecord[]) {
 }
 
 describe('a trial worked as the bench asks for it', () => {
-  it.each(METHODS.filter((_, i) => i % 2 === 0).map(m => [m.id, m] as const))(
+  it.each(METHODS.filter((_, i) => i % 3 === 1).map(m => [m.id, m] as const))(
     'of %s comes to its end with no window broken',
     (_, method) => {
       const wait = howLong(method, STARTER_SHELF);

@@ -54,11 +54,18 @@ const TABLE: Record<string, { with: string; on: string; onto: string }> = {
 };
 const words = (text: string) => text.split(text.includes(';') ? '; ' : ', ');
 
-const usualOf = (id: string) => {
+const known = new Map<string, ReturnType<typeof usual>>();
+const usual = (id: string) => {
   const method = METHODS.find(m => m.id === id)!;
   const found = requestFor(method, STARTER_SHELF);
   if (!found.ok) throw new Error(found.problem.say);
   return { method, usual: found.value.usual };
+};
+/** A method with its usual choices, asked once. */
+const usualOf = (id: string) => {
+  const found = known.get(id) ?? usual(id);
+  known.set(id, found);
+  return found;
 };
 type Choice = Partial<ReturnType<typeof usualOf>['usual']>;
 const settled = (id: string, part: Choice) => {

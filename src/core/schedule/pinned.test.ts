@@ -218,7 +218,7 @@ describe('days of work, action for action', () => {
 
   it.each([
     ['made-up', madeUp, 32],
-    ['with-tools', withTools, 24],
+    ['with-tools', withTools, 16],
   ] as const)('of %s work of every kind', async (name, make, count) => {
     const lines = Array.from({ length: count }, (_, seed) => {
       const work = make(seed);

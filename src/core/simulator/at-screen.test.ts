@@ -30,7 +30,7 @@ describe('a maker before the screen of the bench', () => {
       expect(doneAt).not.toContain(undefined);
   });
 
-  it.each([['film-pull'], ['tape-lift']])(
+  it.each([['tape-lift']])(
     'who is called away, doubles presses, leans on it and reloads never has another patch of %s recorded',
     method => {
       const { wrong, asked, presses, records } = watched([planOf(method)], USUAL_WORKING, OFTEN, {
