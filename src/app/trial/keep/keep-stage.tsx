@@ -149,7 +149,8 @@ function Lasts({ plan, records }: { plan: TrialPlan; records: readonly TrialReco
               </Text>
             ) : (
               <Text color="fg.muted">
-                No patch is photographed dry before and after it yet. In Read, say that it is worn.
+                No patch is photographed dry before and after it yet. In Read, choose “dry, after:{' '}
+                {WEAR[test].name.toLowerCase()}” for the second photo.
               </Text>
             )}
             {told.map(l => (
