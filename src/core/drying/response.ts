@@ -21,6 +21,12 @@ export interface Top {
 const LENGTHS = [0.15, 0.3, 0.6, 1.2];
 const HEIGHTS = [4, 10, 22, 40];
 const SCATTERS = [1, 2.5, 5, 10];
+/** How much lands more or less beyond a cliff, as a standard deviation in points: anything up to all of it. */
+const JUMP = 40;
+/** With a cliff, what lies before and after it changes slowly. */
+const BY_A_CLIFF = { lengths: [0.6, 1.2], heights: [4, 10, 22] };
+/** A cliff is held to be as likely as none. */
+const CLIFF = 0.5;
 const GRID = 49;
 const PATHS = 160;
 /** Observations nearer than this on x are taken together. */
@@ -57,48 +63,98 @@ interface Shape {
   readonly draw: (z: readonly number[]) => number[];
 }
 
-/** What one shape makes of the observations: how likely they are under it, and its mean and covariance over the grid. */
-function shapeOf(
-  points: ReturnType<typeof gathered>,
-  within: { readonly ss: number; readonly df: number },
-  grid: readonly number[],
-  [length, height, scatter]: readonly [number, number, number],
-): Shape | undefined {
+/** A family of shapes: how far values hang together, how much they differ, how much they scatter, and whether there is a cliff. */
+interface Family {
+  readonly length: number;
+  readonly height: number;
+  readonly scatter: number;
+  readonly cliff: boolean;
+}
+
+type Points = ReturnType<typeof gathered>;
+
+/** What patches of the same wait differ by: their squares and degrees of freedom. */
+interface Within {
+  readonly ss: number;
+  readonly df: number;
+}
+
+/**
+ * What the shapes of one family make of the observations: how likely they are under each, and its mean and covariance over
+ * the grid. A cliff (a change point: before it and after it the response differs by a jump that may be anything up to all
+ * of it) is as likely in one place between the ends as in another; where it lies between two neighbouring waits the
+ * observations cannot tell, so every place there is a shape of its own.
+ */
+function shapesOf(points: Points, within: Within, grid: readonly number[], family: Family): Shape[] {
+  const { length, height, scatter } = family;
   const xs = points.map(p => p.x);
   const total = points.reduce((sum, p) => sum + p.n, 0);
   const centre = points.reduce((sum, p) => sum + p.n * p.y, 0) / total;
-  const k = matern(xs, xs, length, height);
-  points.forEach((p, i) => {
-    k.set(i, i, k.get(i, i) + scatter ** 2 / p.n);
-  });
-  const chol = new CholeskyDecomposition(k);
-  if (!chol.isPositiveDefinite()) return undefined;
   const y = Matrix.columnVector(points.map(p => p.y - centre));
-  const alpha = chol.solve(y);
-  const l = chol.lowerTriangularMatrix;
-  let logDet = 0;
-  for (let i = 0; i < points.length; i++) logDet += 2 * Math.log(l.get(i, i));
-  const fit = y.transpose().mmul(alpha).get(0, 0);
+  const smooth = matern(xs, xs, length, height);
+  points.forEach((p, i) => {
+    smooth.set(i, i, smooth.get(i, i) + scatter ** 2 / p.n);
+  });
+  const across = matern(grid, xs, length, height);
   // What patches of the same wait differ by tells of the scatter alone.
   const alike = -within.df * Math.log(scatter) - within.ss / (2 * scatter ** 2);
-  const across = matern(grid, xs, length, height);
-  const mean = across
-    .mmul(alpha)
-    .to1DArray()
-    .map(v => v + centre);
-  let root: Matrix | undefined;
-  const draw = (z: readonly number[]) => {
-    // Only the shapes that explain the data are ever drawn from.
-    root ??= rootOf(
-      Matrix.sub(matern(grid, grid, length, height), across.mmul(chol.solve(across.transpose()))),
-      height,
-    );
-    return root
-      .mmul(Matrix.columnVector([...z]))
-      .to1DArray()
-      .map((v, i) => v + mean[i]);
+
+  /** With a cliff right before the observation `from`, which the grid may have at any of `places`; with none, without. */
+  const explained = (from: number, places: readonly (number | undefined)[]): Shape[] => {
+    const jumps = (i: number, j: number) => (i >= from && j >= from ? JUMP ** 2 : 0);
+    const k = smooth.clone();
+    for (let i = from; i < xs.length; i++)
+      for (let j = from; j < xs.length; j++) k.set(i, j, k.get(i, j) + jumps(i, j));
+    const chol = new CholeskyDecomposition(k);
+    if (!chol.isPositiveDefinite()) return [];
+    const alpha = chol.solve(y);
+    let logDet = 0;
+    const l = chol.lowerTriangularMatrix;
+    for (let i = 0; i < xs.length; i++) logDet += 2 * Math.log(l.get(i, i));
+    const log = -0.5 * (y.transpose().mmul(alpha).get(0, 0) + logDet) + alike;
+    const base = across.mmul(alpha).to1DArray();
+    let jump = 0;
+    for (let i = from; i < xs.length; i++) jump += JUMP ** 2 * alpha.get(i, 0);
+    return places.map(place => {
+      const after = (x: number) => place !== undefined && x >= place;
+      const mean = base.map((v, g) => v + centre + (after(grid[g]) ? jump : 0));
+      let root: Matrix | undefined;
+      const draw = (z: readonly number[]) => {
+        // Only the shapes that explain the data are ever drawn from.
+        root ??= rootOf(leftOver(chol, after, from), height);
+        return root
+          .mmul(Matrix.columnVector([...z]))
+          .to1DArray()
+          .map((v, i) => v + mean[i]);
+      };
+      return { log, mean, draw };
+    });
   };
-  return { log: -0.5 * (fit + logDet) + alike, mean, draw };
+
+  /** The covariance over the grid that is left when the observations are known. */
+  const leftOver = (chol: CholeskyDecomposition, after: (x: number) => boolean, from: number): Matrix => {
+    const cov = matern(grid, grid, length, height);
+    const seen = across.clone();
+    grid.forEach((x, g) => {
+      if (!after(x)) return;
+      for (let i = from; i < xs.length; i++) seen.set(g, i, seen.get(g, i) + JUMP ** 2);
+      grid.forEach((other, h) => {
+        if (after(other)) cov.set(g, h, cov.get(g, h) + JUMP ** 2);
+      });
+    });
+    return Matrix.sub(cov, seen.mmul(chol.solve(seen.transpose())));
+  };
+
+  if (!family.cliff) return explained(xs.length, [undefined]);
+  return xs.slice(1).flatMap((x, i) =>
+    explained(
+      i + 1,
+      grid.slice(1).flatMap((g, j) => {
+        const place = (g + grid[j]) / 2;
+        return place > xs[i] && place <= x ? [place] : [];
+      }),
+    ),
+  );
 }
 
 /** The lower triangular root of a covariance, with as much added to its diagonal as rounding needs. */
@@ -151,11 +207,19 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
   const within = { ss, df: Math.max(0, seen.length - points.length) };
   const [from, to] = [points[0].x, points.at(-1)!.x];
   const grid = Array.from({ length: GRID }, (_, i) => from + ((to - from) * i) / (GRID - 1));
-  const shapes = LENGTHS.flatMap(length =>
-    HEIGHTS.flatMap(height =>
-      SCATTERS.flatMap(scatter => shapeOf(points, within, grid, [length, height, scatter]) ?? []),
-    ),
-  );
+  const families = (lengths: readonly number[], heights: readonly number[], cliff: boolean) =>
+    lengths.flatMap(length =>
+      heights.flatMap(height => SCATTERS.map(scatter => ({ length, height, scatter, cliff }))),
+    );
+  /** All shapes of one kind, together as likely beforehand as `share`. */
+  const kind = (all: readonly Family[], share: number) => {
+    const shapes = all.flatMap(family => shapesOf(points, within, grid, family));
+    return shapes.map(s => ({ ...s, log: s.log + Math.log(share / shapes.length) }));
+  };
+  const shapes = [
+    ...kind(families(LENGTHS, HEIGHTS, false), 1 - CLIFF),
+    ...kind(families(BY_A_CLIFF.lengths, BY_A_CLIFF.heights, true), CLIFF),
+  ];
   if (!shapes.length) return undefined;
   const most = Math.max(...shapes.map(s => s.log));
   const weights = shapes.map(s => Math.exp(s.log - most));
@@ -164,6 +228,8 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
   const mean = grid.map((_, i) => shapes.reduce((sum, s, k) => sum + (weights[k] / total) * s.mean[i], 0));
   const expected = spread.mmul(Matrix.columnVector(mean)).to1DArray();
   const best = argmax(expected);
+  // A place of the grid stands for all that is nearest to it.
+  const cell = grid[1] - grid[0];
   const chance = chanceFrom(17);
   const tops = Array.from({ length: PATHS }, () => {
     let left = chance.next() * total;
@@ -174,8 +240,8 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
   }).sort((a, b) => a - b);
   return {
     x: grid[best],
-    lo: grid[Math.min(best, tops[Math.floor(0.05 * PATHS)])],
-    hi: grid[Math.max(best, tops[Math.ceil(0.95 * PATHS) - 1])],
+    lo: Math.max(from, grid[Math.min(best, tops[Math.floor(0.05 * PATHS)])] - cell / 2),
+    hi: Math.min(to, grid[Math.max(best, tops[Math.ceil(0.95 * PATHS) - 1])] + cell / 2),
     expected: expected[best],
     atEnd: tops.filter(i => i === 0 || i === GRID - 1).length / PATHS,
   };
