@@ -1,11 +1,11 @@
 import { Box, Button, Checkbox, Flex, Text } from '@chakra-ui/react';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { airFromLog, simulatedAir } from '../../core/devices/index.ts';
-import { learntShortWait } from '../../core/drying/index.ts';
+import { inAir, learntShortWait } from '../../core/drying/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import { setUpCautions } from '../../core/steps/index.ts';
 import { airOf } from '../../core/trial/index.ts';
-import { dryingFactor, span, temperature } from '../../core/units/index.ts';
+import { dryingFactor, REFERENCE_AIR, span, temperature } from '../../core/units/index.ts';
 import { presentMs } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { Cautions } from '../ui/cautions.tsx';
@@ -32,7 +32,11 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   const factor = dryingFactor(air);
   const lessons = useLessons(workshop);
   const isOpen = !plan.factors.some(f => f.key === 'dryHours');
-  const learnt = isOpen ? learntShortWait(plan.method, lessons, air) : undefined;
+  const known = useMemo(
+    () => (isOpen ? learntShortWait(plan.method, lessons, REFERENCE_AIR) : undefined),
+    [isOpen, plan.method, lessons],
+  );
+  const learnt = known && inAir(known, air);
   const start = () =>
     void record.add([
       {

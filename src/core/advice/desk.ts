@@ -7,6 +7,7 @@ import {
   lastBrush,
   PLATE,
   placeOf,
+  placesOf,
   type Working,
   workingWith,
 } from '../schedule/index.ts';
@@ -155,7 +156,7 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
       until: m.until,
       left: m.batch.serves - m.used,
     })),
-    holds: { oven, [PLATE]: 1, ...(working.rackHolds === null ? {} : { rack: working.rackHolds }) },
+    holds: { oven, [PLATE]: 1, ...placesOf(working) },
     wash: washMin * MIN,
   };
 }

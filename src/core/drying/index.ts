@@ -2,4 +2,4 @@ export { type Call, callsBetween } from './calls.ts';
 export { type Drying, learntDrying, learntMediums, shelfAsLearnt } from './learn.ts';
 export { Lessons, lessonsOf } from './lessons.ts';
 export { dryingLine, type Waiting } from './line.ts';
-export { learntShortWait, type ShortWait } from './short-wait.ts';
+export { inAir, learntShortWait, type ShortWait } from './short-wait.ts';

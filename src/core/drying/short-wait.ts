@@ -60,9 +60,18 @@ export function learntShortWait(
     hitsOf(points),
   );
   if (!top || top.atEnd > NO_TOP) return undefined;
+  const [min, lo, hi] = [top.x, top.lo, top.hi].map(Math.exp);
+  return inAir({ min, lo, hi, patches: points.length }, air);
+}
+
+/**
+ * A short wait of the reference air as it is in another.
+ *
+ * @example inAir({ min: 1, lo: 0.8, hi: 1.2, patches: 9 }, { tempC: 21, rh: 45 }).hi; // => 1.2
+ */
+export function inAir(wait: ShortWait, air: Air): ShortWait {
   const factor = dryingFactor(air);
-  const at = (x: number) => Math.exp(x) * factor;
-  return { min: at(top.x), lo: at(top.lo), hi: at(top.hi), patches: points.length };
+  return { ...wait, min: wait.min * factor, lo: wait.lo * factor, hi: wait.hi * factor };
 }
 
 /** The real waits of a trial whose planned wait is short, with what landed; none for other methods. */

@@ -17,7 +17,7 @@ interface Deed {
    */
   readonly whole?: 'once' | 'area';
   /** Where the piece is until the next step. */
-  readonly puts?: 'oven';
+  readonly puts?: 'oven' | 'tray';
 }
 
 /**
@@ -37,7 +37,7 @@ export const DEEDS = {
   trace: { name: 'trace' },
   burnish: { name: 'burnish', takes: 'pressing', presses: true },
   heat: { name: 'heat the piece', puts: 'oven' },
-  soak: { name: 'put it in water' },
+  soak: { name: 'put it in water', puts: 'tray' },
   wet: { name: 'wet the paper' },
   rub: { name: 'rub the paper off', takes: 'rubTool' },
   peel: { name: 'peel' },

@@ -20,6 +20,7 @@ import {
   USUAL_WORKING,
   type Working,
 } from './index.ts';
+import { placeOf } from './workload-of.ts';
 
 const MIN = 60_000;
 const HOUR = 60 * MIN;
@@ -163,6 +164,25 @@ describe('the agenda of a trial', () => {
       const out = tasks.find(t => t.patch === heat.patch && t.link.step.id === 'place')!;
       expect(heats.filter(h => h !== heat && h.from > heat.from && h.from < out.from)).toEqual([]);
     }
+  });
+
+  it('lays no more into a tray of water than it takes', () => {
+    const plan = planFor('tape-lift');
+    const soaks = (trayHolds: number | null) => {
+      const { tasks } = agenda(plan, [], { trayHolds });
+      return tasks
+        .filter(t => t.link.step.does === 'soak')
+        .map(s => [s.from, tasks.find(t => t.patch === s.patch && t.from > s.from)!.from] as const);
+    };
+    const most = (all: ReturnType<typeof soaks>) =>
+      Math.max(...all.map(([from]) => all.filter(([a, b]) => a <= from && from < b).length));
+    expect(most(soaks(null))).toBeGreaterThan(1);
+    expect(most(soaks(1))).toBe(1);
+    // What is only dipped on its way lies in no tray.
+    const dipped = planFor('ironed-tape');
+    const line = progressOf(dipped, []).lines[0];
+    const dip = line.chain.find(l => l.step.does === 'soak')!.step;
+    expect(placeOf(dip, line, dipped, { ...USUAL_WORKING, trayHolds: 1 })).toBeUndefined();
   });
 
   it('lets single pieces dry no more at once than there is room for', () => {

@@ -39,7 +39,7 @@ export const THOROUGH: Search = { rounds: 250, seed: 7 };
  * window that cannot be kept and what would make it fit, where that is proved; with `none-yet` where no plan was found
  * and there may be one.
  *
- * @example agendaOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).ok; // => true
+ * @example agendaOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, trayHolds: null, washMin: null, order: 'plan' }, start).ok; // => true
  */
 export const agendaOf = (
   plan: TrialPlan,
@@ -102,7 +102,7 @@ const TRIES = 8;
  * A thorough search for a plan of several trials; where none was found that keeps every window and none was ruled out,
  * it looks on, each time from another beginning. Fails as {@link agendaOf} does.
  *
- * @example agendaAtLast([{ plan, records: [] }], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start, () => {}, { rounds: 5, seed: 1 }).ok; // => true
+ * @example agendaAtLast([{ plan, records: [] }], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, trayHolds: null, washMin: null, order: 'plan' }, start, () => {}, { rounds: 5, seed: 1 }).ok; // => true
  */
 export function agendaAtLast(
   trials: readonly Trialled[],

@@ -11,7 +11,15 @@ export {
 export { dueElsewhere } from './due-elsewhere.ts';
 export { type Forecast, forecast } from './forecast.ts';
 export { type Action, nextAction } from './next-action.ts';
-export { SITTINGS, Sitting, sittingsFrom, USUAL_WORKING, Working, workingWith } from './sittings.ts';
+export {
+  placesOf,
+  SITTINGS,
+  Sitting,
+  sittingsFrom,
+  USUAL_WORKING,
+  Working,
+  workingWith,
+} from './sittings.ts';
 export { type Batch, type Spans, tidySpans } from './solver/index.ts';
 export {
   batchesLeft,

@@ -24,6 +24,8 @@ export const Working = v.object({
   ovenHolds: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(100))), null),
   /** Single pieces that can lie and dry at once; null for as many as there are. */
   rackHolds: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400))), null),
+  /** Patches that a tray of water takes at once; null for as many as there are. */
+  trayHolds: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400))), null),
   /** Minutes to wash a brush between mediums; null for what the shelf says of the brushes. */
   washMin: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0), v.maxValue(60))), null),
   /** In the plan's shuffled order, or free within a board. */
@@ -31,6 +33,12 @@ export const Working = v.object({
 });
 export type Working = v.InferOutput<typeof Working>;
 export const USUAL_WORKING: Working = v.parse(Working, {});
+
+/** How much holds what a maker has only so much of: a rack, a tray of water. */
+export const placesOf = ({ rackHolds, trayHolds }: Working): Record<string, number> => ({
+  ...(rackHolds === null ? {} : { rack: rackHolds }),
+  ...(trayHolds === null ? {} : { tray: trayHolds }),
+});
 
 /** Where neither the maker nor the shelf says it: a foam brush under the tap, an oven of a craft room. */
 const WASH_MIN = 2;
@@ -40,7 +48,7 @@ const OVEN_HOLDS = 3;
  * How a maker works, with what they left open taken from their tools: the brush that is washed quickest, the largest
  * oven.
  *
- * @example workingWith({ sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, []).washMin; // => 2
+ * @example workingWith({ sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, trayHolds: null, washMin: null, order: 'plan' }, []).washMin; // => 2
  */
 export function workingWith(
   working: Working,

@@ -12,7 +12,7 @@ import {
   waitAfter,
 } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
-import { sittingsFrom, type Working, workingWith } from './sittings.ts';
+import { placesOf, sittingsFrom, type Working, workingWith } from './sittings.ts';
 import { type Batch, type Job, type Made, type Op, tidySpans, type Workload } from './solver/index.ts';
 
 const MIN = 60_000;
@@ -120,7 +120,7 @@ const workloadOfNone = (working: Working, now: number): TrialWorkload => ({
  * windows from what really happened. Marking comes before everything. A patch whose window closed may come at any
  * time and has its best moment now. `hereUntil` (ms): the maker is there until then, whatever their sittings say.
  *
- * @example workloadOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, washMin: null, order: 'plan' }, start).late; // => []
+ * @example workloadOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, trayHolds: null, washMin: null, order: 'plan' }, start).late; // => []
  */
 export function workloadOf(
   plan: TrialPlan,
@@ -210,7 +210,7 @@ export function workloadOf(
         oven: plan.design.loadSize ?? ovenHolds,
         [PLATE]: 1,
         ...oneOfEach(progress.lines),
-        ...(working.rackHolds === null ? {} : { rack: working.rackHolds }),
+        ...placesOf(working),
       },
       wash: ms(washMin),
       lying,
@@ -321,6 +321,12 @@ export function placeOf(
   working: Working,
 ): string | undefined {
   const { puts } = deedOf(step.does);
+  if (puts === 'tray') {
+    // What is only dipped does not lie there.
+    const { wait } = step;
+    const lies = wait.kind === 'planned' || (wait.kind === 'fixed' && !wait.dries);
+    return working.trayHolds !== null && lies ? puts : undefined;
+  }
   if (puts) return puts;
   if (isOnPlate(step, line)) return PLATE;
   if (working.rackHolds === null || !plan.board.onePiece) return undefined;

@@ -72,6 +72,7 @@ const alone = {
   helpers: 0,
   ovenHolds: null,
   rackHolds: null,
+  trayHolds: null,
   washMin: null,
   order: 'plan' as const,
 };

@@ -64,6 +64,13 @@ export function HowYouWork({
               0,
               400,
             ],
+            [
+              'Pieces in the tray (0: any)',
+              working.trayHolds ?? 0,
+              (n: number) => change({ trayHolds: n || null }),
+              0,
+              400,
+            ],
             ['Washing a brush, min', washMin, (n: number) => change({ washMin: n }), 0, 60],
           ] as const
         ).map(([label, value, set, least, most]) => (
