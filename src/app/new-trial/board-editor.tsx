@@ -9,13 +9,13 @@ import { useSettings } from '../ui/settings.tsx';
 /** The carrier: a board to cut or single pieces, its size and outline, and the room round the patches. */
 export function BoardEditor({
   request,
-  method,
+  methods,
   onChange,
   onShuffle,
   patches,
 }: {
   request: PlanRequest;
-  method: Method;
+  methods: readonly Method[];
   onChange: (part: Partial<PlanRequest>) => void;
   onShuffle: () => void;
   /** How many patches the plan has, when there is one. */
@@ -24,6 +24,8 @@ export function BoardEditor({
   const { settings } = useSettings();
   const inch = settings.system === 'imperial' ? 25.4 : 1;
   const { board } = request;
+  // Of several methods the one that needs the most room decides.
+  const around = methods.reduce((most, m) => (m.aroundMm > most.aroundMm ? m : most));
   const what = board.onePiece ? 'Piece' : 'Board';
   return (
     <Box mt="6">
@@ -83,9 +85,9 @@ export function BoardEditor({
           onChange={marginMm => onChange({ marginMm })}
         />
       </Grid>
-      {method.aroundMm > Math.min(request.gutterMm, request.marginMm) && (
+      {around.aroundMm > Math.min(request.gutterMm, request.marginMm) && (
         <Text mt="2" color="fg.muted">
-          {method.name} needs {length(method.aroundMm, settings.system)} of bare ground all round each
+          {around.name} needs {length(around.aroundMm, settings.system)} of bare ground all round each
           picture; the plan keeps that free.
         </Text>
       )}
@@ -102,8 +104,8 @@ export function BoardEditor({
             minH="40px"
             variant="outline"
             onClick={() => {
-              const room = Math.max(request.gutterMm, method.aroundMm);
-              const rim = Math.max(request.marginMm, method.aroundMm);
+              const room = Math.max(request.gutterMm, around.aroundMm);
+              const rim = Math.max(request.marginMm, around.aroundMm);
               onChange({
                 board: { ...board, ...smallestBoard(patches, request.patchMm, room, rim, board.outline) },
               });

@@ -1,10 +1,11 @@
 import { Field, NativeSelect } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { contextOf, type PlanRequest } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey, timeUnit } from '../../core/factors/index.ts';
-import type { Method } from '../../core/methods/index.ts';
+import { FACTORS, type FactorKey, type SettingKey, timeUnit } from '../../core/factors/index.ts';
+import { findMethod, type Method } from '../../core/methods/index.ts';
 import { type Rule, rulesAbout } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
+import { type Factor, isVariedIn } from '../../core/trial/index.ts';
 import type { System } from '../../core/units/index.ts';
 import { INCH } from '../ui/number-choice.tsx';
 import { Reasons } from '../ui/reasons.tsx';
@@ -16,11 +17,19 @@ export interface Option {
   readonly name: string;
 }
 
-/** What can be chosen for a factor: items of the shelf, or the method's own choices. */
-export function optionsFor(key: FactorKey, shelf: Shelf, method: Method): readonly Option[] {
+/** What can be chosen for a factor: methods, items of the shelf, or what any of the methods offers. */
+export function optionsFor(
+  key: FactorKey,
+  shelf: Shelf,
+  methods: readonly Method[],
+  all: readonly Method[] = [],
+): readonly Option[] {
   const factor = FACTORS[key];
+  if (factor.levels === 'methods') return all;
   if (factor.levels === 'items') return shelf[factor.shelf];
-  return factor.levels === 'options' ? method.options[factor.option] : [];
+  if (factor.levels !== 'options') return [];
+  const offered = methods.flatMap(m => m.options[factor.option]);
+  return offered.filter((o, i) => offered.findIndex(other => other.id === o.id) === i);
 }
 
 /** What rules say about choosing `value` for `key`, everything else as it is now. */
@@ -30,46 +39,79 @@ export type Speak = (key: FactorKey, value: string | number) => readonly Rule[];
  * Rules for every choice. Where another factor is varied, a rule is shown at this one only if it holds whatever that
  * other's level: "too early" stands at the short time, not at every medium it is tried with.
  */
-export function useSpeak(request: PlanRequest, method: Method, shelf: Shelf): Speak {
-  const { usual, factors, air, wear, patchMm } = request;
-  return useMemo(() => {
-    const first = { ...usual } as Record<FactorKey, string | number>;
-    for (const factor of factors) first[factor.key] = factor.levels[0];
-    const rulesOf = (key: FactorKey, chosen: Record<FactorKey, string | number>) => {
-      const asked = {
-        usual: chosen as PlanRequest['usual'],
-        factors: [],
-        air,
-        wear,
-        patchMm,
-        overrides: [],
-        seed: 0,
-      };
-      return rulesAbout(key, contextOf(asked, method, shelf, []));
+function speakOf(
+  { factors: all, air, wear, patchMm }: PlanRequest,
+  usual: PlanRequest['usual'],
+  method: Method,
+  shelf: Shelf,
+): Speak {
+  const factors = all.filter(f => f.key !== 'method' && isVariedIn(f, method));
+  const first: Chosen = { ...usual };
+  for (const factor of factors) first[factor.key as SettingKey] = factor.levels[0];
+  const rulesOf = (key: FactorKey, chosen: Chosen) => {
+    const asked = {
+      usual: chosen as PlanRequest['usual'],
+      factors: [],
+      air,
+      wear,
+      patchMm,
+      overrides: [],
+      seed: 0,
     };
-    const cache = new Map<string, readonly Rule[]>();
-    return (key, value) => {
-      const at = `${key} ${value}`;
-      const known = cache.get(at);
-      if (known) return known;
-      let rules: readonly Rule[] = [];
-      try {
-        const base = { ...first, [key]: value };
-        rules = rulesOf(key, base);
-        for (const other of factors)
-          for (const level of other.key === key ? [] : other.levels) {
-            if (!rules.length) break;
-            const still = rulesOf(key, { ...base, [other.key]: level });
-            rules = rules.filter(r => still.includes(r));
-          }
-      } catch {
-        // Something that is chosen is not on the shelf any more; the plan itself says so.
-      }
-      cache.set(at, rules);
-      return rules;
-    };
-  }, [usual, factors, air, wear, patchMm, method, shelf]);
+    return rulesAbout(key, contextOf(asked, { ...shelf, method }, []));
+  };
+  const cache = new Map<string, readonly Rule[]>();
+  return (key, value) => {
+    const at = `${key} ${value}`;
+    const known = cache.get(at);
+    if (known) return known;
+    let rules: readonly Rule[] = [];
+    try {
+      const base = { ...first, [key]: value };
+      rules = rulesOf(key, base);
+      for (const other of factors)
+        for (const level of other.key === key ? [] : other.levels) {
+          if (!rules.length) break;
+          const still = rulesOf(key, { ...base, [other.key]: level });
+          rules = rules.filter(r => still.includes(r));
+        }
+    } catch {
+      // Something that is chosen is not on the shelf any more; the plan itself says so.
+    }
+    cache.set(at, rules);
+    return rules;
+  };
 }
+
+type Chosen = Record<SettingKey, string | number>;
+
+/** One of the methods compared, with what is usual in it, and what rules say there. */
+export interface Way {
+  readonly method: Method;
+  readonly usual: PlanRequest['usual'];
+  readonly speak: Speak;
+}
+
+/** The methods of a request, its own first. */
+export function useWays(request: PlanRequest, own: readonly Method[], shelf: Shelf): readonly Way[] {
+  return useMemo(
+    () =>
+      [{ method: request.method, usual: request.usual }, ...(request.compared ?? [])].flatMap(way => {
+        const method = findMethod(way.method, own);
+        return method ? [{ ...way, method, speak: speakOf(request, way.usual, method, shelf) }] : [];
+      }),
+    [request, own, shelf],
+  );
+}
+
+/** What rules say of a choice whatever the method: what they say in each that has it. */
+export const spokenInAll =
+  (ways: readonly Way[], of: Factor): Speak =>
+  (key, value) => {
+    const own = ways.filter(w => isVariedIn(of, w.method));
+    const [first, ...rest] = own.map(w => w.speak(key, value));
+    return (first ?? []).filter(rule => rest.every(rules => rules.includes(rule)));
+  };
 
 const MARK = { stop: 'stopped', warn: 'careful', advise: '' } as const;
 

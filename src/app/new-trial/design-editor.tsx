@@ -1,14 +1,15 @@
 import { Box, Button, Flex, Heading, HStack, RadioGroup, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { effectCount } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey, factorName } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import { combinationCount, nameIn, nestOf } from '../../core/trial/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Tick } from '../ui/tick.tsx';
 
 interface Props {
-  readonly method: Method;
+  readonly methods: readonly Method[];
   readonly request: PlanRequest;
   /** Scatter between patches made alike in the maker's own trials, with how many trials it comes from. */
   readonly known?: { readonly points: number; readonly trials: number };
@@ -16,10 +17,10 @@ interface Props {
 }
 
 /** Which patches are made of all that could be, and what is kept together. */
-export function DesignEditor({ method, request, known, onChange }: Props) {
+export function DesignEditor({ methods, request, known, onChange }: Props) {
   const { factors, design, interactions } = request;
   const counts = factors.map(f => f.levels.length);
-  const combinations = counts.reduce((a, b) => a * b, 1);
+  const combinations = combinationCount(counts, nestOf(factors, methods));
   const effects = effectCount(
     counts,
     interactions.filter(([a, b]) => a < counts.length && b < counts.length),
@@ -85,7 +86,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
           <Choose
             label="Given to whole strips"
             value={request.stripKey ?? ''}
-            options={factors.map(f => [f.key, factorName(f.key, method)])}
+            options={factors.map(f => [f.key, nameIn(methods, f.key)])}
             onChange={key => onChange({ stripKey: key as FactorKey })}
           />
         )}
@@ -95,7 +96,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
             value={request.groupKey ?? ''}
             options={[
               ['', 'nothing, all shuffled'],
-              ...factors.map(f => [f.key, factorName(f.key, method)] as [string, string]),
+              ...factors.map(f => [f.key, nameIn(methods, f.key)] as [string, string]),
             ]}
             onChange={key => onChange({ groupKey: (key || null) as FactorKey | null })}
           />
@@ -107,7 +108,7 @@ export function DesignEditor({ method, request, known, onChange }: Props) {
         A patch of your usual way on every board, to compare boards and days by
       </Tick>
       {factors.length > 1 && design === 'best fraction' && (
-        <Interactions {...{ method, request, onChange }} />
+        <Interactions {...{ methods, request, onChange }} />
       )}
     </Box>
   );
@@ -217,7 +218,7 @@ function LoadChoice({ request, onChange }: Pick<Props, 'request' | 'onChange'>) 
 const bestStrip = (keys: readonly FactorKey[]): FactorKey =>
   (['preparation', 'substrate', 'medium', 'coatMm'] as const).find(k => keys.includes(k)) ?? keys[0];
 
-function Interactions({ method, request, onChange }: Pick<Props, 'method' | 'request' | 'onChange'>) {
+function Interactions({ methods, request, onChange }: Pick<Props, 'methods' | 'request' | 'onChange'>) {
   const { factors, interactions } = request;
   const pairs = factors.flatMap((_, a) =>
     factors.slice(a + 1).map((__, i) => [a, a + 1 + i] as [number, number]),
@@ -240,8 +241,7 @@ function Interactions({ method, request, onChange }: Pick<Props, 'method' | 'req
               })
             }
           >
-            {factorName(factors[pair[0]].key, method)} with{' '}
-            {factorName(factors[pair[1]].key, method).toLowerCase()}
+            {nameIn(methods, factors[pair[0]].key)} with {nameIn(methods, factors[pair[1]].key).toLowerCase()}
           </Tick>
         ))}
       </Flex>

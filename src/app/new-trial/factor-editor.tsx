@@ -1,21 +1,21 @@
 import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-ui/react';
-import type { PlanRequest } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey, factorName } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
-import { FACTOR_LETTERS, type Factor } from '../../core/trial/index.ts';
+import { FACTOR_LETTERS, type Factor, isVariedIn, nameIn } from '../../core/trial/index.ts';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Reasons } from '../ui/reasons.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { ItemChoice, optionsFor, type Speak, unitFor } from './choice.tsx';
+import { ItemChoice, optionsFor, spokenInAll, unitFor, type Way } from './choice.tsx';
 
 interface Props {
   readonly shelf: Shelf;
-  readonly method: Method;
+  /** The methods that are compared, the trial's own first. */
+  readonly ways: readonly Way[];
+  /** All methods there are. */
+  readonly methods: readonly Method[];
   readonly factors: readonly Factor[];
-  readonly usual: PlanRequest['usual'];
-  readonly speak: Speak;
   /** What is known of the wait, shown where it is chosen. */
   readonly hint?: React.ReactNode;
   readonly onChange: (factors: Factor[]) => void;
@@ -26,6 +26,7 @@ const MOST_FACTORS = 8;
 
 /** What is most often asked comes first. */
 const FIRST: readonly FactorKey[] = [
+  'method',
   'medium',
   'dryHours',
   'preparation',
@@ -40,7 +41,8 @@ const rank = (key: FactorKey) =>
   FIRST.includes(key) ? FIRST.indexOf(key) : FIRST.length + (key === 'printer' ? 1 : 0);
 
 /** The level a factor gets next: something it does not have yet that no rule stops, if there is one. */
-function nextLevel({ shelf, method, speak }: Pick<Props, 'shelf' | 'method' | 'speak'>, factor: Factor) {
+function nextLevel({ shelf, ways, methods }: Pick<Props, 'shelf' | 'ways' | 'methods'>, factor: Factor) {
+  const speak = spokenInAll(ways, factor);
   const kind = FACTORS[factor.key];
   if (kind.levels === 'numbers') {
     const top = Math.max(...factor.levels.map(Number));
@@ -48,19 +50,29 @@ function nextLevel({ shelf, method, speak }: Pick<Props, 'shelf' | 'method' | 's
     const next = factor.key === 'dryHours' ? Number((top * 2).toPrecision(3)) : free;
     return next !== undefined && next <= kind.most ? next : undefined;
   }
-  const rest = optionsFor(factor.key, shelf, method).filter(o => !factor.levels.includes(o.id));
+  const rest = optionsFor(factor.key, shelf, waysWith(ways, factor), methods).filter(
+    o => !factor.levels.includes(o.id),
+  );
   const allowed = rest.find(o => !speak(factor.key, o.id).some(r => r.severity === 'stop'));
   return (allowed ?? rest[0])?.id;
 }
 
+/** The methods that a factor is, or could be, varied in. */
+const waysWith = (ways: readonly Way[], { key, of }: Pick<Factor, 'key' | 'of'>): Method[] =>
+  ways
+    .map(w => w.method)
+    .filter(m => key === 'method' || ((!of || of.includes(m.id)) && m.vary.includes(key)));
+
 /** A factor to begin with: the usual choice and one other. */
 function fresh(props: Props, key: FactorKey): Factor {
   const kind = FACTORS[key];
+  const own = props.ways.find(w => key === 'method' || w.method.vary.includes(key)) ?? props.ways[0];
+  const chosen = key === 'method' ? own.method.id : own.usual[key];
   if (kind.levels === 'numbers') {
-    const usual = Number(props.usual[key]);
+    const usual = Number(chosen);
     return { key, levels: key === 'dryHours' ? [usual, usual * 2] : [...kind.start.slice(0, 2)] };
   }
-  const first: Factor = { key, levels: [props.usual[key]].filter(Boolean) };
+  const first: Factor = { key, levels: [chosen].filter(Boolean) };
   if (!first.levels.length) first.levels.push(nextLevel(props, first) ?? '');
   const second = nextLevel(props, first);
   return { key, levels: second === undefined ? first.levels : [...first.levels, second] };
@@ -68,10 +80,11 @@ function fresh(props: Props, key: FactorKey): Factor {
 
 /** Chooses one to eight things to vary with two to eight levels each. */
 export function FactorEditor(props: Props) {
-  const { shelf, method, factors, onChange } = props;
+  const { shelf, ways, methods, factors, onChange } = props;
+  const names = ways.map(w => w.method);
   const enough = (key: FactorKey) =>
-    FACTORS[key].levels === 'numbers' || optionsFor(key, shelf, method).length > 1;
-  const unused = method.vary
+    FACTORS[key].levels === 'numbers' || optionsFor(key, shelf, waysWith(ways, { key }), methods).length > 1;
+  const unused = [...new Set<FactorKey>(['method', ...names.flatMap(m => m.vary)])]
     .filter(k => !factors.some(f => f.key === k) && enough(k))
     .sort((a, b) => rank(a) - rank(b));
   const replace = (i: number, factor: Factor) => onChange(factors.map((f, j) => (j === i ? factor : f)));
@@ -95,13 +108,16 @@ export function FactorEditor(props: Props) {
                 >
                   {[factor.key, ...unused].map(k => (
                     <option key={k} value={k}>
-                      {factorName(k, method)}
+                      {nameIn(names, k)}
                     </option>
                   ))}
                 </NativeSelect.Field>
                 <NativeSelect.Indicator />
               </NativeSelect.Root>
             </Field.Root>
+            {ways.length > 1 && factor.key !== 'method' && (
+              <Where factor={factor} ways={ways} onChange={of => replace(i, { ...factor, of })} />
+            )}
             <Box flex="1" />
             {factors.length > 1 && (
               <Button
@@ -109,7 +125,7 @@ export function FactorEditor(props: Props) {
                 variant="ghost"
                 minH="40px"
                 onClick={() => onChange(factors.filter((_, j) => j !== i))}
-                aria-label={`Do not vary ${factorName(factor.key, method)}`}
+                aria-label={`Do not vary ${nameIn(names, factor.key)}`}
               >
                 Leave out
               </Button>
@@ -124,7 +140,11 @@ export function FactorEditor(props: Props) {
         </Box>
       ))}
       {factors.length < MOST_FACTORS && unused.length > 0 && (
-        <Button variant="outline" minH="44px" onClick={() => onChange([...factors, fresh(props, unused[0])])}>
+        <Button
+          variant="outline"
+          minH="44px"
+          onClick={() => onChange([...factors, fresh(props, unused.find(k => k !== 'method') ?? unused[0])])}
+        >
           Vary one thing more
         </Button>
       )}
@@ -132,12 +152,51 @@ export function FactorEditor(props: Props) {
   );
 }
 
+/** In which of the methods something is varied; the others keep what is usual in them. */
+function Where({
+  factor,
+  ways,
+  onChange,
+}: {
+  factor: Factor;
+  ways: readonly Way[];
+  onChange: (of: string[] | undefined) => void;
+}) {
+  const can = ways.map(w => w.method).filter(m => m.vary.includes(factor.key));
+  const now = can.filter(m => isVariedIn(factor, m));
+  const not = ways.map(w => w.method).filter(m => !now.includes(m));
+  return (
+    <Field.Root w="19rem">
+      <Field.Label>In</Field.Label>
+      <NativeSelect.Root>
+        <NativeSelect.Field
+          value={factor.of?.length === 1 ? factor.of[0] : ''}
+          onChange={e => onChange(e.target.value ? [e.target.value] : undefined)}
+        >
+          <option value="">every method that has it</option>
+          {can.map(m => (
+            <option key={m.id} value={m.id}>
+              {m.name} only
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+      {not.length > 0 && (
+        <Field.HelperText>{not.map(m => m.name).join(', ')}: as usual there.</Field.HelperText>
+      )}
+    </Field.Root>
+  );
+}
+
 function Levels(
   props: Props & { factor: Factor; letter: string; onLevels: (levels: Factor['levels']) => void },
 ) {
-  const { shelf, method, speak, factor, letter, onLevels } = props;
+  const { shelf, ways, methods, factor, letter, onLevels } = props;
   const { system } = useSettings().settings;
-  const { unit, factor: scale, step } = unitFor(factor.key, method, system);
+  const own = waysWith(ways, factor);
+  const speak = spokenInAll(ways, factor);
+  const { unit, factor: scale, step } = unitFor(factor.key, own[0] ?? ways[0].method, system);
   const isNumber = FACTORS[factor.key].levels === 'numbers';
   const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
   const reasons = new Map<Rule, string[]>();
@@ -177,7 +236,7 @@ function Levels(
                   label={label}
                   factor={factor.key}
                   value={String(level)}
-                  options={optionsFor(factor.key, shelf, method)}
+                  options={optionsFor(factor.key, shelf, own, methods)}
                   without={factor.levels}
                   quiet
                   speak={speak}
@@ -194,7 +253,10 @@ function Levels(
             mt="26px"
             variant="outline"
             onClick={() => onLevels([...factor.levels, next])}
-            aria-label={`Add a level to ${factorName(factor.key, method)}`}
+            aria-label={`Add a level to ${nameIn(
+              ways.map(w => w.method),
+              factor.key,
+            )}`}
           >
             Add a level
           </Button>

@@ -1,11 +1,15 @@
 import { Box, Heading, Table, Text } from '@chakra-ui/react';
 import { planCost } from '../../core/design/index.ts';
-import { FACTOR_KEYS, FACTORS, factorName } from '../../core/factors/index.ts';
+import { FACTORS, SETTING_KEYS } from '../../core/factors/index.ts';
+import type { Method } from '../../core/methods/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import {
   airOf,
   FACTOR_LETTERS,
+  factorIn,
+  isVariedIn,
   levelName,
+  methodsOf,
   namesOf,
   type TrialPlan,
   type TrialRecord,
@@ -31,7 +35,7 @@ export function PlanSummary({
   const made = plan.patches.filter(p => p.levels.length);
   const controls = plan.patches.length - made.length;
   const combos = new Set(made.map(p => p.levels.join())).size;
-  const { method } = plan.used;
+  const methods = methodsOf(plan);
   return (
     <Box>
       {plan.question && (
@@ -41,7 +45,7 @@ export function PlanSummary({
       )}
       <Text mb="3">
         <b>{plan.patches.length} patches</b> of {length(plan.patchMm, settings.system)} by{' '}
-        {method.name.toLowerCase()}: {combos} combinations
+        {listed(methods.map(m => m.name.toLowerCase()))}: {combos} combinations
         {plan.design.kind === 'best fraction'
           ? `, the best ${made.length} patches of all that are possible`
           : `, each ${plan.repeats === 1 ? 'once' : `${plan.repeats} times`}`}
@@ -58,21 +62,25 @@ export function PlanSummary({
           {plan.factors.map((f, i) => (
             <Table.Row key={f.key} bg="transparent">
               <Table.Cell fontWeight="700" ps="0">
-                {FACTOR_LETTERS[i]}. {factorName(f.key, method)}
+                {FACTOR_LETTERS[i]}. {factorIn(plan, f.key)}
               </Table.Cell>
               <Table.Cell>
                 <Said>{f.levels.map(l => levelName(namesOf(plan), f.key, l)).join(' · ')}</Said>
+                {!methods.every(m => isVariedIn(f, m)) &&
+                  `, in ${listed(methods.filter(m => isVariedIn(f, m)).map(m => m.name.toLowerCase()))} only`}
               </Table.Cell>
             </Table.Row>
           ))}
-          <Table.Row bg="transparent">
-            <Table.Cell fontWeight="700" ps="0">
-              Same for all
-            </Table.Cell>
-            <Table.Cell>
-              <Said>{sameForAll(plan)}</Said>
-            </Table.Cell>
-          </Table.Row>
+          {methods.map(m => (
+            <Table.Row key={m.id} bg="transparent">
+              <Table.Cell fontWeight="700" ps="0">
+                {methods.length > 1 ? `Always in ${m.name.toLowerCase()}` : 'Same for all'}
+              </Table.Cell>
+              <Table.Cell>
+                <Said>{sameForAll(plan, m)}</Said>
+              </Table.Cell>
+            </Table.Row>
+          ))}
         </Table.Body>
       </Table.Root>
       <Heading as="h2" size="lg" mb="1">
@@ -116,18 +124,22 @@ export function PlanSummary({
   );
 }
 
-function sameForAll(plan: TrialPlan): string {
-  const varied = new Set(plan.factors.map(f => f.key));
-  const { method } = plan.used;
-  return FACTOR_KEYS.filter(key => {
-    const value = plan.usual[key];
+const listed = (names: readonly string[]) =>
+  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join('');
+
+function sameForAll(plan: TrialPlan, method: Method): string {
+  const varied = new Set<string>(plan.factors.filter(f => isVariedIn(f, method)).map(f => f.key));
+  const usual = plan.compared?.find(c => c.method === method.id)?.usual ?? plan.usual;
+  const medium = plan.used.mediums.find(m => m.id === usual.medium);
+  return SETTING_KEYS.filter(key => {
+    const value = usual[key];
     if (varied.has(key) || value === '') return false;
     if (key === 'copyAgeH' || (key === 'rounds' && !method.steps.some(s => s.eachRound))) return false;
-    if (['coatMm', 'medium'].includes(key) && plan.used.mediums.every(m => m.kind === 'none')) return false;
+    if (['coatMm', 'medium'].includes(key) && medium?.kind === 'none') return false;
     return FACTORS[key].levels !== 'options' || method.vary.includes(key);
   })
     .map(key => {
-      const name = levelName(namesOf(plan), key, plan.usual[key]);
+      const name = levelName(namesOf(plan), key, usual[key]);
       if (key === 'dryHours') return `${method.waitName.toLowerCase()} ${name}`;
       return key === 'coatMm' ? `${name} coat` : name;
     })

@@ -4,7 +4,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
 import type { Outcome, Problem } from '../../core/outcome/index.ts';
-import { requestFor } from '../../core/questions/index.ts';
+import { compareMethods, requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
@@ -16,7 +16,7 @@ import { Said } from '../ui/settings.tsx';
 import { useKnown, useLessons } from '../ui/use-known.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { BoardEditor } from './board-editor.tsx';
-import { useSpeak } from './choice.tsx';
+import { useWays } from './choice.tsx';
 import { DesignEditor } from './design-editor.tsx';
 import { DryingHint } from './drying-hint.tsx';
 import { FactorEditor } from './factor-editor.tsx';
@@ -30,7 +30,7 @@ import { useDraft } from './use-draft.ts';
 import { useKnownNoise } from './use-known-noise.ts';
 import { useLearnt } from './use-learnt.ts';
 import { usePlan } from './use-plan.ts';
-import { UsualEditor } from './usual-editor.tsx';
+import { AirFields, UsualEditor } from './usual-editor.tsx';
 
 const seedNow = () => Math.floor(Math.random() * 9000) + 1000;
 
@@ -94,8 +94,9 @@ function Editing({
   const planning = usePlan({ request, shelf, own });
   const trials = useKnown(workshop);
   const learnt = useLearnt(shelf, useLessons(workshop));
-  const speak = useSpeak(request, method, learnt.shelf);
-  const hint = waitsForDrying(method) ? (
+  const ways = useWays(request, own, learnt.shelf);
+  const methods = ways.map(w => w.method);
+  const hint = methods.some(waitsForDrying) ? (
     <DryingHint {...{ request, shelf }} learnt={learnt.mediums} />
   ) : undefined;
   const known = useKnownNoise(trials);
@@ -106,6 +107,17 @@ function Editing({
     if (request.noise === start.noise) setRequest(old => ({ ...old, noise: known.points }));
   }
   const change = (part: Partial<PlanRequest>) => setRequest(old => ({ ...old, ...part }));
+  const vary = (factors: PlanRequest['factors']) => {
+    const next = compareMethods({ ...request, ...trimmed(request, factors) }, shelf, own);
+    if (next.ok) setRequest(() => next.value);
+    else tell(asNotice(next.problem));
+  };
+  const setUsual = (id: string, usual: PlanRequest['usual']) =>
+    change(
+      id === request.method
+        ? { usual }
+        : { compared: request.compared?.map(c => (c.method === id ? { ...c, usual } : c)) },
+    );
   const result = planning.state === 'planned' ? planning.result : undefined;
   const made = result?.ok ? result.value : planning.state === 'planned' ? undefined : planning.last;
   const plan = made && arranged?.of === made ? arranged.plan : made;
@@ -193,21 +205,29 @@ function Editing({
           <QuestionFields {...{ request, method, own, nameless, changeMethod }} onChange={change} />
           <FactorEditor
             shelf={shelf}
-            method={method}
+            ways={ways}
+            methods={[...METHODS, ...own]}
             factors={request.factors}
-            usual={request.usual}
-            {...{ speak, hint }}
-            onChange={factors => change(trimmed(request, factors))}
+            hint={hint}
+            onChange={vary}
           />
-          <DesignEditor method={method} request={request} known={known} onChange={change} />
+          <DesignEditor methods={methods} request={request} known={known} onChange={change} />
           <BoardEditor
             request={request}
-            method={method}
+            methods={methods}
             onChange={change}
             onShuffle={() => change({ seed: seedNow() })}
             patches={plan?.patches.length}
           />
-          <UsualEditor {...{ shelf, method, request, speak, hint }} onChange={change} />
+          {ways.map(way => (
+            <UsualEditor
+              key={way.method.id}
+              {...{ shelf, way, request }}
+              hint={waitsForDrying(way.method) ? hint : undefined}
+              onChange={usual => setUsual(way.method.id, usual)}
+            />
+          ))}
+          <AirFields air={request.air} onChange={air => change({ air })} />
           {request.wear.length > 0 && (
             <Text mt="4">
               When they are finished, they are worn:{' '}

@@ -28,7 +28,10 @@ export function draftFrom(
     if (!parsed.success) return undefined;
     const draft = { ...start, ...parsed.output } as PlanRequest;
     const method = findMethod(draft.method, own);
-    return method && missingItem({ ...draft, used: { ...shelf, method } }) === undefined ? draft : undefined;
+    const others = (draft.compared ?? []).map(c => findMethod(c.method, own));
+    if (!method || others.includes(undefined)) return undefined;
+    const used = { ...shelf, method, otherMethods: others as Method[] };
+    return missingItem({ ...draft, used }) === undefined ? draft : undefined;
   } catch {
     // What is no JSON is no draft.
     return undefined;

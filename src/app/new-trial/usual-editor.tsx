@@ -1,40 +1,41 @@
 import { Box, Grid, Heading } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
-import { FACTOR_KEYS, FACTORS, factorName } from '../../core/factors/index.ts';
-import type { Method } from '../../core/methods/index.ts';
+import { FACTORS, factorName, SETTING_KEYS } from '../../core/factors/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
+import { isVariedIn } from '../../core/trial/index.ts';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { ItemChoice, optionsFor, type Speak, unitFor } from './choice.tsx';
+import { ItemChoice, optionsFor, unitFor, type Way } from './choice.tsx';
 
 interface Props {
   readonly shelf: Shelf;
-  readonly method: Method;
+  /** The method it is about, where several are compared one of them. */
+  readonly way: Way;
   readonly request: PlanRequest;
-  readonly speak: Speak;
   /** What is known of the wait, shown where it is chosen. */
   readonly hint?: React.ReactNode;
-  readonly onChange: (part: Partial<PlanRequest>) => void;
+  readonly onChange: (usual: PlanRequest['usual']) => void;
 }
 
 const ALWAYS = ['substrate', 'printer', 'donor', 'medium', 'preparation'] as const;
 
-/** What is the same for every patch, and the air of the room. A control, if there is one, gets all of it. */
-export function UsualEditor({ shelf, method, request, speak, hint, onChange }: Props) {
+/** What is the same for every patch of a method. A control, if there is one, gets all of it. */
+export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
   const { settings } = useSettings();
-  const { usual, air } = request;
-  const varied = new Set(request.factors.map(f => f.key));
-  const set = (part: Partial<PlanRequest['usual']>) => onChange({ usual: { ...usual, ...part } });
-  const fahrenheit = settings.system === 'imperial';
-  const keys = FACTOR_KEYS.filter(
-    key =>
-      (request.control || !varied.has(key)) && (ALWAYS.includes(key as never) || method.vary.includes(key)),
+  const { method, usual, speak } = way;
+  const isControl = request.control && request.method === method.id;
+  const several = request.factors.some(f => f.key === 'method');
+  const varied = new Set<string>(request.factors.filter(f => isVariedIn(f, method)).map(f => f.key));
+  const set = (part: Partial<PlanRequest['usual']>) => onChange({ ...usual, ...part });
+  const keys = SETTING_KEYS.filter(
+    key => (isControl || !varied.has(key)) && (ALWAYS.includes(key as never) || method.vary.includes(key)),
   );
   const ordered = [...keys].sort((a, b) => rank(a) - rank(b));
   return (
     <Box mt="6">
       <Heading as="h2" size="lg" mb="2">
-        {request.control ? 'Your usual way' : 'The same for every patch'}
+        {isControl ? 'Your usual way' : 'The same for every patch'}
+        {several && ` by ${method.name.toLowerCase()}`}
       </Heading>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" alignItems="start">
         {ordered.map(key => {
@@ -55,7 +56,7 @@ export function UsualEditor({ shelf, method, request, speak, hint, onChange }: P
               </Box>
             );
           }
-          const options = optionsFor(key, shelf, method);
+          const options = optionsFor(key, shelf, [method]);
           if (!options.length) return null;
           return (
             <ItemChoice
@@ -69,26 +70,40 @@ export function UsualEditor({ shelf, method, request, speak, hint, onChange }: P
             />
           );
         })}
-        <NumberChoice
-          label={`Room, ${fahrenheit ? '°F' : '°C'}`}
-          value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
-          factor={1}
-          step={1}
-          zero
-          onChange={t =>
-            onChange({ air: { ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t } })
-          }
-        />
-        <NumberChoice
-          label="Humidity, %"
-          value={air.rh}
-          factor={1}
-          step={1}
-          zero
-          onChange={rh => onChange({ air: { ...air, rh } })}
-        />
       </Grid>
     </Box>
+  );
+}
+
+/** The air that the trial is planned for. */
+export function AirFields({
+  air,
+  onChange,
+}: {
+  air: PlanRequest['air'];
+  onChange: (air: PlanRequest['air']) => void;
+}) {
+  const { settings } = useSettings();
+  const fahrenheit = settings.system === 'imperial';
+  return (
+    <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" mt="3" alignItems="start">
+      <NumberChoice
+        label={`Room, ${fahrenheit ? '°F' : '°C'}`}
+        value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
+        factor={1}
+        step={1}
+        zero
+        onChange={t => onChange({ ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t })}
+      />
+      <NumberChoice
+        label="Humidity, %"
+        value={air.rh}
+        factor={1}
+        step={1}
+        zero
+        onChange={rh => onChange({ ...air, rh })}
+      />
+    </Grid>
   );
 }
 

@@ -37,7 +37,7 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
   const make = async (): Promise<DonorSet> => {
     const own = await onSheet(workshop, picture, size, isMirrored);
     const bars = { [printer.id]: { x: printer.barAcross, y: printer.barDown } };
-    const set = pictureSet({ code: 'Picture', name: picture.name, method }, donor, printer, {
+    const set = pictureSet({ code: 'Picture', name: picture.name, methods: [method] }, donor, printer, {
       pictures: [own],
       bars,
     });

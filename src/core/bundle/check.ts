@@ -3,7 +3,17 @@ import { isPatchCode } from '../codes/index.ts';
 import { missingItem } from '../design/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { WEAR, wearSteps } from '../steps/index.ts';
-import { migrate, type Patch, photosNamed, TrialPlan, TrialRecord } from '../trial/index.ts';
+import {
+  methodsOf,
+  migrate,
+  type Nest,
+  NO_LEVEL,
+  nestOf,
+  type Patch,
+  photosNamed,
+  TrialPlan,
+  TrialRecord,
+} from '../trial/index.ts';
 
 const where = (issue: v.BaseIssue<unknown>) => (v.getDotPath(issue) ?? 'the top').slice(0, 80);
 
@@ -24,8 +34,11 @@ export function parsePlan(data: unknown): Outcome<TrialPlan> {
 
 function wrongInPlan(plan: TrialPlan): string | undefined {
   if (plan.used.method.id !== plan.method) return 'The plan’s method is not the one it names.';
-  const stepIds = plan.used.method.steps.map(s => s.id);
-  if (new Set(stepIds).size !== stepIds.length) return 'Two steps of the plan’s method have the same name.';
+  for (const { steps } of methodsOf(plan))
+    if (new Set(steps.map(s => s.id)).size !== steps.length)
+      return 'Two steps of the plan’s method have the same name.';
+  const wrongMethods = wrongAmongMethods(plan);
+  if (wrongMethods) return wrongMethods;
   const missing = missingItem(plan);
   if (missing) return `The plan names “${missing.slice(0, 40)}” but does not hold it.`;
   const keys = plan.factors.map(f => f.key);
@@ -39,17 +52,36 @@ function wrongInPlan(plan: TrialPlan): string | undefined {
   if (codes.size !== plan.patches.length) return 'Two patches of the plan have the same code.';
   if (new Set(plan.patches.map(p => p.order)).size !== plan.patches.length)
     return 'Two patches of the plan have the same place in the order of work.';
+  const nest = nestOf(plan.factors, methodsOf(plan));
   for (const patch of plan.patches) {
     if (!isPatchCode(patch.code)) return `“${patch.code}” is not a patch code.`;
     const isControl = plan.design.control && patch.levels.length === 0;
     const fits =
       isControl ||
       (patch.levels.length === plan.factors.length &&
-        patch.levels.every((level, f) => level < plan.factors[f].levels.length));
+        patch.levels.every(
+          (level, f) =>
+            level < plan.factors[f].levels.length && (level !== NO_LEVEL) === hasLevel(nest, patch, f),
+        ));
     if (!fits || patch.board >= plan.board.count) return `Patch ${patch.code} does not fit its plan.`;
   }
   return undefined;
 }
+
+/** The methods that are compared: each held once, and with what is usual in it. */
+function wrongAmongMethods(plan: TrialPlan): string | undefined {
+  const held = methodsOf(plan).map(m => m.id);
+  if (new Set(held).size !== held.length) return 'The plan holds the same method twice.';
+  const levels = plan.factors.find(f => f.key === 'method')?.levels ?? [plan.method];
+  const isSame = levels.length === held.length && levels.every(l => held.includes(String(l)));
+  if (!isSame) return 'The methods the plan compares are not those it holds.';
+  const missing = held.slice(1).some(id => !plan.compared?.some(c => c.method === id));
+  return missing ? 'The plan does not say what is usual in a method it compares.' : undefined;
+}
+
+/** Whether a patch has a level of a factor: its method has that setting. */
+const hasLevel = (nest: Nest | undefined, patch: Patch, f: number): boolean =>
+  !nest || nest.has[f][patch.levels[nest.by]] === true;
 
 /** Places are kept to a tenth of a millimetre. */
 const SLACK_MM = 0.5;
@@ -83,7 +115,9 @@ export function parseRecord(data: unknown): Outcome<TrialRecord> {
 /** Steps that a record can be about: the method's and those of every wear test. */
 const stepsKnown = (plan: TrialPlan) =>
   new Set(
-    [...plan.used.method.steps, ...wearSteps(Object.keys(WEAR) as (keyof typeof WEAR)[])].map(s => s.id),
+    [...methodsOf(plan).flatMap(m => m.steps), ...wearSteps(Object.keys(WEAR) as (keyof typeof WEAR)[])].map(
+      s => s.id,
+    ),
   );
 
 /**

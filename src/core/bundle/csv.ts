@@ -2,8 +2,10 @@ import Papa from 'papaparse';
 import { MEASURE_COLUMNS, measureCells } from '../measures/index.ts';
 import {
   about,
-  factorName,
+  factorIn,
   levelNames,
+  NO_LEVEL,
+  type Patch,
   readingOf,
   recordWords,
   settingsOf,
@@ -27,7 +29,7 @@ export function csvFiles(
   plan: TrialPlan,
   records: readonly TrialRecord[],
 ): Record<'patches.csv' | 'records.csv' | 'readings.csv', string> {
-  const factors = plan.factors.map(f => factorName(f.key, plan.used.method).toLowerCase().replace(/ /g, '_'));
+  const factors = plan.factors.map(f => factorIn(plan, f.key).toLowerCase().replace(/ /g, '_'));
   return {
     'patches.csv': csv(patchRows(plan, records, factors), [
       ...PLACED,
@@ -54,6 +56,14 @@ export function csvFiles(
 
 const PLACED = ['code', 'order', 'board', 'x_mm', 'y_mm', 'repeat'];
 
+/** A cell a factor; empty where the patch's method does not have it. */
+function levelCells(plan: TrialPlan, patch: Patch, factors: readonly string[]): Record<string, string> {
+  if (!patch.levels.length) return { [factors[0]]: levelNames(plan, patch)[0] };
+  const own = factors.filter((_, f) => patch.levels[f] !== NO_LEVEL);
+  const names = levelNames(plan, patch);
+  return Object.fromEntries(own.map((name, i) => [name, names[i]]));
+}
+
 const patchRows = (plan: TrialPlan, records: readonly TrialRecord[], factors: readonly string[]) =>
   plan.patches.map(p => {
     const { medium } = settingsOf(plan, p);
@@ -66,7 +76,7 @@ const patchRows = (plan: TrialPlan, records: readonly TrialRecord[], factors: re
       x_mm: p.x,
       y_mm: p.y,
       repeat: p.repeat + 1,
-      ...Object.fromEntries(levelNames(plan, p).map((name, i) => [factors[i], name])),
+      ...levelCells(plan, p, factors),
       medium_batch: medium.batch,
       medium_opened: medium.opened,
       landed_pct: reading?.landed,

@@ -1,6 +1,6 @@
 import type { Agenda, Appointment } from '../schedule/index.ts';
 import { isShortWindow } from '../steps/index.ts';
-import type { TrialPlan } from '../trial/index.ts';
+import { methodsOf, type TrialPlan } from '../trial/index.ts';
 
 /** Work with no longer pause than this is one event. */
 const PAUSE_MS = 25 * 60_000;
@@ -31,7 +31,10 @@ function standsAt(plans: readonly TrialPlan[]): (task: Appointment) => number {
       places.set(`${plan.id} ${patch.code}`, places.size);
   return ({ trial, patch, link }) => {
     const of = plans.findIndex(p => p.id === trial);
-    const step = plans[of]?.used.method.steps.findIndex(s => s.id === link.step.id) ?? 0;
+    const steps = plans[of]
+      ? methodsOf(plans[of]).map(m => m.steps.findIndex(s => s.id === link.step.id))
+      : [];
+    const step = steps.find(at => at >= 0) ?? -1;
     return ((of * 50 + link.round) * 50 + step + 1) * 10_000 + (places.get(`${trial} ${patch}`) ?? 0);
   };
 }

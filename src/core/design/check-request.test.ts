@@ -117,7 +117,7 @@ describe('a request that can be planned', () => {
   it('takes a method of the maker’s own, before one that comes with the app', () => {
     const own = { ...METHODS[0], name: 'Our wet rub' };
     const found = checkRequest(EXAMPLE_REQUEST, STARTER_SHELF, [own]);
-    expect(found.ok && found.value.method.name).toBe('Our wet rub');
+    expect(found.ok && found.value.used.method.name).toBe('Our wet rub');
   });
 
   it('trims the name', () => {

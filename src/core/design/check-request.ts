@@ -8,7 +8,9 @@ import {
   FACTORS,
   type FactorKey,
   factorName,
+  isVariedIn,
   levelName,
+  nameIn,
   type TrialPlan,
 } from '../trial/index.ts';
 import { PlanRequest } from './request.ts';
@@ -17,8 +19,7 @@ import { missingItem, usedItems } from './used-items.ts';
 /** A request that holds, with what it uses. */
 export interface Checked {
   readonly ask: PlanRequest;
-  readonly method: Method;
-  readonly used: Omit<TrialPlan['used'], 'method'>;
+  readonly used: TrialPlan['used'];
 }
 
 /** Looks a request through before any work is done: what is missing, doubled, out of range or too large is said, with the way out. */
@@ -28,10 +29,17 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
   const ask = parsed.output;
   const method = findMethod(ask.method, own);
   if (!method) return bad('method', 'This method is not known here.', 'Choose another.');
-  const wrong = wrongFactor(ask, method, shelf) ?? wrongDesign(ask, method);
+  const others = otherMethods(ask, own);
+  if (!others.ok) return others;
+  const methods = [method, ...others.value];
+  const wrong = wrongFactor(ask, methods, shelf) ?? wrongDesign(ask, methods);
   if (wrong) return wrong;
-  const used = usedItems(ask, shelf);
-  const missing = missingItem({ ...ask, used: { ...used, method } });
+  const used = {
+    ...usedItems(ask, shelf),
+    method,
+    ...(others.value.length ? { otherMethods: [...others.value] } : {}),
+  };
+  const missing = missingItem({ ...ask, used });
   if (missing) {
     const isChoice = ask.factors.some(f => FACTORS[f.key].levels === 'options' && f.levels.includes(missing));
     return isChoice
@@ -42,39 +50,71 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
         )
       : bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
   }
-  return tooLargeForSheet(ask, used.donors) ?? good({ ask, method, used });
+  return tooLargeForSheet(ask, used.donors) ?? good({ ask, used });
+}
+
+/** The other methods that are compared; each needs what is usual in it. */
+function otherMethods(ask: PlanRequest, own: readonly Method[]): Outcome<readonly Method[]> {
+  const levels = ask.factors.find(f => f.key === 'method')?.levels ?? [];
+  if (levels.length && !levels.includes(ask.method))
+    return bad('method', 'The trial’s own method is not among those compared.', 'Add it to them.');
+  const found: Method[] = [];
+  for (const id of levels.filter(l => l !== ask.method)) {
+    const method = findMethod(String(id), own);
+    if (!method) return bad('method', 'A method that is compared is not known here.', 'Choose another.');
+    if (!ask.compared?.some(c => c.method === id))
+      return bad(
+        'method',
+        `What is usual in ${method.name.toLowerCase()} is not filled in.`,
+        'Choose it again.',
+      );
+    found.push(method);
+  }
+  return good(found);
 }
 
 type Issue = v.InferIssue<typeof PlanRequest>;
 
 /** What things are called in the method that is asked for; their usual names where that is not known. */
-const nameIn = (request: PlanRequest, own: readonly Method[]) => (key: FactorKey) =>
+const nameFor = (request: PlanRequest, own: readonly Method[]) => (key: FactorKey) =>
   factorName(key, findMethod(request.method, own) ?? { waitName: FACTORS[key].name });
 
 function notFilledIn(request: PlanRequest, own: readonly Method[], issue: Issue): Outcome<never> {
   const path = issue.path?.map(p => p.key) ?? [];
   const factor = path[0] === 'factors' && path.length > 1 ? request.factors[Number(path[1])] : undefined;
   if (factor)
-    return bad('levels', `${nameIn(request, own)(factor.key)} needs two to eight levels, each filled in.`);
+    return bad('levels', `${nameFor(request, own)(factor.key)} needs two to eight levels, each filled in.`);
   if (path[0] === 'usual' && FACTOR_KEYS.includes(path[1] as FactorKey))
     return bad(
       'request',
-      `${nameIn(request, own)(path[1] as FactorKey)} is not filled in, or far too large or small.`,
+      `${nameFor(request, own)(path[1] as FactorKey)} is not filled in, or far too large or small.`,
     );
   return bad('request', issue.message);
 }
 
 /** Something varied twice, not in the method, doubled or out of its range. */
-function wrongFactor(ask: PlanRequest, method: Method, shelf: Shelf): Outcome<never> | undefined {
+function wrongFactor(ask: PlanRequest, methods: readonly Method[], shelf: Shelf): Outcome<never> | undefined {
   if (new Set(ask.factors.map(f => f.key)).size !== ask.factors.length)
     return bad('same-factor', 'The same thing is varied twice.', 'Choose another for one of them.');
   for (const factor of ask.factors) {
-    const name = factorName(factor.key, method);
-    if (!method.vary.includes(factor.key))
+    const name = nameIn(methods, factor.key);
+    // Which of several methods has a choice is seen when it is looked for in them.
+    const varied = methods.some(m => factor.key === 'method' || m.vary.includes(factor.key));
+    if (!varied || (methods.length > 1 && !methods.some(m => isVariedIn(factor, m))))
       return bad(
         'not-in-method',
-        `${name} cannot be varied with ${method.name.toLowerCase()}.`,
+        `${name} cannot be varied with ${methods.map(m => m.name.toLowerCase()).join(' or ')}.`,
         'Leave it out.',
+      );
+    if (
+      methods.length > 1 &&
+      [ask.stripKey, ask.groupKey].includes(factor.key) &&
+      !methods.every(m => isVariedIn(factor, m))
+    )
+      return bad(
+        'nested',
+        `${name} is not varied in every method, so it cannot be kept together.`,
+        'Keep the method together instead, or nothing.',
       );
     if (factor.levels.length !== new Set(factor.levels).size)
       return bad('same-level', `${name} has the same level twice.`, 'Change one of them.');
@@ -92,7 +132,7 @@ function wrongFactor(ask: PlanRequest, method: Method, shelf: Shelf): Outcome<ne
 }
 
 /** A design that its factors do not make. */
-function wrongDesign(ask: PlanRequest, method: Method): Outcome<never> | undefined {
+function wrongDesign(ask: PlanRequest, methods: readonly Method[]): Outcome<never> | undefined {
   if (
     ask.design === 'ladder' &&
     (ask.factors.length !== 1 || FACTORS[ask.factors[0].key].levels !== 'numbers')
@@ -105,15 +145,16 @@ function wrongDesign(ask: PlanRequest, method: Method): Outcome<never> | undefin
   if (ask.interactions.some(([a, b]) => a === b || a >= ask.factors.length || b >= ask.factors.length))
     return bad('interaction', 'An interaction names a factor that is not varied.', 'Choose it again.');
   if (ask.groupKey && !ask.factors.some(f => f.key === ask.groupKey))
-    return bad('group', `${factorName(ask.groupKey, method)} is to be made together but is not varied.`);
+    return bad('group', `${nameIn(methods, ask.groupKey)} is to be made together but is not varied.`);
   return undefined;
 }
 
 /** A print that runs over the edge of a sheet it is to be printed on. */
 function tooLargeForSheet(ask: PlanRequest, donors: readonly Donor[]): Outcome<never> | undefined {
   const varied = ask.factors.find(f => f.key === 'donor');
+  const usual = [ask.usual, ...(ask.compared ?? []).map(c => c.usual)].map(u => u.donor);
   const needed = new Set(
-    varied ? [...varied.levels, ...(ask.control ? [ask.usual.donor] : [])] : [ask.usual.donor],
+    varied ? [...varied.levels, ...(ask.control || ask.compared?.length ? usual : [])] : usual,
   );
   for (const donor of donors.filter(d => needed.has(d.id))) {
     const most = largestPrint(donor.sheet);

@@ -1,7 +1,14 @@
-import type { Method } from '../methods/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { type Rule, type RuleContext, stopsFor } from '../rules/index.ts';
-import { chosenOf, lookUp, type TrialPlan } from '../trial/index.ts';
+import {
+  chosenOf,
+  combinationCount,
+  eachOnce,
+  lookUp,
+  methodsOf,
+  nestOf,
+  type TrialPlan,
+} from '../trial/index.ts';
 import { allCombinations } from './randomise.ts';
 import type { PlanRequest } from './request.ts';
 
@@ -19,32 +26,31 @@ export interface Feasible {
 /** Beyond this many combinations a random sample of them stands for all. */
 export const MOST_LISTED = 6000;
 
-type Asked = Pick<PlanRequest, 'usual' | 'factors' | 'air' | 'patchMm' | 'wear' | 'overrides' | 'seed'>;
+type Asked = Pick<PlanRequest, 'usual' | 'factors' | 'air' | 'patchMm' | 'wear' | 'overrides' | 'seed'> &
+  Partial<Pick<PlanRequest, 'method' | 'compared'>>;
 
 /** The rule context of one combination. */
-export const contextOf = (
-  ask: Asked,
-  method: Method,
-  used: Omit<TrialPlan['used'], 'method'>,
-  levels: readonly number[],
-): RuleContext => ({
-  settings: lookUp({ ...used, method }, chosenOf(ask, levels)),
-  method,
-  air: ask.air,
-  patchMm: ask.patchMm,
-  wear: ask.wear,
-});
+export const contextOf = (ask: Asked, used: TrialPlan['used'], levels: readonly number[]): RuleContext => {
+  const settings = lookUp(used, chosenOf(ask, levels));
+  return { settings, method: settings.method, air: ask.air, patchMm: ask.patchMm, wear: ask.wear };
+};
 
-/** Sorts the combinations of a request into feasible ones and those that rules stop. */
-export function feasibleOf(ask: Asked, method: Method, used: Omit<TrialPlan['used'], 'method'>): Feasible {
+/**
+ * Sorts the combinations of a request into feasible ones and those that rules stop. Combinations that differ only in what
+ * their method does not have are one.
+ */
+export function feasibleOf(ask: Asked, used: TrialPlan['used']): Feasible {
   const counts = ask.factors.map(f => f.levels.length);
-  const total = counts.reduce((a, b) => a * b, 1);
-  const all = total <= MOST_LISTED ? allCombinations(counts) : sample(counts, ask.seed);
+  const nest = nestOf(ask.factors, methodsOf({ used }));
+  const crossed = counts.reduce((a, b) => a * b, 1);
+  const listed = crossed <= MOST_LISTED ? allCombinations(counts) : sample(counts, ask.seed);
+  const all = nest ? eachOnce(listed, nest) : listed;
+  const total = crossed <= MOST_LISTED ? all.length : combinationCount(counts, nest);
   const runs: number[][] = [];
   const stops = new Map<string, { rule: Rule; count: number }>();
   const stopped: { levels: readonly number[]; rule: Rule }[] = [];
   for (const levels of all) {
-    const [rule] = stopsFor(contextOf(ask, method, used, levels), ask.overrides);
+    const [rule] = stopsFor(contextOf(ask, used, levels), ask.overrides);
     if (!rule) {
       runs.push(levels);
       continue;
@@ -57,7 +63,7 @@ export function feasibleOf(ask: Asked, method: Method, used: Omit<TrialPlan['use
   const share = total / all.length;
   return {
     runs,
-    total: total <= MOST_LISTED ? runs.length : Math.round(runs.length * share),
+    total: crossed <= MOST_LISTED ? runs.length : Math.round(runs.length * share),
     leftOut: [...stops.values()].map(({ rule, count }) => ({
       why: rule.why,
       count: Math.round(count * share),

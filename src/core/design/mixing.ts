@@ -1,4 +1,4 @@
-import { cholesky, contrasts, informationOf } from './model.ts';
+import { cholesky, contrasts, effectAt, informationOf } from './model.ts';
 
 /** How far two groups of effects are mixed up in a set of runs: 0 not at all, 1 wholly. */
 export interface Mixing {
@@ -52,7 +52,7 @@ function overlap(a: number[][], b: number[][]): number {
  */
 export function mixingOf(runs: readonly (readonly number[])[], counts: readonly number[]): Mixing[] {
   const tables = counts.map(contrasts);
-  const main = counts.map((_, f) => centred(runs.map(r => tables[f][r[f]])));
+  const main = counts.map((_, f) => centred(runs.map(r => [...effectAt(tables[f], r[f])])));
   const bases = main.map(basis);
   const out: Mixing[] = [];
   const add = (factor: number, others: number[], share: number) => {
@@ -65,7 +65,9 @@ export function mixingOf(runs: readonly (readonly number[])[], counts: readonly 
     for (let g = 0; g < counts.length; g++)
       for (let h = g + 1; h < counts.length; h++) {
         if (g === f || h === f) continue;
-        const product = runs.map(r => tables[g][r[g]].flatMap(x => tables[h][r[h]].map(y => x * y)));
+        const product = runs.map(r =>
+          effectAt(tables[g], r[g]).flatMap(x => effectAt(tables[h], r[h]).map(y => x * y)),
+        );
         add(f, [g, h], overlap(bases[f], basis(centred(product))));
       }
   });

@@ -15,11 +15,20 @@ export function contrasts(count: number): number[][] {
   );
 }
 
+/**
+ * The columns of a main effect at a level; zeros where the run does not have the factor (nested effects: within the
+ * methods that have it its contrasts sum to nothing, so that those of the method itself stay what they are).
+ *
+ * @example effectAt(contrasts(2), -1); // => [0]
+ */
+export const effectAt = (table: readonly (readonly number[])[], level: number): readonly number[] =>
+  table[level] ?? table[0].map(() => 0);
+
 /** A function that writes a run as a row of the model matrix: 1, main effects, chosen interactions. */
 export function modelRows(counts: readonly number[], pairs: Pairs): (levels: readonly number[]) => number[] {
   const tables = counts.map(contrasts);
   return levels => {
-    const main = levels.map((level, f) => tables[f][level]);
+    const main = levels.map((level, f) => effectAt(tables[f], level));
     const row = [1, ...main.flat()];
     for (const [a, b] of pairs) for (const x of main[a]) for (const y of main[b]) row.push(x * y);
     return row;

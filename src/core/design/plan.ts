@@ -5,7 +5,14 @@ import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
 import { canOverride, type Rule } from '../rules/index.ts';
 import type { Shelf } from '../shelf/index.ts';
-import { levelName, SCHEMA_VERSION, type TrialPlan, TrialPlan as TrialPlanSchema } from '../trial/index.ts';
+import {
+  levelName,
+  methodsOf,
+  namesOf,
+  SCHEMA_VERSION,
+  type TrialPlan,
+  TrialPlan as TrialPlanSchema,
+} from '../trial/index.ts';
 import { dealToBoards } from './boards.ts';
 import { checkRequest } from './check-request.ts';
 import { bestFraction } from './exchange.ts';
@@ -43,13 +50,14 @@ export function planTrial(
 ): Outcome<TrialPlan> {
   const checked = checkRequest(request, shelf, own);
   if (!checked.ok) return checked;
-  const { ask, method, used } = checked.value;
-  const feasible = feasibleOf(ask, method, used);
-  const stopped = allStopped(ask, feasible, { ...used, options: method.options });
+  const { ask, used } = checked.value;
+  const feasible = feasibleOf(ask, used);
+  const stopped = allStopped(ask, feasible, namesOf({ used }));
   if (stopped) return stopped;
   const chance = chanceFrom(ask.seed);
-  const gutterMm = Math.max(ask.gutterMm, method.aroundMm);
-  const marginMm = Math.max(ask.marginMm, method.aroundMm);
+  const around = methodsOf({ used }).map(m => m.aroundMm);
+  const gutterMm = Math.max(ask.gutterMm, ...around);
+  const marginMm = Math.max(ask.marginMm, ...around);
   const grid = boardGrid(ask.board, ask.patchMm, gutterMm, marginMm);
   const frame = { ask, grid, gutterMm, marginMm, chance, tell };
   const laid = ask.design === 'strips' ? layOutStrips(frame, feasible) : layOut(frame, feasible);
@@ -65,7 +73,9 @@ export function planTrial(
       'What the rules leave cannot tell all these things apart: some only ever change together.',
       'Leave one of them out, or take levels that go with every other.',
     );
-  const { control, interactions, stripKey, groupKey, loadSize, budget: _, design, ...rest } = ask;
+  const { control, interactions, stripKey, groupKey, loadSize, budget: _, design, ...asked } = ask;
+  const { compared, ...alone } = asked;
+  const rest = used.otherMethods?.length ? asked : alone;
   const plan = {
     ...rest,
     gutterMm,
@@ -85,7 +95,7 @@ export function planTrial(
       efficiency,
       leftOut: feasible.leftOut,
     },
-    used: { ...used, method },
+    used,
     patches: runs.map(run => ({
       code: patchCode(code, run.order),
       order: run.order,

@@ -1,5 +1,15 @@
 import * as v from 'valibot';
-import { Air, DESIGNS, FACTOR_KEYS, Factor, INTENTS, OUTLINES, Usual, WEAR_TESTS } from '../trial/index.ts';
+import {
+  Air,
+  Compared,
+  DESIGNS,
+  FACTOR_KEYS,
+  Factor,
+  INTENTS,
+  OUTLINES,
+  Usual,
+  WEAR_TESTS,
+} from '../trial/index.ts';
 
 const size = (name: string, lo: number, hi: number) =>
   v.pipe(
@@ -39,6 +49,8 @@ export const PlanRequest = v.object({
     v.maxLength(8, 'Vary at most eight things at once.'),
   ),
   usual: Usual,
+  /** What is usual in the other methods that the factor “method” names. */
+  compared: v.optional(v.pipe(v.array(Compared), v.maxLength(7))),
   repeats: v.pipe(
     v.number('Write how often each is made.'),
     v.integer('Repeats are whole numbers.'),

@@ -1,5 +1,5 @@
 import { deedOf } from '../methods/index.ts';
-import { type FactorKey, factorName, type TrialPlan } from '../trial/index.ts';
+import { type FactorKey, factorIn, methodsOf, type TrialPlan } from '../trial/index.ts';
 import { type Mixing, mixingOf } from './mixing.ts';
 import { contrasts, effectCount, informationOf, inverseOf, modelRows } from './model.ts';
 import { noticeable } from './power.ts';
@@ -95,7 +95,7 @@ export function tellsOf(plan: TrialPlan): PlanTells {
             : asBlocks
               ? apart * shared
               : apart;
-    return { key: factor.key, name: factorName(factor.key, plan.used.method), points, apart };
+    return { key: factor.key, name: factorIn(plan, factor.key), points, apart };
   });
   const mixed = mixingOf(runs, counts);
   return {
@@ -185,7 +185,7 @@ function inWords(
 ) {
   const can: string[] = [];
   const cannot: string[] = [];
-  const name = (f: number) => factorName(plan.factors[f].key, plan.used.method).toLowerCase();
+  const name = (f: number) => factorIn(plan, plan.factors[f].key).toLowerCase();
   const sure = noticed.filter(n => Number.isFinite(n.points));
   for (const n of sure)
     can.push(`${n.name}: it would notice a difference of ${say(n.points)} landed 8 times in 10.`);
@@ -203,7 +203,7 @@ function inWords(
   const worst = pairs.slice(0, 4);
   for (const m of worst)
     cannot.push(
-      `${factorName(plan.factors[m.factor].key, plan.used.method)} is ${m.share > 0.9 ? 'wholly' : 'partly'} mixed up with ${name(m.others[0])} and ${name(m.others[1])} acting together.`,
+      `${factorIn(plan, plan.factors[m.factor].key)} is ${m.share > 0.9 ? 'wholly' : 'partly'} mixed up with ${name(m.others[0])} and ${name(m.others[1])} acting together.`,
     );
   if (pairs.length > worst.length)
     cannot.push(`The same is true of ${pairs.length - worst.length} more such pairs.`);
@@ -214,7 +214,7 @@ function inWords(
     if (seen.has(key)) continue;
     seen.add(key);
     cannot.push(
-      `${factorName(plan.factors[m.factor].key, plan.used.method)} and ${name(m.others[0])} cannot be told well apart: the rules left too little of them crossed.`,
+      `${factorIn(plan, plan.factors[m.factor].key)} and ${name(m.others[0])} cannot be told well apart: the rules left too little of them crossed.`,
     );
   }
   const strip = noticed.find(n => n.key === plan.design.stripKey);
@@ -228,9 +228,8 @@ function inWords(
       `${group.name} is made in groups: what happens to a group happens to one level. It would notice ${say(group.points)} instead of ${say(group.apart)}.`,
     );
   if (loads) cannot.push(loadsInWords(loads, sure, plan.design.loadSize!));
-  const inOven = plan.used.method.steps.some(
-    s => deedOf(s.does).puts === 'oven' && s.wait.kind === 'planned',
-  );
+  const steps = methodsOf(plan).flatMap(m => m.steps);
+  const inOven = steps.some(s => deedOf(s.does).puts === 'oven' && s.wait.kind === 'planned');
   if (loads && inOven && plan.factors.some(f => f.key === 'dryHours'))
     cannot.push(
       'Pieces of one load need different times in the oven: take the early ones out first, or make what has the same time together.',

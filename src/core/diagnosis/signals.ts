@@ -6,6 +6,7 @@ import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.
 import type { SymptomId } from '../symptoms/index.ts';
 import {
   airOf,
+  NO_LEVEL,
   type Patch,
   readingOf,
   readingsOf,
@@ -86,8 +87,8 @@ export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly Trial
 }
 
 function fromSettings(plan: TrialPlan, patch: Patch): Signals {
-  const { method } = plan.used;
   const s = settingsOf(plan, patch);
+  const { method } = s;
   const brushed = !isOne(MEDIUMS.unbrushed, s.medium.kind);
   const white = s.preparation.whitens;
   const light = s.substrate.colour[1] * (1 - white) + 0.88 * white;
@@ -123,7 +124,7 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   const [place, wet, rub] = [at('place'), at('wet'), at('rub')];
   const air = airOf(plan, records);
   const s = line.settings;
-  if (place !== undefined && wet !== undefined && waitsForDrying(plan.used.method)) {
+  if (place !== undefined && wet !== undefined && waitsForDrying(line.settings.method)) {
     const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
     out.dryRatio = (wet - place) / (60 * MIN) / need;
   }
@@ -175,10 +176,12 @@ function fromLadder(plan: TrialPlan, patch: Patch, records: readonly TrialRecord
   const f = plan.factors.findIndex(x => x.key === 'dryHours');
   const landedOf = (p: Patch) => readingOf(records, p.code)?.reading.reading.landed ?? undefined;
   const own = landedOf(patch);
-  if (f < 0 || own === undefined || !patch.levels.length) return {};
+  if (f < 0 || own === undefined || !patch.levels.length || patch.levels[f] === NO_LEVEL) return {};
   const hours = (p: Patch) => Number(plan.factors[f].levels[p.levels[f]]);
   const alike = (p: Patch) => p.levels.every((level, k) => k === f || level === patch.levels[k]);
-  const rungs = plan.patches.filter(p => p.levels.length && landedOf(p) !== undefined);
+  const rungs = plan.patches.filter(
+    p => p.levels.length && p.levels[f] !== NO_LEVEL && landedOf(p) !== undefined,
+  );
   // With the other choices the same, where there are such; else all of them.
   const like = rungs.filter(alike);
   const better = (isThere: (p: Patch) => boolean): number | undefined => {

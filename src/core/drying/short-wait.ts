@@ -76,9 +76,10 @@ export function inAir(wait: ShortWait, air: Air): ShortWait {
 
 /** The real waits of a trial whose planned wait is short, with what landed; none for other methods. */
 export function shortWaitsSeen({ plan, records }: Trialled): ShortWaitSeen[] {
-  if (!isShortWait(plan.used.method.usual.dryHours * 60)) return [];
   const progress = progressOf(plan, records);
   return progress.lines.flatMap(line => {
+    const { method } = line.settings;
+    if (!isShortWait(method.usual.dryHours * 60)) return [];
     const i = line.chain.findIndex(l => l.step.wait.kind === 'planned');
     const [from, to] = [line.doneAt[i], line.doneAt[i + 1]];
     const landed = readingOf(records, line.patch.code)?.reading.reading.landed;
@@ -86,7 +87,7 @@ export function shortWaitsSeen({ plan, records }: Trialled): ShortWaitSeen[] {
     const planned = line.plannedMin ?? line.settings.dryHours * 60;
     return [
       {
-        method: plan.method,
+        method: method.id,
         x: Math.log(driedBetween(progress.airs, from, to) / 60_000),
         landed,
         ...(planned > 0 ? { off: Math.log((to - from) / 60_000 / planned) } : {}),

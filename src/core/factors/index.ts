@@ -13,7 +13,8 @@ export interface Choice {
 export const OPTION_KEYS = ['coatWhere', 'removal', 'water', 'trim'] as const;
 export type OptionKey = (typeof OPTION_KEYS)[number];
 
-export const FACTOR_KEYS = [
+/** What is set for every patch, whatever its method. */
+export const SETTING_KEYS = [
   'printer',
   'donor',
   'medium',
@@ -31,10 +32,15 @@ export const FACTOR_KEYS = [
   'trim',
   'copyAgeH',
 ] as const;
+export type SettingKey = (typeof SETTING_KEYS)[number];
+
+/** What can be varied: the method itself, and everything that is set. */
+export const FACTOR_KEYS = ['method', ...SETTING_KEYS] as const;
 export type FactorKey = (typeof FACTOR_KEYS)[number];
 
 /** What kind of thing a factor's levels are. */
 export type FactorKind = { readonly named?: 'by the method' } & (
+  | { readonly name: string; readonly levels: 'methods' }
   | { readonly name: string; readonly levels: 'items'; readonly shelf: ShelfKind }
   | { readonly name: string; readonly levels: 'options'; readonly option: OptionKey }
   | {
@@ -53,6 +59,7 @@ const option = (name: string, key: OptionKey): FactorKind => ({ name, levels: 'o
 
 /** Everything that can be varied from patch to patch. Numbers are kept in hours, mm or counts. */
 export const FACTORS: Record<FactorKey, FactorKind> = {
+  method: { name: 'Method', levels: 'methods' },
   printer: items('Printer', 'printers'),
   donor: items('Donor sheet', 'donors'),
   medium: items('Medium', 'mediums'),
@@ -126,9 +133,11 @@ export function timeUnit(hours: number): {
 export const factorName = (key: FactorKey, method: { readonly waitName: string }): string =>
   FACTORS[key].named === 'by the method' ? method.waitName : FACTORS[key].name;
 
-type Named = Partial<Record<ShelfKind, readonly { id: string; name: string }[]>> & {
-  readonly options?: Partial<Record<OptionKey, readonly Choice[]>>;
-};
+type Named = { readonly methods?: readonly { id: string; name: string }[] } & Partial<
+  Record<ShelfKind, readonly { id: string; name: string }[]>
+> & {
+    readonly options?: Partial<Record<OptionKey, readonly Choice[]>>;
+  };
 
 /**
  * A level in words, e.g. `Soft gel medium`, `6 h`, `45 s`, `0.4 mm`, `2 rounds`.
@@ -138,6 +147,8 @@ type Named = Partial<Record<ShelfKind, readonly { id: string; name: string }[]>>
 export function levelName(used: Named | Shelf, key: FactorKey, value: string | number): string {
   const kind = FACTORS[key];
   switch (kind.levels) {
+    case 'methods':
+      return (used as Named).methods?.find(m => m.id === value)?.name ?? String(value);
     case 'items':
       return used[kind.shelf]?.find(item => item.id === value)?.name ?? String(value);
     case 'options':

@@ -1,10 +1,11 @@
 import { type AsResponse, type MeasureId, RESPONSES, type Response } from '../measures/index.ts';
 import { type Waited, waitsOf } from '../progress/index.ts';
 import {
-  factorName,
+  factorIn,
   type Intent,
   isSpoilt,
   levelName,
+  NO_LEVEL,
   namesOf,
   readingOf,
   type TrialPlan,
@@ -220,13 +221,13 @@ function effectOf(
   );
   return {
     factor: f,
-    name: factorName(factor.key, plan.used.method),
+    name: factorIn(plan, factor.key),
     levels,
     best,
     lead: difference.value,
     p,
     sentence: fits.unjudged.has(f)
-      ? `Every ${factorName(factor.key, plan.used.method).toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`
+      ? `Every ${factorIn(plan, factor.key).toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`
       : sentenceFor({
           words: by.response,
           best: levels[best].name,
@@ -269,6 +270,7 @@ function levelsAsDone(
   const waits = new Map(waitsOf(plan, records).map(w => [w.patch, w]));
   return (f, level) => {
     const factor = plan.factors[f];
+    if (level === NO_LEVEL) return '';
     const name = levelName(namesOf(plan), factor.key, factor.levels[level]);
     if (factor.key !== 'dryHours') return name;
     const own = plan.patches.flatMap(p => {
@@ -330,8 +332,13 @@ function leadingOf(
   const e = landedFit.combination(first.levels);
   const gap = next ? first.score - next.score : Number.POSITIVE_INFINITY;
   const certain = gap > 2 * Math.SQRT2 * e.standardError;
-  const name = first.levels.map((level, f) => named(f, level)).join(', ');
-  const runnerUp = next?.levels.map((level, f) => named(f, level)).join(', ');
+  const inWords = (levels: readonly number[]) =>
+    levels
+      .map((level, f) => named(f, level))
+      .filter(Boolean)
+      .join(', ');
+  const name = inWords(first.levels);
+  const runnerUp = next && inWords(next.levels);
   return {
     levels: first.levels,
     landed: range(landedFit, 0, 100),

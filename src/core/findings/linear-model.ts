@@ -1,6 +1,8 @@
 import studentCdf from '@stdlib/stats-base-dists-t-cdf';
 import studentQuantile from '@stdlib/stats-base-dists-t-quantile';
 import { inverse, Matrix } from 'ml-matrix';
+import { allCombinations } from '../design/index.ts';
+import { combinationCount, eachOnce, type Nest, NO_LEVEL } from '../trial/index.ts';
 
 /** One patch's levels (index per factor) and its measured value. */
 export interface Observation {
@@ -35,7 +37,9 @@ export interface Estimate {
  * otherwise main effects with the chosen interactions `pairs`. Level means are estimated marginal means (Searle, Speed
  * & Milliken 1980), averaged over blocks, whose shifts are fitted too where they can be told from the effects. Gives
  * nothing when a level was never measured or no degree of freedom is left for scatter. `inBlocks` names a factor that
- * was given to whole blocks: they hold its effect, and only its interactions are fitted.
+ * was given to whole blocks: they hold its effect, and only its interactions are fitted. With `nest` a setting that some
+ * methods do not have has an effect only where it is there, and means are over the methods that have it, each counting
+ * the same.
  *
  * @example fitModel([2], [{ levels: [0], value: 1 }, { levels: [0], value: 3 }, { levels: [1], value: 6 }, { levels: [1], value: 8 }]).mean(0, 1).value; // => 7
  */
@@ -44,34 +48,38 @@ export function fitModel(
   data: readonly Observation[],
   pairs: readonly Pair[] = [],
   inBlocks?: number,
+  nest?: Nest,
 ): Fit | undefined {
   const blocks = [...new Set(data.map(d => d.block ?? 0))];
-  if (inBlocks !== undefined) return fitWith(counts, data, pairs, blocks, inBlocks);
-  return (
-    (blocks.length > 1 ? fitWith(counts, data, pairs, blocks) : undefined) ??
-    fitWith(counts, data, pairs, [0])
-  );
+  const model = { counts, pairs, inBlocks, nest };
+  if (inBlocks !== undefined) return fitWith(model, data, blocks);
+  return (blocks.length > 1 ? fitWith(model, data, blocks) : undefined) ?? fitWith(model, data, [0]);
+}
+
+/** What is fitted: levels of each factor, the chosen interactions, what blocks hold, and what is nested in methods. */
+interface Model {
+  readonly counts: readonly number[];
+  readonly pairs: readonly Pair[];
+  readonly inBlocks?: number;
+  readonly nest?: Nest;
 }
 
 /** Two factors, by their places. */
 type Pair = readonly [number, number];
 
-function fitWith(
-  counts: readonly number[],
-  data: readonly Observation[],
-  pairs: readonly Pair[],
-  blocks: readonly number[],
-  inBlocks?: number,
-): Fit | undefined {
+function fitWith(model: Model, data: readonly Observation[], blocks: readonly number[]): Fit | undefined {
+  const { counts, inBlocks } = model;
   for (let f = 0; f < counts.length; f++)
     for (let level = 0; level < counts[f]; level++)
       if (!data.some(d => d.levels[f] === level)) return undefined;
-  const cells = counts.reduce((a, b) => a * b, 1);
+  const cells = combinationCount(counts, model.nest);
   const filled = new Set(data.map(d => d.levels.join())).size;
-  const full = inBlocks === undefined && filled === cells && data.length > cells;
+  const known = model.nest !== undefined || !data.some(d => d.levels.includes(NO_LEVEL));
+  const full = known && inBlocks === undefined && filled === cells && data.length > cells;
+  const grid = full ? everyCombination(model) : [];
   const effects = full
-    ? (levels: readonly number[]) => cellRow(counts, levels)
-    : (levels: readonly number[]) => mainRow(counts, levels, pairs, inBlocks);
+    ? (levels: readonly number[]) => cellRow(grid, levels)
+    : (levels: readonly number[]) => mainRow(model, levels);
   const noShift = blocks.slice(1).map(() => 0);
   const row = (levels: readonly number[]) => [...effects(levels), ...noShift];
   const width = row(data[0].levels).length;
@@ -95,13 +103,16 @@ function fitWith(
       standardError: Math.sqrt(Math.max(0, variance * c.transpose().mmul(XtXi).mmul(c).get(0, 0))),
     };
   };
-  const average = (factor: number, level: number) => {
-    if (!full) return [...evenRow(counts, factor, level, pairs, inBlocks), ...noShift];
-    const rows = everyCombination(counts)
-      .filter(c => c[factor] === level)
-      .map(c => row(c));
-    return rows[0].map((_, i) => rows.reduce((sum, r) => sum + r[i], 0) / rows.length);
-  };
+  const average = (factor: number, level: number) =>
+    averaged(
+      methodsWith(model, factor, level).map(method => {
+        if (!full) return [...evenRow(model, factor, level, method), ...noShift];
+        const own = grid.filter(
+          c => c[factor] === level && (method === undefined || c[model.nest!.by] === method),
+        );
+        return averaged(own.map(row));
+      }),
+    );
   return {
     model: full ? 'combinations' : 'main effects',
     residualSd: Math.sqrt(variance),
@@ -115,29 +126,38 @@ function fitWith(
   };
 }
 
-const everyCombination = (counts: readonly number[]) =>
-  counts.reduce<number[][]>(
-    (rows, n) => rows.flatMap(r => Array.from({ length: n }, (_, i) => [...r, i])),
-    [[]],
-  );
+const averaged = (rows: readonly (readonly number[])[]): number[] =>
+  rows[0].map((_, i) => rows.reduce((sum, r) => sum + r[i], 0) / rows.length);
 
-const cellRow = (counts: readonly number[], levels: readonly number[]) => {
-  const index = levels.reduce((at, level, f) => at * counts[f] + level, 0);
-  return Array.from({ length: counts.reduce((a, b) => a * b, 1) }, (_, i) => (i === index ? 1 : 0));
+/** The methods over which the mean of a level goes, by their levels; one that is none where nothing is nested. */
+function methodsWith({ counts, nest }: Model, factor: number, level: number): (number | undefined)[] {
+  if (!nest) return [undefined];
+  if (factor === nest.by) return [level];
+  return Array.from({ length: counts[nest.by] }, (_, m) => m).filter(m => nest.has[factor][m]);
+}
+
+/** Every combination there can be, what a method does not have left out. */
+function everyCombination({ counts, nest }: Model): number[][] {
+  const all = allCombinations(counts);
+  return nest ? eachOnce(all, nest) : all;
+}
+
+const cellRow = (grid: readonly (readonly number[])[], levels: readonly number[]) => {
+  const key = levels.join();
+  return grid.map(c => (c.join() === key ? 1 : 0));
 };
 
-/** The main-effects row of one level of one factor with every other factor averaged evenly over its levels. */
-function evenRow(
-  counts: readonly number[],
-  factor: number,
-  level: number,
-  pairs: readonly Pair[],
-  inBlocks: number | undefined,
-): number[] {
-  const shares = counts.map((count, f) =>
-    Array.from({ length: count - 1 }, (_, i) => (f === factor ? Number(level === i + 1) : 1 / count)),
-  );
-  return effectsRow(shares, pairs, inBlocks);
+/** The main-effects row of one level of one factor with every other factor averaged evenly over its levels; what `method` does not have has no effect. */
+function evenRow(model: Model, factor: number, level: number, method?: number): number[] {
+  const { counts, nest } = model;
+  const share = (f: number, count: number, i: number) => {
+    if (f === factor) return Number(level === i + 1);
+    if (method === undefined || !nest) return 1 / count;
+    if (f === nest.by) return Number(method === i + 1);
+    return nest.has[f][method] ? 1 / count : 0;
+  };
+  const shares = counts.map((count, f) => Array.from({ length: count - 1 }, (_, i) => share(f, count, i)));
+  return effectsRow(shares, model);
 }
 
 /** Shifts of the blocks as deviations from their mean: each block against the first, which has minus one everywhere. */
@@ -145,24 +165,15 @@ const shiftRow = (blocks: readonly number[], block: number) =>
   blocks.slice(1).map(b => (block === b ? 1 : block === blocks[0] ? -1 : 0));
 
 /** Intercept, treatment contrasts against each factor's first level, and their products for the chosen pairs. */
-function mainRow(
-  counts: readonly number[],
-  levels: readonly number[],
-  pairs: readonly Pair[],
-  inBlocks: number | undefined,
-): number[] {
-  const shares = counts.map((count, f) =>
+function mainRow(model: Model, levels: readonly number[]): number[] {
+  const shares = model.counts.map((count, f) =>
     Array.from({ length: count - 1 }, (_, i) => (levels[f] === i + 1 ? 1 : 0)),
   );
-  return effectsRow(shares, pairs, inBlocks);
+  return effectsRow(shares, model);
 }
 
 /** Intercept, main effects but for a factor that the blocks hold, and the products of the chosen pairs. */
-const effectsRow = (
-  shares: readonly (readonly number[])[],
-  pairs: readonly Pair[],
-  inBlocks: number | undefined,
-): number[] => [
+const effectsRow = (shares: readonly (readonly number[])[], { pairs, inBlocks }: Model): number[] => [
   1,
   ...shares.filter((_, f) => f !== inBlocks).flat(),
   ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),

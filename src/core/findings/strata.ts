@@ -1,4 +1,4 @@
-import type { TrialPlan } from '../trial/index.ts';
+import { methodsOf, type Nest, nestOf, type TrialPlan } from '../trial/index.ts';
 import { type Fit, fitModel, type Observation } from './linear-model.ts';
 
 /** How one factor is judged: by which fit, and as which factor of it. */
@@ -44,7 +44,8 @@ export function fitsOf(plan: TrialPlan, data: readonly Seen[]): Fits | undefined
     return plan.board.onePiece ? 0 : p.board;
   };
   const blocked = data.map(d => ({ ...d, block: boardOf(d) }));
-  const all = fitModel(counts, blocked, pairs);
+  const nest = nestOf(plan.factors, methodsOf(plan));
+  const all = fitModel(counts, blocked, pairs, undefined, nest);
   if (!all) return undefined;
   if (whole < 0) return { all, of: factor => ({ fit: all, factor }), unjudged: new Set() };
   const between = fitModel([counts[whole]], plotMeans(blocked, plotOf, whole));
@@ -53,11 +54,13 @@ export function fitsOf(plan: TrialPlan, data: readonly Seen[]): Fits | undefined
   const within = data.map(d => ({ ...d, block: plotOf(d) }));
   // With interactions of what was given to whole strips the strips hold its effect and the rest is fitted beside them.
   const inside = crossed
-    ? fitModel(counts, within, pairs, whole)
+    ? fitModel(counts, within, pairs, whole, nest)
     : fitModel(
         rest.map(f => counts[f]),
         within.map(d => ({ ...d, levels: rest.map(f => d.levels[f]) })),
         pairs.map(([a, b]): [number, number] => [rest.indexOf(a), rest.indexOf(b)]),
+        undefined,
+        restOf(nest, rest),
       );
   return {
     all,
@@ -70,6 +73,13 @@ export function fitsOf(plan: TrialPlan, data: readonly Seen[]): Fits | undefined
     unjudged: new Set(between ? [] : [whole]),
   };
 }
+
+/**
+ * How the factors `rest` are nested; nothing where the method is not among them: what it shifts is then in the strips
+ * or groups it was given to.
+ */
+const restOf = (nest: Nest | undefined, rest: readonly number[]): Nest | undefined =>
+  nest && rest.includes(nest.by) ? { by: rest.indexOf(nest.by), has: rest.map(f => nest.has[f]) } : undefined;
 
 /** The mean of each strip or group as one observation of its level. */
 function plotMeans(data: readonly Seen[], plotOf: (d: Seen) => number, whole: number): Observation[] {

@@ -1,4 +1,4 @@
-import { FACTOR_KEYS } from '../factors/index.ts';
+import { SETTING_KEYS } from '../factors/index.ts';
 import { SUBSTRATE_KINDS } from '../shelf/index.ts';
 import {
   COAT,
@@ -46,7 +46,7 @@ export const WET_RUB: MethodInput = {
     substrates: SUBSTRATE_KINDS.filter(kind => kind !== 'wax on board'),
   },
   waitName: 'Cure time',
-  vary: [...FACTOR_KEYS],
+  vary: [...SETTING_KEYS],
   options: { coatWhere: COAT_ON, removal: ROUNDS_OR_ONCE, water: DAMP_OR_SOAKED, trim: TRIMMED_OR_NOT },
   removal: 'rub',
   aroundMm: 0,
@@ -107,7 +107,7 @@ export const THICK_COAT: MethodInput = {
     substrates: ['cotton cloth', 'raw canvas', 'primed canvas'],
   },
   waitName: 'Cure time',
-  vary: FACTOR_KEYS.filter(key => key !== 'finish'),
+  vary: SETTING_KEYS.filter(key => key !== 'finish'),
   options: {
     coatWhere: [COAT_ON[1], COAT_ON[0]],
     removal: ROUNDS_OR_ONCE,

@@ -155,7 +155,7 @@ describe('donor sheets', () => {
     for (const p of examplePlan().patches) expect(wordsOf(page.file)).toContain(p.code);
     const { donors, printers } = STARTER_SHELF;
     const alone = pictureSet(
-      { code: 'CU', name: 'Curlew', method: examplePlan().used.method },
+      { code: 'CU', name: 'Curlew', methods: [examplePlan().used.method] },
       donors[0],
       printers[0],
       { pictures: [picture] },
@@ -180,7 +180,7 @@ describe('donor sheets', () => {
       const size = { w: 80, h: 40, part: { x: 0, y: 0, w: 1, h: 1 } };
       const { donors, printers } = STARTER_SHELF;
       const set = pictureSet(
-        { code: 'TN', name: 'Tern', method: examplePlan().used.method },
+        { code: 'TN', name: 'Tern', methods: [examplePlan().used.method] },
         donors[0],
         printers[0],
         {

@@ -1,5 +1,5 @@
 import { handsOnMin } from '../steps/index.ts';
-import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { NO_LEVEL, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { type PatchProgress, progressOf } from './progress.ts';
 
 /** How long a patch was left in the wait that can be planned. */
@@ -31,7 +31,9 @@ export function waitsOf(plan: TrialPlan, records: readonly TrialRecord[]): Waite
     // A level that is not its own and nearer: compared by ratio, as drying times are.
     const isNearer = line.patch.levels.length > 0 && levels.some(level => Math.abs(x - level) < off - 1e-9);
     const isOutside = waitedMin < plannedMin * lo * 0.995 || waitedMin > plannedMin * hi * 1.005;
-    return [{ patch: line.patch.code, plannedMin, waitedMin, strayed: isNearer || isOutside }];
+    // A method whose wait is not varied has no level to stray from.
+    const hasLevel = line.patch.levels[f] !== NO_LEVEL;
+    return [{ patch: line.patch.code, plannedMin, waitedMin, strayed: hasLevel && (isNearer || isOutside) }];
   });
 }
 

@@ -8,6 +8,7 @@ import { lookUp, type TrialPlan, type WearTest } from '../trial/index.ts';
 import { DISAGREEMENTS, type Levels, type Wanted } from './disagreements.ts';
 import { type Fixed, requestFor } from './request.ts';
 
+export { compareMethods } from './compare.ts';
 export { DISAGREEMENTS, type Disagreement } from './disagreements.ts';
 export { type Fixed, requestFor } from './request.ts';
 export { sheetNotes } from './sheet-notes.ts';

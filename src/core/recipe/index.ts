@@ -42,7 +42,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
   const s = { ...planned, dryHours: waited.hours };
   const air = airOf(plan, records);
   const open = openMinutes(s, air);
-  const { method } = plan.used;
+  const { method } = planned;
   const steps = stepsFor(plan, s)
     .filter(step => step.does !== 'mark')
     .map(step => ({

@@ -1,7 +1,15 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
 import type { Agenda } from '../schedule/index.ts';
 import { cautionsAt, chainOf, type Link, stepsFor, waitAfter, whichTime } from '../steps/index.ts';
-import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
+import {
+  isVariedIn,
+  levelMarks,
+  levelNames,
+  methodsOf,
+  type Patch,
+  settingsOf,
+  type TrialPlan,
+} from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';
 
@@ -77,7 +85,7 @@ const columnAt = ({ cell }: Table, i: number) => LEFT + FIRST + i * cell;
 
 const cautionsOf = (plan: TrialPlan, patches: readonly Patch[]): CautionId[] => [
   ...new Set<CautionId>([
-    ...plan.used.method.setUpCautions,
+    ...methodsOf(plan).flatMap(m => m.setUpCautions),
     ...patches.flatMap(p => {
       const s = settingsOf(plan, p);
       return stepsFor(plan, s).flatMap(step => cautionsAt(step, s));
@@ -88,7 +96,11 @@ const cautionsOf = (plan: TrialPlan, patches: readonly Patch[]): CautionId[] => 
 const title = (plan: TrialPlan, timed: boolean): Mark[] => [
   text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
   text(
-    `${plan.used.method.name}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${timed ? ' In grey: the planned time.' : ''}`,
+    `${methodsOf(plan)
+      .map(m => m.name)
+      .join(
+        ', ',
+      )}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${timed ? ' In grey: the planned time.' : ''}`,
     LEFT,
     20,
     2.6,
@@ -224,10 +236,10 @@ function plannedWords(at: number, first: number): string {
 export function ladderCard(plan: TrialPlan): Sheets | undefined {
   const f = plan.factors.findIndex(x => x.key === 'dryHours');
   if (f < 0) return undefined;
-  const { method } = plan.used;
+  const own = methodsOf(plan).find(m => isVariedIn(plan.factors[f], m)) ?? plan.used.method;
   const rungs = [...new Set(plan.factors[f].levels.map(Number))].sort((a, b) => a - b);
   const marks: Mark[] = [
-    text(`${method.name}: ${method.waitName.toLowerCase()}`, 20, 24, 5, { bold: true, most: 170 }),
+    text(`${own.name}: ${own.waitName.toLowerCase()}`, 20, 24, 5, { bold: true, most: 170 }),
     text(`${plan.code} · ${plan.name}. Room: ____ °C, ____ % humidity. Date: ________`, 20, 31, 2.8, {
       most: 170,
     }),

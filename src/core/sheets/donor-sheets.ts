@@ -45,6 +45,7 @@ export interface SheetOptions {
 export interface DonorSet extends Sheets {
   readonly printer: Printer;
   readonly donor: Donor;
+  readonly isMirrored: boolean;
   readonly pieces: number;
 }
 
@@ -61,11 +62,15 @@ export function donorSets(plan: TrialPlan, options: SheetOptions = {}): DonorSet
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
   return plan.used.donors.flatMap(donor =>
     plan.used.printers.flatMap(printer => {
-      const patches = ordered.filter(p => {
+      const own = ordered.filter(p => {
         const s = settingsOf(plan, p);
         return s.donor.id === donor.id && s.printer.id === printer.id;
       });
-      return patches.length ? [setOf(plan, donor, printer, patches, options)] : [];
+      // Methods that turn the picture over another number of times need sheets of their own.
+      const isMirrored = (p: Patch) => mirrors(settingsOf(plan, p).method, donor.kind);
+      return [own.filter(isMirrored), own.filter(p => !isMirrored(p))].flatMap(patches =>
+        patches.length ? [setOf(plan, donor, printer, patches, options)] : [],
+      );
     }),
   );
 }
@@ -83,8 +88,8 @@ function setOf(
   patches: readonly Patch[],
   options: SheetOptions,
 ): DonorSet {
-  const { method } = plan.used;
-  const drawing = mirrors(method, donor.kind) ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
+  const methods = [...new Set(patches.map(p => settingsOf(plan, p).method))];
+  const drawing = mirrors(methods[0], donor.kind) ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
   const cell = donorCells(plan.patchMm);
   const pieces = patches.map(
     (patch): Piece => ({
@@ -98,14 +103,15 @@ function setOf(
       ],
     }),
   );
-  return layOut({ code: plan.code, name: plan.name, method }, donor, printer, pieces, options);
+  return layOut({ code: plan.code, name: plan.name, methods }, donor, printer, pieces, options);
 }
 
 /** What stands at the head of a sheet. */
 interface Job {
   readonly code: string;
   readonly name: string;
-  readonly method: Pick<Method, 'mirror' | 'mirrorReason' | 'mirrorNote' | 'steps'>;
+  /** Those whose prints are on the sheet: all are mirrored, or none. */
+  readonly methods: readonly Pick<Method, 'mirror' | 'mirrorReason' | 'mirrorNote' | 'steps'>[];
 }
 
 /** Sheets with the maker's own pictures alone, for one method, printer and donor. The pictures come mirrored already where the method asks for it. */
@@ -142,6 +148,7 @@ function layOut(
     title: `${job.name}: ${donor.name}`,
     donor,
     printer,
+    isMirrored: mirrors(job.methods[0], donor.kind),
     pieces: pieces.length,
     pages,
     images: Object.fromEntries(
@@ -243,13 +250,16 @@ function heading(
   sheet: string,
   page: { w: number; h: number },
 ): Mark[] {
-  const { method } = job;
+  const { methods } = job;
   const most = page.w - 24;
-  const mirror = mirrors(method, donor.kind) ? 'Mirrored already: do not mirror again. ' : 'Not mirrored. ';
+  const why = [...new Set(methods.map(m => mirrorReason(m, donor.kind)))].join(' ');
+  const mirror = mirrors(methods[0], donor.kind)
+    ? 'Mirrored already: do not mirror again. '
+    : 'Not mirrored. ';
   return [
     text(`${job.code} · ${job.name}`, 12, 15, 4, { bold: true, most }),
     text(`${onWhat(donor, printer)} Sheet ${sheet}.`, 12, 20.5, 2.6, { most }),
-    text(`${mirror}${mirrorReason(method, donor.kind)}`, 12, 25, 2.4, { most }),
+    text(`${mirror}${why}`, 12, 25, 2.4, { most }),
     ...barAcross(12, 31, page.w - 17),
     ...barDown(5, 40, page.h - 45),
   ];

@@ -128,7 +128,7 @@ const PAPERS: readonly (readonly [string, () => Sheets | readonly Sheets[]])[] =
     'pictures',
     () =>
       pictureSet(
-        { code: 'Picture', name: 'Tern', method: METHODS[0] },
+        { code: 'Picture', name: 'Tern', methods: [METHODS[0]] },
         STARTER_SHELF.donors[0],
         STARTER_SHELF.printers[0],
         { pictures: [own(120, 90, 2), own(60, 30, 3)] },

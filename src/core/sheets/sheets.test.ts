@@ -224,7 +224,7 @@ describe('own pictures on a sheet', () => {
   });
   const [donor] = STARTER_SHELF.donors;
   const [printer] = STARTER_SHELF.printers;
-  const job = { code: 'Picture', name: 'Tern', method: METHODS[0] };
+  const job = { code: 'Picture', name: 'Tern', methods: [METHODS[0]] };
 
   it('never lie over each other or the edge, for any sizes that fit', () => {
     const size = fc.integer({ min: 10, max: 180 });
@@ -406,7 +406,9 @@ describe('what is not printed from a file', () => {
       ...{ key: 'a', name: 'Gull', w: 60, h: 40, copies: 1, centreMarks: false },
       form: { kind: 'pixels' as const, bytes: new Uint8Array([1]) },
     };
-    const set = pictureSet({ code: 'Picture', name: 'Gull', method }, sheet, stamp, { pictures: [picture] });
+    const set = pictureSet({ code: 'Picture', name: 'Gull', methods: [method] }, sheet, stamp, {
+      pictures: [picture],
+    });
     expect(set.pages[0].marks.some(m => m.kind === 'image')).toBe(false);
     expect(set.images).toEqual({});
     const sides = set.pages[0].marks.flatMap(m =>

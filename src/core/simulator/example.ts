@@ -1,9 +1,11 @@
+import { METHODS } from '../methods/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { type PatchSettings, PLAIN_SETTINGS } from '../trial/index.ts';
 import type { PatchHistory } from './process.ts';
 
 /** A plain patch from the first things of the starter shelf, for tests and benches. */
 export const exampleSettings = (part: Partial<PatchSettings> = {}): PatchSettings => ({
+  method: METHODS[0],
   printer: STARTER_SHELF.printers[0],
   donor: STARTER_SHELF.donors[0],
   medium: STARTER_SHELF.mediums[0],

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { METHODS } from '../methods/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { type PatchSettings, PLAIN_SETTINGS } from '../trial/index.ts';
 import { dryness, type PatchHistory, simulateProcess } from './index.ts';
@@ -6,6 +7,7 @@ import { dryness, type PatchHistory, simulateProcess } from './index.ts';
 const shelf = STARTER_SHELF;
 const find = <T extends { id: string }>(items: readonly T[], id: string) => items.find(i => i.id === id)!;
 const settings = (part: Partial<PatchSettings> = {}): PatchSettings => ({
+  method: METHODS[0],
   printer: shelf.printers[0],
   donor: find(shelf.donors, 'copy-80'),
   medium: find(shelf.mediums, 'matte-acrylic'),

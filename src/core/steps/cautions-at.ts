@@ -1,6 +1,6 @@
 import { type CautionId, deedOf, type Step } from '../methods/index.ts';
 import { isOne, MEDIUMS, TOOLS } from '../shelf/index.ts';
-import { type PatchSettings, settingsOf, type TrialPlan } from '../trial/index.ts';
+import { methodsOf, type PatchSettings, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { stepsFor } from './chain.ts';
 
 const AT_PREPARATION: Partial<Record<PatchSettings['preparation']['kind'], readonly CautionId[]>> = {
@@ -49,5 +49,6 @@ export function setUpCautions(plan: TrialPlan): CautionId[] {
       return stepsFor(plan, settings).flatMap(step => cautionsAt(step, settings));
     }),
   );
-  return [...new Set([...GRAVE.filter(id => met.has(id)), ...plan.used.method.setUpCautions])];
+  const own = methodsOf(plan).flatMap(m => m.setUpCautions);
+  return [...new Set([...GRAVE.filter(id => met.has(id)), ...own])];
 }

@@ -23,7 +23,7 @@ export interface Link {
 export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
   const fits = (when: Partial<Record<OptionKey, string[]>> = {}) =>
     Object.entries(when).every(([option, ids]) => ids.includes(settings[option as OptionKey]));
-  const steps = plan.used.method.steps
+  const steps = settings.method.steps
     .filter(
       step =>
         (!step.onlyIfPrepared || !isOne(PREPARATIONS.nothing, settings.preparation.kind)) &&
@@ -44,7 +44,7 @@ export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
  */
 export function chainOf(plan: TrialPlan, patch: Patch): Link[] {
   const settings = settingsOf(plan, patch);
-  const once = plan.used.method.options.removal.find(o => o.id === settings.removal)?.once;
+  const once = settings.method.options.removal.find(o => o.id === settings.removal)?.once;
   const rounds = once ? 1 : settings.rounds;
   const coats = Math.max(1, settings.finish?.coats ?? 1);
   const steps = stepsFor(plan, settings);

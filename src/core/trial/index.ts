@@ -8,10 +8,13 @@ export {
   levelName,
   OPTION_KEYS,
   type OptionKey,
+  SETTING_KEYS,
+  type SettingKey,
   WEAR_TESTS,
   type WearTest,
 } from '../factors/index.ts';
 export { MIGRATIONS, type Migration, migrate } from './migrate.ts';
+export { combinationCount, eachOnce, inMethod, isVariedIn, type Nest, nestOf } from './nest.ts';
 export { Air } from './parts.ts';
 export * from './reading.ts';
 export {
@@ -27,10 +30,14 @@ export * from './schema.ts';
 export {
   chosenOf,
   FACTOR_LETTERS,
+  factorIn,
   isItemFactor,
   levelMarks,
   levelNames,
   lookUp,
+  methodsOf,
+  nameIn,
+  namesIn,
   namesOf,
   type PatchSettings,
   PLAIN_SETTINGS,

@@ -21,7 +21,12 @@ const LevelValue = v.union([idText, v.pipe(v.number(), v.finite(), v.minValue(0)
 export const Factor = v.object({
   key: v.picklist(FACTOR_KEYS),
   levels: v.pipe(v.array(LevelValue), v.minLength(2), v.maxLength(8)),
+  /** The methods it is varied in, by id; in all that know it where nothing is said. */
+  of: v.optional(v.pipe(v.array(idText), v.minLength(1), v.maxLength(8))),
 });
+
+/** The level of a factor that a patch's method does not have, or is not varied in. */
+export const NO_LEVEL = -1;
 
 /** What every patch gets unless a factor says otherwise. */
 export const Usual = v.object({
@@ -43,8 +48,13 @@ export const Usual = v.object({
   copyAgeH: v.pipe(v.number(), v.minValue(0.1), v.maxValue(20_000)),
 });
 
+/** A method beside the trial's own, with what its patches get unless a factor says otherwise. */
+export const Compared = v.object({ method: idText, usual: Usual });
+
 const count = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(4000));
 const smallIndex = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7));
+
+const levelIndex = v.pipe(v.number(), v.integer(), v.minValue(NO_LEVEL), v.maxValue(7));
 
 export const Patch = v.object({
   code: patchCode,
@@ -54,8 +64,8 @@ export const Patch = v.object({
   x: mm,
   y: mm,
   repeat: count,
-  /** Index of the level of each factor, in the order of `factors`; none for a control ("your usual way"). */
-  levels: v.pipe(v.array(smallIndex), v.maxLength(8)),
+  /** Index of the level of each factor, in the order of `factors`, −1 for one that its method does not have; none for a control ("your usual way"). */
+  levels: v.pipe(v.array(levelIndex), v.maxLength(8)),
   /** The strip of the board it lies in (a whole plot), counted over all boards. */
   strip: v.optional(count),
   /** Which group in time it is made in, where something costly to change is grouped. */
@@ -123,6 +133,8 @@ export const TrialPlan = v.object({
   noise: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(60)), 6),
   factors: v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8)),
   usual: Usual,
+  /** What is usual in every further method that is compared; the first is `method`. */
+  compared: v.optional(v.pipe(v.array(Compared), v.maxLength(7))),
   repeats: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10)),
   air: Air,
   /** The items as they were when the trial was planned: a trial keeps what it used. */
@@ -135,6 +147,8 @@ export const TrialPlan = v.object({
     tools: held(Tool),
     finishes: held(Finish),
     method: Method,
+    /** The other methods that are compared with it. */
+    otherMethods: v.optional(v.pipe(v.array(Method), v.maxLength(7))),
   }),
   patches: v.pipe(v.array(Patch), v.minLength(2), v.maxLength(400)),
 });
@@ -142,6 +156,7 @@ export const TrialPlan = v.object({
 export type Design = v.InferOutput<typeof Design>;
 export type Outline = (typeof OUTLINES)[number];
 export type Factor = v.InferOutput<typeof Factor>;
+export type Compared = v.InferOutput<typeof Compared>;
 export type Usual = v.InferOutput<typeof Usual>;
 export type Patch = v.InferOutput<typeof Patch>;
 export type TrialPlan = v.InferOutput<typeof TrialPlan>;

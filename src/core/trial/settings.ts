@@ -1,10 +1,12 @@
-import type { FactorKey } from '../factors/index.ts';
-import { FACTORS, levelName } from '../factors/index.ts';
+import type { FactorKey, SettingKey } from '../factors/index.ts';
+import { FACTORS, factorName, levelName, OPTION_KEYS } from '../factors/index.ts';
+import type { Method } from '../methods/schema.ts';
 import type { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } from '../shelf/index.ts';
-import type { LevelValue, Patch, TrialPlan } from './schema.ts';
+import { type LevelValue, NO_LEVEL, type Patch, type TrialPlan } from './schema.ts';
 
 /** Everything that is set for one patch, looked up. */
 export interface PatchSettings {
+  readonly method: Method;
   readonly printer: Printer;
   readonly donor: Donor;
   readonly medium: Medium;
@@ -33,20 +35,41 @@ const found = <T extends { id: string }>(items: readonly T[], id: string): T => 
   return item;
 };
 
-type Chosen = Record<FactorKey, LevelValue>;
+type Chosen = Record<SettingKey, LevelValue> & { method?: LevelValue };
+
+type Asked = Pick<TrialPlan, 'usual' | 'factors'> & Partial<Pick<TrialPlan, 'method' | 'compared'>>;
+
+/** The method that the levels of a patch name, or the trial's own. */
+const methodIn = ({ factors, method }: Asked, levels: readonly number[]): LevelValue | undefined => {
+  const at = factors.findIndex(f => f.key === 'method');
+  return factors[at]?.levels[levels[at]] ?? method;
+};
 
 /**
- * The plan's usual choices, replaced by those of `levels` (indices per factor; empty for a control).
+ * The usual choices of the method that `levels` name (indices per factor; empty for a control), replaced by those of
+ * the levels.
  *
  * @example chosenOf(plan, [1, 1]).dryHours; // => 20
  */
-export function chosenOf(plan: Pick<TrialPlan, 'usual' | 'factors'>, levels: readonly number[]): Chosen {
-  const chosen: Chosen = { ...plan.usual };
+export function chosenOf(plan: Asked, levels: readonly number[]): Chosen {
+  const method = methodIn(plan, levels);
+  const usual = plan.compared?.find(c => c.method === method)?.usual ?? plan.usual;
+  const chosen: Chosen = { ...usual, ...(method === undefined ? {} : { method }) };
   plan.factors.forEach((factor, i) => {
-    if (levels[i] !== undefined) chosen[factor.key] = factor.levels[levels[i]];
+    if (levels[i] !== undefined && levels[i] !== NO_LEVEL) chosen[factor.key] = factor.levels[levels[i]];
   });
   return chosen;
 }
+
+/**
+ * All methods of a trial, its own first.
+ *
+ * @example methodsOf(plan).length; // => 1
+ */
+export const methodsOf = (plan: Pick<TrialPlan, 'used'>): readonly Method[] => [
+  plan.used.method,
+  ...(plan.used.otherMethods ?? []),
+];
 
 /**
  * Chosen ids and numbers with their items looked up in `used`; throws when one is not there.
@@ -55,6 +78,7 @@ export function chosenOf(plan: Pick<TrialPlan, 'usual' | 'factors'>, levels: rea
  */
 export function lookUp(used: TrialPlan['used'], chosen: Chosen): PatchSettings {
   return {
+    method: chosen.method === undefined ? used.method : found(methodsOf({ used }), String(chosen.method)),
     printer: found(used.printers, String(chosen.printer)),
     donor: found(used.donors, String(chosen.donor)),
     medium: found(used.mediums, String(chosen.medium)),
@@ -85,18 +109,54 @@ export const settingsOf = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): Patch
 /**
  * The names a plan's levels are looked up in: its own copies of shelf items and of the method's choices.
  *
- * @example namesOf(plan).options === plan.used.method.options; // => true
+ * @example namesOf(plan).options.trim.length; // => 2
  */
-export const namesOf = (plan: TrialPlan) => ({ ...plan.used, options: plan.used.method.options });
+export const namesOf = (plan: Pick<TrialPlan, 'used'>) => namesIn(plan.used, methodsOf(plan));
 
 /**
- * Level names of a patch in factor order; a control has but one.
+ * The names that levels are looked up in: shelf items, methods, and the choices that any of those offers.
+ *
+ * @example namesIn(plan.used, []).options.removal; // => []
+ */
+export const namesIn = <S extends object>(items: S, methods: readonly Method[]) => ({
+  ...items,
+  methods,
+  options: Object.fromEntries(
+    OPTION_KEYS.map(key => [key, methods.flatMap(m => m.options[key])]),
+  ) as Method['options'],
+});
+
+/**
+ * What a factor is called in a trial: where methods with different words for the planned wait are compared, by its
+ * plain name.
+ *
+ * @example nameIn([plan.used.method], 'medium'); // => 'Medium'
+ */
+export function nameIn(methods: readonly Pick<Method, 'waitName'>[], key: FactorKey): string {
+  const words = new Set(methods.map(m => m.waitName));
+  return factorName(key, words.size === 1 ? methods[0] : { waitName: 'Planned wait' });
+}
+
+/**
+ * {@link nameIn} for a factor of a plan.
+ *
+ * @example factorIn(plan, 'coatMm'); // => 'Coat thickness'
+ */
+export const factorIn = (plan: Pick<TrialPlan, 'used'>, key: FactorKey): string =>
+  nameIn(methodsOf(plan), key);
+
+/**
+ * Level names of a patch in factor order, without what its method does not have; a control has but one.
  *
  * @example levelNames(plan, { levels: [] }); // => ['Your usual way']
  */
 export const levelNames = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): string[] =>
   patch.levels.length
-    ? plan.factors.map((factor, i) => levelName(namesOf(plan), factor.key, factor.levels[patch.levels[i]]))
+    ? plan.factors.flatMap((factor, i) =>
+        patch.levels[i] === NO_LEVEL
+          ? []
+          : levelName(namesOf(plan), factor.key, factor.levels[patch.levels[i]]),
+      )
     : ['Your usual way'];
 
 export const FACTOR_LETTERS = 'ABCDEFGH';
@@ -107,7 +167,9 @@ export const FACTOR_LETTERS = 'ABCDEFGH';
  * @example levelMarks({ levels: [0, 1] }); // => ['A1', 'B2']
  */
 export const levelMarks = (patch: Pick<Patch, 'levels'>): string[] =>
-  patch.levels.length ? patch.levels.map((level, i) => `${FACTOR_LETTERS[i]}${level + 1}`) : ['usual'];
+  patch.levels.length
+    ? patch.levels.flatMap((level, i) => (level === NO_LEVEL ? [] : `${FACTOR_LETTERS[i]}${level + 1}`))
+    : ['usual'];
 
 /**
  * The shelf ids that a factor's levels name, or none for numbers and the method's own choices.

@@ -132,7 +132,7 @@ describe('settings of a patch', () => {
     const [i, j] = [0, 1];
     const chosen = chosenOf(plan, [j, j]);
     expect([chosen.medium, chosen.dryHours]).toEqual([plan.factors[0].levels[j], plan.factors[1].levels[j]]);
-    expect(chosenOf(plan, [])).toEqual(plan.usual);
+    expect(chosenOf(plan, [])).toEqual({ ...plan.usual, method: plan.method });
     expect(chosenOf(plan, [i]).dryHours).toBe(plan.usual.dryHours);
     expect(settingsOf(plan, { levels: [j, j] }).medium.id).toBe(plan.factors[0].levels[j]);
     expect(levelNames(plan, { levels: [] })).toEqual(['Your usual way']);

@@ -2,7 +2,7 @@ import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
-import type { TrialPlan } from '../../../core/trial/index.ts';
+import { methodsOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
@@ -13,7 +13,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
   const { settings } = useSettings();
   const [ask, setAsk] = useState<CuttingAsk>({
     picture: { w: plan.patchMm, h: plan.patchMm },
-    margin: Math.max(plan.used.method.aroundMm, 5),
+    margin: Math.max(...methodsOf(plan).map(m => m.aroundMm), 5),
     tapeWidth: 48,
     overlap: 3,
     pieces: board.count,

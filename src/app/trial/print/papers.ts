@@ -1,4 +1,4 @@
-import { mirrors } from '../../../core/methods/index.ts';
+import { mirrorReason, mirrors } from '../../../core/methods/index.ts';
 import type { Agenda } from '../../../core/schedule/index.ts';
 import {
   benchSheets,
@@ -12,7 +12,7 @@ import {
   targetSheet,
 } from '../../../core/sheets/index.ts';
 import { BY_HAND } from '../../../core/shelf/index.ts';
-import type { TrialPlan } from '../../../core/trial/index.ts';
+import { methodsOf, settingsOf, type TrialPlan } from '../../../core/trial/index.ts';
 
 /** One file that can be printed for a trial. */
 export interface Paper {
@@ -25,16 +25,26 @@ export interface Paper {
 
 const sheets = ({ pages }: DonorSet) => `${pages.length} ${pages.length === 1 ? 'sheet' : 'sheets'}`;
 
+/** Whether the sheets are mirrored and why, in sentences; of each method where several are compared. */
+export function mirrorReasons(plan: TrialPlan): string[] {
+  const several = methodsOf(plan).length > 1;
+  const said = plan.patches.map(patch => {
+    const { method, donor } = settingsOf(plan, patch);
+    return `${several ? `${method.name}: ` : ''}${mirrorReason(method, donor.kind)}`;
+  });
+  return [...new Set(said)];
+}
+
 /** The donor sheets of one printer and donor as a paper. */
-export const donorPaper = (plan: TrialPlan, set: DonorSet): Paper => ({
-  id: `donor ${set.printer.id} ${set.donor.id}`,
+export const donorPaper = (plan: TrialPlan, set: DonorSet, isDouble = false): Paper => ({
+  id: `donor ${set.printer.id} ${set.donor.id} ${set.isMirrored ? 'mirrored' : 'as seen'}`,
   name: BY_HAND[set.printer.colourant]
     ? `Guide for ${set.printer.name.toLowerCase()}`
     : `${set.donor.name} through ${set.printer.name.toLowerCase()}`,
   says: BY_HAND[set.printer.colourant]
     ? `${sheets(set)} of plain paper, ${set.pieces} places; the colour comes by hand`
-    : `${sheets(set)}, ${set.pieces} prints, on ${set.donor.printSide}`,
-  file: `${plan.code}-${set.printer.id}-${set.donor.id}.pdf`,
+    : `${sheets(set)}, ${set.pieces} prints, on ${set.donor.printSide}${isDouble ? `, ${set.isMirrored ? 'mirrored' : 'not mirrored'}` : ''}`,
+  file: `${plan.code}-${set.printer.id}-${set.donor.id}${isDouble && set.isMirrored ? '-mirrored' : ''}.pdf`,
   make: () => set,
 });
 

@@ -2,7 +2,6 @@ import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { mirrorReason } from '../../../core/methods/index.ts';
 import { agendaOfAll, partOf } from '../../../core/schedule/index.ts';
 import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../../core/sheets/index.ts';
 import { BY_HAND, type Printer } from '../../../core/shelf/index.ts';
@@ -20,7 +19,7 @@ import { useTrial } from '../view.tsx';
 import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
 import { Looking, PaperRow } from './paper-row.tsx';
-import { donorPaper, otherPapers, type Paper } from './papers.ts';
+import { donorPaper, mirrorReasons, otherPapers, type Paper } from './papers.ts';
 
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
@@ -34,7 +33,6 @@ export function PrintStage() {
   const [shown, setShown] = useState<string>();
   const [paper, setPaper] = useState<NonNullable<SheetOptions['paper']>>('own');
   const [pictures, setPictures] = useState<readonly OwnPicture[]>([]);
-  const { method } = plan.used;
   const printers = plan.used.printers.map(p => shelf.data?.shelf.printers.find(s => s.id === p.id) ?? p);
   const bars = Object.fromEntries(printers.map(p => [p.id, { x: p.barAcross, y: p.barDown }]));
   const allByHand = printers.every(p => BY_HAND[p.colourant]);
@@ -42,7 +40,13 @@ export function PrintStage() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
   const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
   const { system } = useSettings().settings;
-  const donorPapers = sets.map(set => donorPaper(plan, inMeasures(set, system)));
+  const donorPapers = sets.map(set =>
+    donorPaper(
+      plan,
+      inMeasures(set, system),
+      sets.some(s => s !== set && s.printer.id === set.printer.id && s.donor.id === set.donor.id),
+    ),
+  );
   const others = useMemo(() => {
     const found = agendaOfAll(trials, working, presentMs());
     return otherPapers(plan, found.ok ? partOf(found.value, plan.id) : undefined).map(p => ({
@@ -96,7 +100,7 @@ export function PrintStage() {
   return (
     <Box>
       <Text fontSize="1.15rem" mb="4">
-        {[...new Set(plan.used.donors.map(d => mirrorReason(method, d.kind)))].join(' ')}
+        {mirrorReasons(plan).join(' ')}
         {printers.some(p => p.mirrorSetting) && ` ${mirrorWords(printers)}`}
       </Text>
       <Heading as="h2" size="xl" mb="1">

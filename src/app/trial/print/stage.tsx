@@ -8,7 +8,10 @@ import type { TrialView } from '../view.tsx';
 function marks(view: TrialView): BoardMarks {
   const { plan } = view;
   const size = plan.patchMm;
-  const isMirrored = (p: Patch) => mirrors(plan.used.method, settingsOf(plan, p).donor.kind);
+  const isMirrored = (p: Patch) => {
+    const { method, donor } = settingsOf(plan, p);
+    return mirrors(method, donor.kind);
+  };
   const kinds = [...new Set(plan.patches.map(isMirrored))];
   const names = (p: Patch) => levelNames(plan, p).join(', ');
   return {

@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/r
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { levelNames, readingOf } from '../../../core/trial/index.ts';
+import { levelNames, readingOf, settingsOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { Said } from '../../ui/settings.tsx';
@@ -93,7 +93,7 @@ export function ReadStage() {
       <TakePhotos
         over={over}
         busy={reader.busy}
-        canSimulate={plan.used.method.simulated && !worn}
+        canSimulate={(selected ? settingsOf(plan, selected).method : plan.used.method).simulated && !worn}
         canAim={Boolean(selected)}
         onTake={take}
         onSimulate={() => selected && reader.simulate(selected, stage, round)}
