@@ -86,7 +86,7 @@ export function DesignEditor({ methods, request, known, onChange }: Props) {
           <Choose
             label="Given to whole strips"
             value={request.stripKey ?? ''}
-            options={factors.map(f => [f.key, nameIn(methods, f.key)])}
+            options={factors.map(f => [f.key, nameIn(methods, f.key, factors)])}
             onChange={key => onChange({ stripKey: key as FactorKey })}
           />
         )}
@@ -96,7 +96,7 @@ export function DesignEditor({ methods, request, known, onChange }: Props) {
             value={request.groupKey ?? ''}
             options={[
               ['', 'nothing, all shuffled'],
-              ...factors.map(f => [f.key, nameIn(methods, f.key)] as [string, string]),
+              ...factors.map(f => [f.key, nameIn(methods, f.key, factors)] as [string, string]),
             ]}
             onChange={key => onChange({ groupKey: (key || null) as FactorKey | null })}
           />
@@ -241,7 +241,8 @@ function Interactions({ methods, request, onChange }: Pick<Props, 'methods' | 'r
               })
             }
           >
-            {nameIn(methods, factors[pair[0]].key)} with {nameIn(methods, factors[pair[1]].key).toLowerCase()}
+            {nameIn(methods, factors[pair[0]].key, factors)} with{' '}
+            {nameIn(methods, factors[pair[1]].key, factors).toLowerCase()}
           </Tick>
         ))}
       </Flex>

@@ -40,6 +40,13 @@ const FIRST: readonly FactorKey[] = [
 const rank = (key: FactorKey) =>
   FIRST.includes(key) ? FIRST.indexOf(key) : FIRST.length + (key === 'printer' ? 1 : 0);
 
+/** Whether a method is made for the ground of the trial's own. */
+function suits(id: string, { shelf, ways, methods }: Pick<Props, 'shelf' | 'ways' | 'methods'>): boolean {
+  const ground = shelf.substrates.find(s => s.id === ways[0].usual.substrate);
+  const method = methods.find(m => m.id === id);
+  return ground !== undefined && method !== undefined && method.takes.substrates.includes(ground.kind);
+}
+
 /** The level a factor gets next: something it does not have yet that no rule stops, if there is one. */
 function nextLevel({ shelf, ways, methods }: Pick<Props, 'shelf' | 'ways' | 'methods'>, factor: Factor) {
   const speak = spokenInAll(ways, factor);
@@ -53,6 +60,7 @@ function nextLevel({ shelf, ways, methods }: Pick<Props, 'shelf' | 'ways' | 'met
   const rest = optionsFor(factor.key, shelf, waysWith(ways, factor), methods).filter(
     o => !factor.levels.includes(o.id),
   );
+  if (factor.key === 'method') return (rest.find(o => suits(o.id, { shelf, ways, methods })) ?? rest[0])?.id;
   const allowed = rest.find(o => !speak(factor.key, o.id).some(r => r.severity === 'stop'));
   return (allowed ?? rest[0])?.id;
 }
@@ -99,7 +107,7 @@ export function FactorEditor(props: Props) {
       {factors.map((factor, i) => (
         <Box key={factor.key} as="fieldset" borderTopWidth="1px" py="3">
           <Flex gap="2" align="end" wrap="wrap">
-            <Field.Root w="15rem">
+            <Field.Root w="13rem">
               <Field.Label>{FACTOR_LETTERS[i]}. Change the</Field.Label>
               <NativeSelect.Root>
                 <NativeSelect.Field
@@ -108,7 +116,7 @@ export function FactorEditor(props: Props) {
                 >
                   {[factor.key, ...unused].map(k => (
                     <option key={k} value={k}>
-                      {nameIn(names, k)}
+                      {nameIn(names, k, factors)}
                     </option>
                   ))}
                 </NativeSelect.Field>
@@ -125,7 +133,7 @@ export function FactorEditor(props: Props) {
                 variant="ghost"
                 minH="40px"
                 onClick={() => onChange(factors.filter((_, j) => j !== i))}
-                aria-label={`Do not vary ${nameIn(names, factor.key)}`}
+                aria-label={`Do not vary ${nameIn(names, factor.key, factors)}`}
               >
                 Leave out
               </Button>
@@ -166,7 +174,7 @@ function Where({
   const now = can.filter(m => isVariedIn(factor, m));
   const not = ways.map(w => w.method).filter(m => !now.includes(m));
   return (
-    <Field.Root w="19rem">
+    <Field.Root w="16rem">
       <Field.Label>In</Field.Label>
       <NativeSelect.Root>
         <NativeSelect.Field
@@ -256,6 +264,7 @@ function Levels(
             aria-label={`Add a level to ${nameIn(
               ways.map(w => w.method),
               factor.key,
+              [factor],
             )}`}
           >
             Add a level

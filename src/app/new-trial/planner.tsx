@@ -112,12 +112,21 @@ function Editing({
     if (next.ok) setRequest(() => next.value);
     else tell(asNotice(next.problem));
   };
+  /** What is usual in one method; they all share the ground. */
   const setUsual = (id: string, usual: PlanRequest['usual']) =>
-    change(
-      id === request.method
-        ? { usual }
-        : { compared: request.compared?.map(c => (c.method === id ? { ...c, usual } : c)) },
-    );
+    setRequest(old => ({
+      ...old,
+      ...(id === old.method ? { usual } : {}),
+      ...(old.compared && {
+        compared: old.compared.map(c => ({
+          ...c,
+          usual: {
+            ...(c.method === id ? usual : c.usual),
+            substrate: id === old.method ? usual.substrate : c.usual.substrate,
+          },
+        })),
+      }),
+    }));
   const result = planning.state === 'planned' ? planning.result : undefined;
   const made = result?.ok ? result.value : planning.state === 'planned' ? undefined : planning.last;
   const plan = made && arranged?.of === made ? arranged.plan : made;

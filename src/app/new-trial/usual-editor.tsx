@@ -28,7 +28,11 @@ export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
   const varied = new Set<string>(request.factors.filter(f => isVariedIn(f, method)).map(f => f.key));
   const set = (part: Partial<PlanRequest['usual']>) => onChange({ ...usual, ...part });
   const keys = SETTING_KEYS.filter(
-    key => (isControl || !varied.has(key)) && (ALWAYS.includes(key as never) || method.vary.includes(key)),
+    key =>
+      (isControl || !varied.has(key)) &&
+      (ALWAYS.includes(key as never) || method.vary.includes(key)) &&
+      // All methods are tried on the same ground.
+      (key !== 'substrate' || request.method === method.id),
   );
   const ordered = [...keys].sort((a, b) => rank(a) - rank(b));
   return (

@@ -97,7 +97,7 @@ function wrongFactor(ask: PlanRequest, methods: readonly Method[], shelf: Shelf)
   if (new Set(ask.factors.map(f => f.key)).size !== ask.factors.length)
     return bad('same-factor', 'The same thing is varied twice.', 'Choose another for one of them.');
   for (const factor of ask.factors) {
-    const name = nameIn(methods, factor.key);
+    const name = nameIn(methods, factor.key, ask.factors);
     // Which of several methods has a choice is seen when it is looked for in them.
     const varied = methods.some(m => factor.key === 'method' || m.vary.includes(factor.key));
     if (!varied || (methods.length > 1 && !methods.some(m => isVariedIn(factor, m))))
@@ -145,7 +145,10 @@ function wrongDesign(ask: PlanRequest, methods: readonly Method[]): Outcome<neve
   if (ask.interactions.some(([a, b]) => a === b || a >= ask.factors.length || b >= ask.factors.length))
     return bad('interaction', 'An interaction names a factor that is not varied.', 'Choose it again.');
   if (ask.groupKey && !ask.factors.some(f => f.key === ask.groupKey))
-    return bad('group', `${nameIn(methods, ask.groupKey)} is to be made together but is not varied.`);
+    return bad(
+      'group',
+      `${nameIn(methods, ask.groupKey, ask.factors)} is to be made together but is not varied.`,
+    );
   return undefined;
 }
 

@@ -2,7 +2,8 @@ import type { FactorKey, SettingKey } from '../factors/index.ts';
 import { FACTORS, factorName, levelName, OPTION_KEYS } from '../factors/index.ts';
 import type { Method } from '../methods/schema.ts';
 import type { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } from '../shelf/index.ts';
-import { type LevelValue, NO_LEVEL, type Patch, type TrialPlan } from './schema.ts';
+import { isVariedIn } from './nest.ts';
+import { type Factor, type LevelValue, NO_LEVEL, type Patch, type TrialPlan } from './schema.ts';
 
 /** Everything that is set for one patch, looked up. */
 export interface PatchSettings {
@@ -127,14 +128,16 @@ export const namesIn = <S extends object>(items: S, methods: readonly Method[]) 
 });
 
 /**
- * What a factor is called in a trial: where methods with different words for the planned wait are compared, by its
+ * What a factor is called: by the methods it is varied in; where those have different words for the planned wait, by its
  * plain name.
  *
- * @example nameIn([plan.used.method], 'medium'); // => 'Medium'
+ * @example nameIn([plan.used.method], 'medium', []); // => 'Medium'
  */
-export function nameIn(methods: readonly Pick<Method, 'waitName'>[], key: FactorKey): string {
-  const words = new Set(methods.map(m => m.waitName));
-  return factorName(key, words.size === 1 ? methods[0] : { waitName: 'Planned wait' });
+export function nameIn(methods: readonly Method[], key: FactorKey, factors: readonly Factor[]): string {
+  const factor = factors.find(f => f.key === key);
+  const own = factor ? methods.filter(m => isVariedIn(factor, m)) : methods;
+  const words = new Set((own.length ? own : methods).map(m => m.waitName));
+  return factorName(key, { waitName: words.size === 1 ? [...words][0] : 'Planned wait' });
 }
 
 /**
@@ -142,8 +145,8 @@ export function nameIn(methods: readonly Pick<Method, 'waitName'>[], key: Factor
  *
  * @example factorIn(plan, 'coatMm'); // => 'Coat thickness'
  */
-export const factorIn = (plan: Pick<TrialPlan, 'used'>, key: FactorKey): string =>
-  nameIn(methodsOf(plan), key);
+export const factorIn = (plan: Pick<TrialPlan, 'used' | 'factors'>, key: FactorKey): string =>
+  nameIn(methodsOf(plan), key, plan.factors);
 
 /**
  * Level names of a patch in factor order, without what its method does not have; a control has but one.
