@@ -7,7 +7,7 @@ import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { hasBegun, type Trialled } from '../core/progress/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
-import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
+import { planNow, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import { notBefore, presentMs } from './clock.ts';
 import { fillDemo } from './demo.ts';
 import type { StoredRecords } from './log.ts';
@@ -118,8 +118,9 @@ export function useReadAhead(name: WorkshopName): (trial: string) => void {
   );
 }
 const underWayIn = (overview: Overview | undefined): readonly string[] =>
-  overview?.trials.filter(t => !t.removedAt && t.summary.standing === 'under way').map(t => t.summary.id) ??
-  [];
+  overview?.trials
+    .filter(t => !t.removedAt && !t.summary.archived && t.summary.standing === 'under way')
+    .map(t => t.summary.id) ?? [];
 
 /** The trials that are under way, with their records, and whether all of them are here; the same list until something changes. */
 export function useUnderWay(name: WorkshopName): {
@@ -134,7 +135,7 @@ export function useUnderWay(name: WorkshopName): {
     const trials = ids.flatMap((_, i) => {
       const plan = plans.data[i];
       const own = records.data[i];
-      return plan?.ok && own ? [{ plan: plan.value, records: own.records }] : [];
+      return plan?.ok && own ? [{ plan: planNow(plan.value, own.records), records: own.records }] : [];
     });
     return { trials, here: overview !== undefined && plans.here && records.here };
   }, [ids, overview, plans, records]);

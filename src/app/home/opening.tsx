@@ -39,20 +39,30 @@ export function OpeningView() {
   // How the work is laid out follows the tools on the shelf.
   if (overview.isPending || shelf.isPending || !underWay.here) return <Opening />;
   const { trials, damaged } = overview.data;
-  const here = trials.filter(t => !t.removedAt).map(t => t.summary);
-  return <Workshop {...{ trials, damaged, here, now }} underWay={underWay.trials} />;
+  const kept = trials.filter(t => !t.removedAt).map(t => t.summary);
+  const here = kept.filter(t => !t.archived);
+  return (
+    <Workshop
+      {...{ trials, damaged, here, now }}
+      away={kept.filter(t => t.archived)}
+      underWay={underWay.trials}
+    />
+  );
 }
 
 function Workshop({
   trials,
   damaged,
   here,
+  away,
   underWay,
   now,
 }: {
   trials: readonly ListedTrial[];
   damaged: readonly DamagedTrial[];
   here: readonly TrialSummary[];
+  /** Those that were put away. */
+  away: readonly TrialSummary[];
   underWay: readonly Trialled[];
   now: number;
 }) {
@@ -66,7 +76,7 @@ function Workshop({
     : [];
   return (
     <Box as="main" px={{ base: '4', md: '6' }} pt="5" pb="24" maxW="76rem">
-      {here.length === 0 ? (
+      {here.length + away.length === 0 ? (
         <Empty />
       ) : laidOut ? (
         <Hands known={here} running={running} now={now} />
@@ -75,7 +85,7 @@ function Workshop({
           Looking at what needs hands…
         </Box>
       )}
-      {here.length > 0 && (
+      {here.length + away.length > 0 && (
         <>
           <Flex align="center" mt="9" mb="1" gap="4" wrap="wrap">
             <Heading as="h2" size="xl" flex="1">
@@ -100,6 +110,16 @@ function Workshop({
             </Button>
           )}
         </>
+      )}
+      {away.length > 0 && (
+        <Box as="details" mt="9">
+          <Box as="summary" cursor="pointer" minH="44px" fontWeight="700" fontSize="1.15rem">
+            Put away ({away.length})
+          </Box>
+          {away.map(summary => (
+            <TrialRow key={summary.id} summary={summary} running={undefined} now={now} />
+          ))}
+        </Box>
       )}
       {damaged.length > 0 && <Damaged trials={damaged} />}
       <Removed trials={trials} />

@@ -56,6 +56,7 @@ export function TrialRow({
           {summary.name}
         </Text>
         <Text color="fg.muted">{summary.question}</Text>
+        {summary.tags.length > 0 && <Text fontSize="0.95rem">Filed under {summary.tags.join(', ')}</Text>}
       </Box>
       <Text>
         {summary.patches} patches, trial {summary.code}

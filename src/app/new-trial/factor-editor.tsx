@@ -44,7 +44,7 @@ const rank = (key: FactorKey) =>
 function suits(id: string, { shelf, ways, methods }: Pick<Props, 'shelf' | 'ways' | 'methods'>): boolean {
   const ground = shelf.substrates.find(s => s.id === ways[0].usual.substrate);
   const method = methods.find(m => m.id === id);
-  return ground !== undefined && method !== undefined && method.takes.substrates.includes(ground.kind);
+  return ground !== undefined && Boolean(method?.takes.substrates.includes(ground.kind));
 }
 
 /** The level a factor gets next: something it does not have yet that no rule stops, if there is one. */

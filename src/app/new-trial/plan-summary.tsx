@@ -33,6 +33,7 @@ export function PlanSummary({
   const ahead = forecast(plan, records, start);
   const air = airOf(plan, records);
   const made = plan.patches.filter(p => p.levels.length);
+  const later = plan.patches.filter(p => p.batch).length;
   const controls = plan.patches.length - made.length;
   const combos = new Set(made.map(p => p.levels.join())).size;
   const methods = methodsOf(plan);
@@ -49,6 +50,7 @@ export function PlanSummary({
         {plan.design.kind === 'best fraction'
           ? `, the best ${made.length} patches of all that are possible`
           : `, each ${plan.repeats === 1 ? 'once' : `${plan.repeats} times`}`}
+        {later > 0 && `, ${later} of them added later`}
         {controls > 0 && `, and ${controls} of your usual way`}, wanted {plan.intent}. Order and places are
         shuffled from seed <b>{plan.seed}</b>; repeats are kept apart in place and in time.
       </Text>

@@ -1,19 +1,27 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
+import { inPlaceOf, movePatch, type PlanRequest, requestOf, swapPatches } from '../../core/design/index.ts';
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
-import type { Outcome, Problem } from '../../core/outcome/index.ts';
+import { good, type Outcome, type Problem } from '../../core/outcome/index.ts';
+import { hasBegun } from '../../core/progress/index.ts';
 import { compareMethods, requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
-import type { TrialPlan } from '../../core/trial/index.ts';
-import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
+import { changesIn, planNow, type TrialPlan } from '../../core/trial/index.ts';
+import {
+  useMethods,
+  useRecords,
+  useShelf,
+  usePlan as useStoredPlan,
+  useWorkshopActions,
+} from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { levelMarksOn } from '../board/level-marks.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useKnown, useLessons } from '../ui/use-known.ts';
+import { useRecord } from '../ui/use-record.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { BoardEditor } from './board-editor.tsx';
 import { useWays } from './choice.tsx';
@@ -47,6 +55,9 @@ export function Planner() {
         Opening the shelf…
       </Box>
     );
+  const [how, of] = from.split(':');
+  if (how === 'edit' || how === 'again')
+    return <FromTrial key={from} {...{ how, of, from }} shelf={stored.data.shelf} own={own.data} />;
   const start = requestFrom(from, stored.data.shelf, own.data);
   if (!start.ok)
     return (
@@ -70,22 +81,98 @@ export function Planner() {
   return <Editing key={from} from={from} start={start.value} shelf={stored.data.shelf} own={own.data} />;
 }
 
+/** A trial that is there, planned again under another seed, or edited while nothing of it is made. */
+function FromTrial({
+  how,
+  of,
+  from,
+  shelf,
+  own,
+}: {
+  how: 'edit' | 'again';
+  of: string;
+  from: string;
+  shelf: Shelf;
+  own: readonly Method[];
+}) {
+  const workshop = useWorkshop();
+  const found = useStoredPlan(workshop, of);
+  const records = useRecords(workshop, of);
+  if (found.isPending || records.isPending)
+    return (
+      <Box p="8" role="status">
+        Opening the trial…
+      </Box>
+    );
+  if (!found.data?.ok || !records.data)
+    return (
+      <Box as="main" p="6" maxW="44rem">
+        <Heading as="h1" size="2xl" mb="2">
+          This trial is not in this workshop
+        </Heading>
+        <Button asChild variant="outline" minH="48px">
+          <Link to={`/w/${workshop}`}>See all trials</Link>
+        </Button>
+      </Box>
+    );
+  const plan = planNow(found.data.value, records.data.records);
+  const request = requestOf(plan);
+  if (how === 'again')
+    return (
+      <Editing
+        {...{ from, shelf, own }}
+        start={{ ...request, name: `${request.name}, again`.slice(0, 80) }}
+      />
+    );
+  if (hasBegun(records.data.records))
+    return (
+      <Box as="main" p="6" maxW="44rem">
+        <Heading as="h1" size="2xl" mb="2">
+          Work on this trial has begun
+        </Heading>
+        <Text fontSize="1.1rem" mb="4">
+          What has been made keeps what it was made with. Add patches or levels as a further batch instead.
+        </Text>
+        <Button asChild colorPalette="tide" minH="48px">
+          <Link to={`/w/${workshop}/t/${of}/plan`}>Change this trial</Link>
+        </Button>
+      </Box>
+    );
+  return (
+    <Editing
+      {...{ from, shelf, own }}
+      start={request}
+      old={{ plan, changes: changesIn(records.data.records).map(c => c.id) }}
+    />
+  );
+}
+
 function Editing({
   from,
   start,
   shelf,
   own,
+  old,
 }: {
   from: string;
   start: PlanRequest;
   shelf: Shelf;
   own: readonly Method[];
+  /** The trial whose plan is edited, with the changes made to it so far. */
+  old?: { readonly plan: TrialPlan; readonly changes: readonly string[] };
 }) {
   const workshop = useWorkshop();
   const navigate = useNavigate();
   const tell = useNotice();
-  const { save } = useWorkshopActions(workshop);
-  const draft = useDraft(`${workshop} ${from}`, start, () => ({ ...start, seed: seedNow() }), shelf, own);
+  const { save, changePlan } = useWorkshopActions(workshop);
+  const record = useRecord(workshop, old?.plan.id ?? '');
+  const draft = useDraft(
+    `${workshop} ${from}`,
+    start,
+    () => (old ? start : { ...start, seed: seedNow() }),
+    shelf,
+    own,
+  );
   const { request, setRequest } = draft;
   const [patch, setPatch] = useState<string>();
   const [tried, setTried] = useState(false);
@@ -143,9 +230,17 @@ function Editing({
     if (result && !result.ok) return tell(asNotice(result.problem));
     if (!request.name.trim() || !result || !plan) return;
     try {
-      await save({ ...plan, name: request.name.trim(), question: request.question });
+      const named = { ...plan, name: request.name.trim(), question: request.question };
+      const kept = old ? inPlaceOf(named, old.plan) : named;
+      if (old) {
+        // All that was changed so far is in the plan itself now.
+        const undone = old.changes.map(of => ({ kind: 'undo', patch: null, of }) as const);
+        const placed = await changePlan(kept.id, () => good(kept));
+        if (!placed.ok) return tell(asNotice(placed.problem));
+        if (undone.length && !(await record.add(undone))) return;
+      } else await save(kept);
       draft.forget();
-      await navigate(`/w/${workshop}/t/${plan.id}/print${patch ? `?patch=${patch}` : ''}`);
+      await navigate(`/w/${workshop}/t/${kept.id}/print${patch ? `?patch=${patch}` : ''}`);
     } catch (error) {
       tell(failure(error));
     }
@@ -169,7 +264,7 @@ function Editing({
   return (
     <Box px={{ base: '4', md: '6' }} pt="4" pb="28">
       <Heading as="h1" size="3xl" mb="4">
-        Lay it out
+        {old ? `Edit “${old.plan.name}”` : 'Lay it out'}
       </Heading>
       {draft.taken && (
         <Flex mb="4" gap="3" align="center" wrap="wrap" role="status">

@@ -1,15 +1,16 @@
 import { Box, Button, chakra, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { movePatch, swapPatches } from '../../core/design/index.ts';
+import { movePatch, moving, swapPatches } from '../../core/design/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { hasBegun } from '../../core/progress/index.ts';
-import type { TrialPlan } from '../../core/trial/index.ts';
+import { changesIn, type TrialPlan } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { asNotice, failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { Said } from '../ui/settings.tsx';
 import { usePainted } from '../ui/use-painted.ts';
+import { useRecord } from '../ui/use-record.ts';
 import type { Stage } from './stage.ts';
 import { TrialContext, type TrialView, WithTrial } from './view.tsx';
 
@@ -26,14 +27,20 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   const stage = stages.find(s => s.id === path);
   const { changePlan } = useWorkshopActions(workshop);
   const tell = useNotice();
+  const record = useRecord(workshop, plan.id);
   const painted = usePainted();
   if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
   const marks = stage.marks(view);
-  const loose = stage.arranges && !hasBegun(view.records);
+  // What nobody has begun can be moved; where there are records already, that is one more of them.
+  const isUntouched = !hasBegun(view.records) && !changesIn(view.records).length;
   const arrange = async (change: (plan: TrialPlan) => Outcome<TrialPlan>) => {
     try {
-      const next = await changePlan(plan.id, change);
-      if (!next.ok) tell(asNotice(next.problem));
+      const next = isUntouched ? await changePlan(plan.id, change) : change(plan);
+      if (!next.ok) return tell(asNotice(next.problem));
+      if (isUntouched) return;
+      const moved = moving(plan, next.value, view.records);
+      if (!moved.ok) return tell(asNotice(moved.problem));
+      await record.add([{ kind: 'change', patch: null, change: moved.value }]);
     } catch (error) {
       tell(failure(error));
     }
@@ -88,8 +95,10 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
               draw={marks.draw}
               say={marks.say}
               name={`The board, ${marks.what}`}
-              onMove={loose ? (code, to) => void arrange(now => movePatch(now, code, to)) : undefined}
-              onSwap={loose ? (a, b) => void arrange(now => swapPatches(now, a, b)) : undefined}
+              onMove={
+                stage.arranges ? (code, to) => void arrange(now => movePatch(now, code, to)) : undefined
+              }
+              onSwap={stage.arranges ? (a, b) => void arrange(now => swapPatches(now, a, b)) : undefined}
             />
             <Text color="fg.muted" fontSize="0.95rem" mt="1">
               <Said>{marks.legend}</Said>

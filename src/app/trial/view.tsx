@@ -1,14 +1,17 @@
 import { Box, Flex, Heading, Spinner, Text } from '@chakra-ui/react';
 import { createContext, type ReactNode, useContext, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router';
-import type { Patch, TrialPlan, TrialRecord } from '../../core/trial/index.ts';
+import { type Patch, planNow, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { usePlan, useRecords, type WorkshopName } from '../../store/index.ts';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
 export interface TrialView {
   readonly workshop: WorkshopName;
+  /** The plan as it is now, with all changes made to it. */
   readonly plan: TrialPlan;
+  /** The plan as it was made. */
+  readonly made: TrialPlan;
   readonly records: readonly TrialRecord[];
   /** How many stored records cannot be read. */
   readonly damaged: number;
@@ -42,7 +45,8 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   if (found.isPending || records.isPending) return <Waiting />;
   if (!found.data) return <Missing workshop={workshop} />;
   if (!found.data.ok) return <Unreadable why={found.data.problem.say} {...{ workshop, trial }} />;
-  const plan = found.data.value;
+  const made = found.data.value;
+  const plan = planNow(made, records.data.records);
   const code = search.get('patch') ?? first ?? undefined;
   const selected = plan.patches.find(p => p.code === code);
   const select = (next: string) => {
@@ -56,6 +60,7 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   return children({
     workshop,
     plan,
+    made,
     records: records.data.records,
     damaged: records.data.damaged.length,
     selected,

@@ -11,6 +11,8 @@ import {
   nestOf,
   type Patch,
   photosNamed,
+  planEver,
+  planNow,
   TrialPlan,
   TrialRecord,
 } from '../trial/index.ts';
@@ -130,7 +132,10 @@ export function checkTrial(
   records: readonly TrialRecord[],
   photos: ReadonlySet<string>,
 ): Outcome<true> {
-  const codes = new Set(plan.patches.map(p => p.code));
+  const ever = planEver(plan, records);
+  const wrong = wrongInPlan(ever) ?? wrongOnBoards(planNow(plan, records));
+  if (wrong) return bad('bad-record', `A change of the plan does not fit it: ${wrong}`);
+  const codes = new Set(ever.patches.map(p => p.code));
   const steps = stepsKnown(plan);
   const byId = new Map(records.map(r => [r.id, r]));
   if (byId.size !== records.length)

@@ -1,3 +1,4 @@
+export { type BatchAsk, begunPatches, furtherBatch, leavingOut, moving } from './batch.ts';
 export { coatMl, type PlanCost, planCost } from './cost.ts';
 export { bestFraction, type Fraction, type FractionProblem } from './exchange.ts';
 export { contextOf, MOST_LISTED } from './feasible.ts';
@@ -11,6 +12,7 @@ export { type Identity, planTrial } from './plan.ts';
 export { fPower, noticeable, tPower } from './power.ts';
 export { allCombinations, placeRuns } from './randomise.ts';
 export { PlanRequest } from './request.ts';
+export { inPlaceOf, requestOf } from './request-of.ts';
 export { STARTING_REQUEST } from './start.ts';
 export { type Effort, type Noticed, type PlanTells, pooledNoise, tellsOf } from './tells.ts';
 export { missingItem } from './used-items.ts';

@@ -137,7 +137,8 @@ describe('a trial of three methods on one board', () => {
     expect(tells.noticed.every(n => Number.isFinite(n.points))).toBe(true);
     // Two patches against eight tell less than four against four.
     expect(tells.noticed[0].points).toBeGreaterThan(tells.noticed[1].points);
-    expect(tells.can.join()).toContain('Planned wait');
+    // Varied in wet rub alone, so it is called what it is there.
+    expect(tells.can.join()).toContain('Cure time');
   });
 
   it('opens again, and not when its parts do not fit', () => {

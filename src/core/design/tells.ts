@@ -1,5 +1,5 @@
 import { deedOf } from '../methods/index.ts';
-import { type FactorKey, factorIn, methodsOf, type TrialPlan } from '../trial/index.ts';
+import { type FactorKey, factorIn, methodsOf, type Patch, type TrialPlan } from '../trial/index.ts';
 import { type Mixing, mixingOf } from './mixing.ts';
 import { contrasts, effectCount, informationOf, inverseOf, modelRows } from './model.ts';
 import { noticeable } from './power.ts';
@@ -56,14 +56,11 @@ export function tellsOf(plan: TrialPlan): PlanTells {
   const runs = patches.map(p => p.levels);
   const effects = effectCount(counts, pairs);
   const row = modelRows(counts, pairs);
-  const boards = plan.board.onePiece ? 0 : plan.board.count - 1;
+  const blockOf = (p: Patch) => (plan.board.onePiece ? (p.batch ?? 0) : p.board);
+  const boards = new Set(patches.map(blockOf)).size - 1;
   const main = runs.map(row);
   const plain = inverseOf(informationOf(main));
-  const onBoards =
-    inverseWith(
-      main,
-      patches.map(p => (boards ? p.board : 0)),
-    ) ?? plain;
+  const onBoards = inverseWith(main, patches.map(blockOf)) ?? plain;
   const loads = plan.design.loadSize ? new Set(patches.map(p => p.group)).size : 0;
   const asBlocks = loads > 1 && !plan.design.groupKey;
   const inLoads = asBlocks

@@ -41,7 +41,8 @@ export function fitsOf(plan: TrialPlan, data: readonly Seen[]): Fits | undefined
   const boardOf = (d: Seen): number => {
     const p = patchOf.get(d.code)!;
     if (plan.design.loadSize !== null && whole < 0) return p.group ?? 0;
-    return plan.board.onePiece ? 0 : p.board;
+    // Single pieces made later are a block of their own, as a further board is.
+    return plan.board.onePiece ? (p.batch ?? 0) : p.board;
   };
   const blocked = data.map(d => ({ ...d, block: boardOf(d) }));
   const nest = nestOf(plan.factors, methodsOf(plan));

@@ -3,10 +3,10 @@ import { Lessons, lessonsOf } from '../drying/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
-import { readingOf, withoutPractice } from '../trial/index.ts';
+import { isArchived, planNow, readingOf, withoutPractice } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 3;
+export const SUMMARY_VERSION = 4;
 
 const values = v.array(v.number());
 
@@ -27,6 +27,9 @@ export const TrialSummary = v.object({
   standing: v.picklist(['planned', 'under way', 'to read', 'read']),
   /** Patches with a reading. */
   read: v.number(),
+  tags: v.array(v.string()),
+  /** Put away by the maker: kept, but not among those they work at. */
+  archived: v.boolean(),
   lessons: Lessons,
   /** How much patches made alike differ, in points landed; nothing while that cannot be told. */
   scatter: v.nullable(v.object({ residualSd: v.number(), degreesOfFreedom: v.number() })),
@@ -41,7 +44,8 @@ export type TrialSummary = v.InferOutput<typeof TrialSummary>;
  *
  * @example summaryOf({ plan, records }).standing; // => 'under way'
  */
-export function summaryOf({ plan, records }: Trialled, isSample = false): TrialSummary {
+export function summaryOf({ plan: made, records }: Trialled, isSample = false): TrialSummary {
+  const plan = planNow(made, records);
   const known = isSample ? records : withoutPractice(records);
   const { id, code, name, question, method, createdAt } = plan;
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
@@ -51,6 +55,8 @@ export function summaryOf({ plan, records }: Trialled, isSample = false): TrialS
     patches: plan.patches.length,
     standing: standingOf({ plan, records }, read),
     read,
+    tags: plan.tags ?? [],
+    archived: isArchived(records),
     lessons: lessonsOf({ plan, records: known }),
     scatter: scatterOf(plan, known) ?? null,
     results: Object.fromEntries(

@@ -13,6 +13,7 @@ export {
   WEAR_TESTS,
   type WearTest,
 } from '../factors/index.ts';
+export { changesIn, isArchived, planEver, planNow, withChange } from './changes.ts';
 export { MIGRATIONS, type Migration, migrate } from './migrate.ts';
 export { combinationCount, eachOnce, inMethod, isVariedIn, type Nest, nestOf } from './nest.ts';
 export { Air } from './parts.ts';

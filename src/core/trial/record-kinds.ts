@@ -3,6 +3,7 @@ import { WEAR_TESTS } from '../factors/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { Air, idText, iso, patchCode, words } from './parts.ts';
 import { Reading } from './reading.ts';
+import { Change } from './schema.ts';
 
 /** The most records a trial can have: every step of 400 patches and ten of anything else for each. */
 export const MOST_RECORDS = 40_000;
@@ -39,6 +40,16 @@ const kind = <K extends string, E extends v.ObjectEntries>(
   >,
   ...about,
 });
+
+/** What a change of the plan says, in a cell of a table. */
+const CHANGED: { readonly [K in Change['what']]: (change: Extract<Change, { what: K }>) => string } = {
+  words: c => `called “${c.name}”`,
+  tags: c => `filed under ${c.tags.join(', ') || 'nothing'}`,
+  batch: c => `${c.patches.length} more patches`,
+  drop: c => `left out ${c.patches.join(' ')}`,
+  place: c => `moved ${c.places.map(p => p.code).join(' ')}`,
+  archive: c => (c.archived ? 'put away' : 'taken up again'),
+};
 
 /** Every kind of append-only event of a trial: what it holds, what it says in tables, and whether undo takes it back. */
 export const RECORD_KINDS = {
@@ -113,6 +124,12 @@ export const RECORD_KINDS = {
     'reading',
     { photo: idText, reading: Reading, straight: v.nullable(idText) },
     { says: r => r.photo, photos: r => (r.straight ? [r.straight] : []) },
+  ),
+  /** A change of the plan, and why: what was planned before stays as it was written. */
+  change: kind(
+    'change',
+    { change: Change, why: v.optional(words(400)) },
+    { says: r => `${CHANGED[r.change.what](r.change as never)}${r.why ? `: ${r.why}` : ''}` },
   ),
   verdict: kind(
     'verdict',

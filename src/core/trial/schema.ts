@@ -70,6 +70,8 @@ export const Patch = v.object({
   strip: v.optional(count),
   /** Which group in time it is made in, where something costly to change is grouped. */
   group: v.optional(count),
+  /** The batch it was added with, from 1; the patches of the plan itself have none. */
+  batch: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(99))),
 });
 
 export const OUTLINES = ['rectangle', 'ellipse'] as const;
@@ -103,12 +105,58 @@ export const Design = v.object({
 /** The most items of one kind that a plan can name. */
 const held = <S extends v.GenericSchema>(item: S) => v.pipe(v.array(item), v.maxLength(200));
 
+/** Things of the shelf as they were when a plan took them. */
+const Held = {
+  printers: held(Printer),
+  donors: held(Donor),
+  mediums: held(Medium),
+  substrates: held(Substrate),
+  preparations: held(Preparation),
+  tools: held(Tool),
+  finishes: held(Finish),
+};
+
+const tag = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(30));
+const name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80));
+const factors = v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8));
+
+/** A change of a plan after it was made; `what` says which. */
+export const Change = v.variant('what', [
+  v.object({ what: v.literal('words'), name, question: words(400) }),
+  v.object({ what: v.literal('tags'), tags: v.pipe(v.array(tag), v.maxLength(12)) }),
+  /** Patches made later, a block of their own, with the levels and the items that are new. */
+  v.object({
+    what: v.literal('batch'),
+    patches: v.pipe(v.array(Patch), v.minLength(1), v.maxLength(400)),
+    /** Boards there are with it. */
+    boards: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400)),
+    factors: v.optional(factors),
+    used: v.optional(v.partial(v.object(Held))),
+  }),
+  v.object({
+    what: v.literal('drop'),
+    patches: v.pipe(v.array(patchCode), v.minLength(1), v.maxLength(400)),
+  }),
+  v.object({
+    what: v.literal('place'),
+    places: v.pipe(
+      v.array(v.object({ code: patchCode, board: count, x: mm, y: mm })),
+      v.minLength(1),
+      v.maxLength(400),
+    ),
+  }),
+  v.object({ what: v.literal('archive'), archived: v.boolean() }),
+]);
+export type Change = v.InferOutput<typeof Change>;
+
 export const TrialPlan = v.object({
   schema: v.literal(SCHEMA_VERSION),
   id: idText,
   code: v.pipe(v.string(), v.regex(/^[0-9A-Z]{2}$/)),
-  name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80)),
+  name,
   question: words(400),
+  /** What the maker files it under. */
+  tags: v.optional(v.pipe(v.array(tag), v.maxLength(12))),
   intent: v.picklist(INTENTS),
   method: idText,
   createdAt: iso,
@@ -131,7 +179,7 @@ export const TrialPlan = v.object({
   wear: v.optional(v.pipe(v.array(v.picklist(WEAR_TESTS)), v.maxLength(WEAR_TESTS.length)), []),
   /** Standard deviation between patches made alike that the plan reckons with, in points landed. */
   noise: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(60)), 6),
-  factors: v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8)),
+  factors,
   usual: Usual,
   /** What is usual in every further method that is compared; the first is `method`. */
   compared: v.optional(v.pipe(v.array(Compared), v.maxLength(7))),
@@ -139,13 +187,7 @@ export const TrialPlan = v.object({
   air: Air,
   /** The items as they were when the trial was planned: a trial keeps what it used. */
   used: v.object({
-    printers: held(Printer),
-    donors: held(Donor),
-    mediums: held(Medium),
-    substrates: held(Substrate),
-    preparations: held(Preparation),
-    tools: held(Tool),
-    finishes: held(Finish),
+    ...Held,
     method: Method,
     /** The other methods that are compared with it. */
     otherMethods: v.optional(v.pipe(v.array(Method), v.maxLength(7))),

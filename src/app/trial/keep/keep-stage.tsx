@@ -20,6 +20,7 @@ export function KeepStage() {
   const { plan, records, workshop } = useTrial();
   const findings = findingsOf(plan, records);
   const { practice } = findings;
+  const batches = new Set(plan.patches.flatMap(p => p.batch ?? [])).size;
   const recipe = recipeOf(plan, records);
   const said = useMeasured();
   return (
@@ -33,6 +34,12 @@ export function KeepStage() {
           {findings.leading && (
             <Text fontFamily="heading" fontWeight="700" fontSize="1.6rem" lineHeight="1.2" mb="2">
               <Said>{findings.leading.sentence}</Said>
+            </Text>
+          )}
+          {batches > 0 && (
+            <Text mb="3">
+              {batches === 1 ? 'One batch was' : `${batches} batches were`} made later, each a block of its
+              own: what a whole batch or board differs by is taken out of what is compared here.
             </Text>
           )}
           {practice.patches > 0 && workshop !== 'demo' && (

@@ -3,6 +3,7 @@ import { hasBegun } from '../../../core/progress/index.ts';
 import { PlanSummary } from '../../new-trial/plan-summary.tsx';
 import { TellsPanel } from '../../new-trial/tells-panel.tsx';
 import { useTrial } from '../view.tsx';
+import { ChangePanel } from './change-panel.tsx';
 
 /** Stage "Lay out" of a saved trial: the plan in words and figures, and what it can tell. */
 export function PlanStage() {
@@ -13,10 +14,11 @@ export function PlanStage() {
       <PlanSummary plan={plan} records={records} start={Date.now()} />
       <Text mt="4" color="fg.muted">
         {begun
-          ? 'Patches have been made, so they stay where they are.'
+          ? 'What has been begun stays where it is. Anything else can still be dragged to another place.'
           : 'Nothing is made yet: drag a patch to move it, or onto another to swap the two. By keyboard: M picks one up, arrows and Enter swap it, Alt with an arrow nudges it.'}
       </Text>
       <TellsPanel plan={plan} />
+      <ChangePanel />
     </>
   );
 }

@@ -1,0 +1,125 @@
+import { expect, test } from '@playwright/test';
+import { planNow } from '../../src/core/trial/index.ts';
+import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
+import { planIn } from './photos.ts';
+import { download, sound } from './views.ts';
+
+const PLAN = planOf('wet-rub', {
+  name: 'Hook plates',
+  factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }],
+  repeats: 2,
+});
+
+test('a plan changed three times on the way: another level, one patch left out, moved and renamed; each can be taken back', async ({
+  page,
+}) => {
+  await bring(page, PLAN);
+  await begin(page);
+  const [first] = [...PLAN.patches].sort((a, b) => a.order - b.order);
+  while ((await showing(page)).startsWith('Mark')) await press(page);
+  expect(await showing(page)).toBe(`Coat it ${first.code}`);
+  await press(page);
+  await press(page);
+
+  // 1. Another level, as a batch on a board of its own, with what tells the board from the level.
+  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  const panel = page.getByRole('region', { name: 'Change this trial' });
+  await expect(panel.getByRole('link', { name: 'Edit the plan' })).toBeHidden();
+  await panel.getByLabel('Why you change it').fill('The soft gel stays milky.');
+  await panel.getByLabel('Which').selectOption({ label: 'White PVA glue' });
+  await panel.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByText('3 more patches', { exact: false }).first()).toBeVisible();
+  await expect(panel.getByText('3 more patches: The soft gel stays milky.')).toBeVisible();
+  await expect(page.getByText('Board 2', { exact: false }).first()).toBeVisible();
+  await expect(page.getByText(/^7 patches/).first()).toBeVisible();
+  await sound(page);
+
+  // 2. What has been begun stays; what has not can be left out, or moved.
+  const begun = page.locator(`.patch[data-code="${first.code}"]`);
+  await begun.click();
+  await expect(panel.getByRole('button', { name: `Leave ${first.code} out` })).toBeHidden();
+  const added = (await stored(page, PLAN.id)).find(r => r.kind === 'change')!;
+  const fresh = planNow(PLAN, [added]).patches.filter(p => p.batch);
+  await page.locator(`.patch[data-code="${fresh[0].code}"]`).click();
+  await panel.getByRole('button', { name: `Leave ${fresh[0].code} out` }).click();
+  await expect(page.locator(`.patch[data-code="${fresh[0].code}"]`)).toHaveCount(0);
+  // By keyboard: picked up, over to its neighbour, put down.
+  const other = page.locator(`.patch[data-code="${fresh[1].code}"]`);
+  await other.focus();
+  await other.press('m');
+  await other.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect
+    .poll(async () => (await stored(page, PLAN.id)).flatMap(r => (r.kind === 'change' ? r.change.what : [])))
+    .toEqual(['batch', 'drop', 'place']);
+
+  // 3. Another name, filed under something.
+  await panel.getByLabel('Name', { exact: true }).fill('Hook plates, third medium');
+  await panel.getByLabel(/^Filed under/).fill('slate, winter');
+  await panel.getByRole('button', { name: 'Keep these words' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Hook plates, third medium');
+  await expect(panel.getByText('filed under slate, winter')).toBeVisible();
+  await page.goto('/w/mine');
+  await expect(page.getByText('Filed under slate, winter')).toBeVisible();
+
+  // The bench goes on with what there is now: the new ones are marked, the dropped one never comes.
+  await page.goto(`/w/mine/t/${PLAN.id}/print`);
+  await expect(page.getByText(/6 prints/)).toBeVisible();
+  await page.goto(`/w/mine/t/${PLAN.id}/make`);
+  await page.locator(`.patch[data-code="${fresh.find((p, i) => i > 0 && p.levels[0] === 2)!.code}"]`).click();
+  await expect(page.getByRole('main').last()).toContainText('White PVA glue');
+
+  // Taken back, the last first; the batch too, since nothing of it is made.
+  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  for (const words of ['left out', 'more patches']) {
+    const row = panel.getByText(words, { exact: false }).last().locator('..');
+    await row.getByRole('button', { name: 'Take it back' }).click();
+    await expect(row).toBeHidden();
+  }
+  await expect(page.getByText(/^4 patches/).first()).toBeVisible();
+  await page.goto(`/w/mine/t/${PLAN.id}/keep`);
+  const file = await download(page, 'Export the trial (ZIP)');
+  // In the file the plan is as it was made; its changes are beside it.
+  expect(planIn(new Uint8Array(file)).patches).toEqual(PLAN.patches);
+
+  // Put away: not among the trials one works at, and not gone.
+  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await panel.getByRole('button', { name: 'Put it away' }).click();
+  await expect(panel.getByRole('button', { name: 'Take it up again' })).toBeVisible();
+  await page.goto('/w/mine');
+  await page.getByText('Put away (1)').click();
+  await expect(page.getByRole('link', { name: /Hook plates, third medium/ })).toBeVisible();
+  await sound(page);
+});
+
+test('before anything is made the whole plan can be edited; afterwards it is planned once more instead', async ({
+  page,
+}) => {
+  await bring(page, PLAN);
+  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await page.getByRole('link', { name: 'Edit the plan' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Edit “Hook plates”');
+  await page.getByRole('button', { name: 'Add a level to Medium' }).click();
+  await expect(page.getByText(/^6 patches/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Save the plan and print' }).first().click();
+  await expect(page.getByText(`trial ${PLAN.code}`)).toBeVisible();
+  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await expect(page.getByText(/^6 patches/).first()).toBeVisible();
+  // Codes are those that may be on the backs already.
+  await expect(page.locator(`.patch[data-code="${PLAN.patches[0].code}"]`)).toBeVisible();
+  await page.getByRole('link', { name: 'Plan it once more' }).click();
+  await expect(page.getByLabel('Name of the trial')).toHaveValue('Hook plates, again');
+  await page.getByRole('button', { name: 'Save the plan and print' }).first().click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Hook plates, again');
+  await expect(page.getByText(`trial ${PLAN.code}`)).toBeHidden();
+  await page.goto('/w/mine');
+  await expect(page.getByRole('link', { name: /^Hook plates/ })).toHaveCount(2);
+  // Begun meanwhile: the address of the editor says so and leads on.
+  await page.goto(`/w/mine/t/${PLAN.id}/make`);
+  await begin(page);
+  await press(page);
+  await page.goto(`/w/mine/new/plan?from=edit:${PLAN.id}`);
+  await expect(page.getByRole('heading', { name: 'Work on this trial has begun' })).toBeVisible();
+  await page.getByRole('link', { name: 'Change this trial' }).click();
+  await expect(page.getByRole('region', { name: 'Change this trial' })).toBeVisible();
+});
