@@ -123,3 +123,35 @@ test('before anything is made the whole plan can be edited; afterwards it is pla
   await page.getByRole('link', { name: 'Change this trial' }).click();
   await expect(page.getByRole('region', { name: 'Change this trial' })).toBeVisible();
 });
+
+test('back after days: what is lost is said, given up and made again in one press, and what can be saved is named', async ({
+  page,
+}) => {
+  await page.clock.install({ time: new Date('2026-05-02T09:00:00') });
+  const [one, two, ...rest] = [...PLAN.patches].sort((a, b) => a.order - b.order).map(p => p.code);
+  const at = (minutes: number) =>
+    new Date(Date.parse('2026-05-02T09:00:00') + minutes * 60_000).toISOString();
+  const done = (patch: string, step: string, minutes: number) =>
+    ({ id: `${patch}${step}`, at: at(minutes), kind: 'step', patch, step, round: 1 }) as const;
+  await bring(page, PLAN, [
+    ...[one, two, ...rest].map((code, i) => done(code, 'mark', i)),
+    // The coat of the first waits for its print; the second lies and dries.
+    done(one, 'coat', 10),
+    ...[done(two, 'coat', 11), done(two, 'place', 12)],
+  ]);
+  await page.clock.fastForward(15 * 3_600_000);
+  const away = page.getByRole('region', { name: 'While you were away' });
+  await expect(away).toContainText('Nothing was done for 15 h');
+  await expect(away).toContainText(`${one}`);
+  await expect(away).toContainText(/place the print, 15 h too late/);
+  await expect(away).toContainText(`${two}: wet the paper, until`);
+  await sound(page);
+  await away.getByRole('button', { name: 'Give 1 up and make it again' }).click();
+  await expect(away).toBeHidden();
+  await expect(page.getByText('A new patch takes its place.', { exact: false })).toBeVisible();
+  const records = await stored(page, PLAN.id);
+  expect(records.filter(r => r.kind === 'spoilt').map(r => r.patch)).toEqual([one]);
+  const now = planNow(PLAN, records);
+  const levels = PLAN.patches.find(p => p.code === one)!.levels;
+  expect(now.patches.filter(p => p.batch).map(p => p.levels)).toEqual([levels]);
+});

@@ -1,3 +1,4 @@
+export { type Away, awayOf, type Missed } from './away.ts';
 export { hasBegun } from './begun.ts';
 export { deviationsOf, skippedOf } from './deviations.ts';
 export { type PatchProgress, progressOf, type Trialled, type TrialProgress } from './progress.ts';

@@ -31,6 +31,7 @@ import { DryingLine } from './drying-line.tsx';
 import { HowYouWork } from './how-you-work.tsx';
 import { PHASE_WORDS } from './phases.ts';
 import { useDayPlan } from './use-day-plan.ts';
+import { WhileAway } from './while-away.tsx';
 
 /** Stage "Make": the way to the bench, the plan of the work, what dries, and the selected patch's whole chain with what really happened. */
 export function MakeStage() {
@@ -48,6 +49,7 @@ export function MakeStage() {
   const lessons = useLessons(workshop);
   return (
     <Box>
+      <WhileAway now={now} />
       <Text fontSize="1.3rem" mb="3">
         {isDone || action.kind === 'finished' ? (
           'Every patch is finished or written off.'
