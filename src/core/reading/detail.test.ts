@@ -91,6 +91,12 @@ describe('the finest line still separate', () => {
     expect(read(seen({ sigma: 0.15, shift: 0.2 }))).toBe(predicted(0.15));
   });
 
+  it('counts a line of which a fifth did not land as gone, and one that lost a sliver as there', () => {
+    // The lines are 0.22 of the picture long; `lost` is a share of that.
+    expect(read(seen({ lost: 0.22 }))).toBeNull();
+    expect(read(seen({ lost: 0.05 }))).toBe(0.18);
+  });
+
   it('counts a line of which most did not land as gone', () => {
     expect(read(seen({ lost: 0.9 }))).toBeNull();
   });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { loadCv } from '../../cli/node-cv.ts';
 import type { Sorted } from './classify.ts';
 import type { Plane } from './cv.ts';
 import { addUp, stainOf, tally, toneOf } from './totals.ts';
@@ -29,6 +30,38 @@ const grey = (value: number): readonly [Plane, Plane, Plane] => {
   const p = plane(() => value);
   return [p, p, p];
 };
+
+describe('what is bare in specks', () => {
+  const notes = async (bare: (x: number, y: number) => boolean) => {
+    const { cv } = await loadCv();
+    const reading = addUp(
+      cv,
+      {
+        seen: grey(0.1),
+        ink: plane(() => 0.05),
+        ground: ground(0.8, 0.01),
+        sorted: sorted({ bare: flags(bare) }),
+        found: {} as never,
+        stage: 'dry',
+        quality: {} as never,
+        detail: null,
+      },
+      false,
+    );
+    return { notes: reading.notes.join(' '), listed: reading.bare.length };
+  };
+
+  it('is said where it adds up, though none of it is large enough for the list', async () => {
+    // Specks of two by two, in every five by five of three quarters of it.
+    const specks = await notes((x, y) => x % 5 < 2 && y % 5 < 2 && (x < 30 || y < 30));
+    expect(specks.listed).toBe(0);
+    expect(specks.notes).toMatch(/About 12 % of it is bare in specks/);
+    const patch = await notes((x, y) => x >= 10 && x < 30 && y >= 10 && y < 40);
+    expect(patch.listed).toBe(1);
+    expect(patch.notes).not.toMatch(/specks/);
+    expect((await notes((x, y) => x % 20 === 0 && y % 2 === 0)).notes).not.toMatch(/specks/);
+  });
+});
 
 describe('stain', () => {
   const of = (seen: number, scatter: number) =>

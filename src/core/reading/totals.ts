@@ -40,6 +40,9 @@ export interface Parts {
   readonly detail: number | null;
 }
 
+/** Bare specks are spoken of from so many percent of the picture on: what edges alone come to is less. */
+const WORTH_SAYING = 3;
+
 /** All numbers of a reading. */
 export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
   const { sorted, ink, found, stage, quality } = parts;
@@ -59,11 +62,16 @@ export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
     notes.push('Veil is not given: paper is invisible while it is wet. Photograph it again dry.');
   if (isKnown && found.mirrored) notes.push('The picture is backwards.');
   if (!isKnown) notes.push('Almost nothing landed, so where the picture lies is a guess.');
+  const bare = barePatches(cv, sorted.bare, side);
+  const listed = bare.reduce((area, b) => area + b.area, 0) * PX ** 2;
+  const specks = (100 * (sums.bare - listed)) / sums.visible;
+  if (specks >= WORTH_SAYING)
+    notes.push(`About ${specks.toFixed(0)} % of it is bare in specks too small to be listed one by one.`);
   return {
     landed: tidy(landed, 1),
     landedGive: tidy(0.8 + 100 * sorted.doubt * 1.2, 1),
     visible: tidy((100 * sums.visible) / sums.inked, 1),
-    bare: barePatches(cv, sorted.bare, side),
+    bare,
     veil: veil === null ? null : tidy(veil, 3),
     veilGive: veil === null ? null : tidy(0.02 + 0.08 * veil, 3),
     stain: stainOf(parts),
