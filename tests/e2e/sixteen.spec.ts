@@ -1,6 +1,9 @@
 import { expect, type Page, test } from '@playwright/test';
-import { CAUTIONS, METHODS } from '../../src/core/methods/index.ts';
-import { bring, planOf, press } from './at-bench.ts';
+import { CAUTIONS, METHODS, mirrorReason } from '../../src/core/methods/index.ts';
+import { progressOf } from '../../src/core/progress/index.ts';
+import { BY_HAND } from '../../src/core/shelf/index.ts';
+import { settingsOf } from '../../src/core/trial/index.ts';
+import { bring, planOf, press, showing, stored } from './at-bench.ts';
 import { sound } from './views.ts';
 
 /** Cautions that stand on the page, each whole and above the control that follows them. */
@@ -11,9 +14,11 @@ async function cautionsInView(page: Page) {
   expect(box!.y + box!.height).toBeLessThanOrEqual(control!.y + 1);
 }
 
-test('every method on the bench, by turns on a laptop and on a phone: cautions in view at their step, nothing over the edge', async ({
+test('every method from its sheets to its last step, by turns on a laptop and on a phone: cautions in view at their step, nothing over the edge', async ({
   page,
 }) => {
+  test.setTimeout(600_000);
+  await page.clock.install({ time: new Date('2026-05-02T09:00:00') });
   for (const [i, method] of METHODS.entries()) {
     const phone = i % 2 === 1;
     await page.setViewportSize(phone ? { width: 390, height: 844 } : { width: 1280, height: 800 });
@@ -25,6 +30,16 @@ test('every method on the bench, by turns on a laptop and on a phone: cautions i
       repeats: 1,
     });
     await bring(page, plan);
+    // Print: sheets that are mirrored by the method's own count, or a guide for the hand.
+    await page.goto(`/w/mine/t/${plan.id}/print`);
+    const { printer, donor } = settingsOf(plan, plan.patches[0]);
+    const byHand = BY_HAND[printer.colourant];
+    await expect(
+      page.getByRole('heading', { name: byHand ? '1. Guides for your hand' : '1. Donor sheets' }),
+    ).toBeVisible();
+    await expect(page.getByText(byHand ? /2 places; the colour/ : /2 prints, on/).first()).toBeVisible();
+    await expect(page.getByText(mirrorReason(method, donor.kind), { exact: false })).toBeVisible();
+    await page.goto(`/w/mine/t/${plan.id}/make`);
     await page
       .getByRole('link', { name: /the bench$/ })
       .first()
@@ -51,6 +66,25 @@ test('every method on the bench, by turns on a laptop and on a phone: cautions i
     const early = method.steps.slice(0, 3).some(step => step.cautions.length > 0 && !step.onlyIfPrepared);
     if (early) expect(cautioned, `${method.id} had none`).toBeGreaterThan(0);
     if (i % 8 === 0) await sound(page);
+    // On to the end: what waits is waited for, what is asked is answered by doing it.
+    for (let guard = 0; guard < 150; guard++) {
+      const now = await showing(page);
+      if (now.startsWith('All done at the bench')) break;
+      if (now.startsWith('Wait')) await page.clock.fastForward(4 * 3_600_000);
+      else {
+        await press(page);
+        await page.clock.fastForward(15_000);
+      }
+    }
+    await expect(page.getByRole('heading', { level: 1 }), method.id).toHaveText('All done at the bench');
+    const { lines } = progressOf(plan, await stored(page, plan.id));
+    for (const { chain, doneAt } of lines)
+      expect(
+        chain.every((_, k) => doneAt[k] !== undefined),
+        method.id,
+      ).toBe(true);
+    await page.getByRole('button', { name: 'Leave the bench' }).click();
+    await expect(page.getByRole('link', { name: 'Photograph and read' })).toBeVisible();
     // One pair of hands: the next method begins on a free bench.
     await page.goto(`/w/mine/t/${plan.id}/make`);
     await page.getByRole('button', { name: 'Remove trial' }).click();
