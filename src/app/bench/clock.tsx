@@ -1,6 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
 import type { Action } from '../../core/schedule/index.ts';
-import { laterIsFine } from '../../core/steps/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { moment } from '../ui/time.ts';
 
@@ -20,9 +19,8 @@ function reading(action: Doing, now: number) {
     : now < w.opens
       ? `Not before ${moment(w.opens, now)}`
       : `Now, until ${moment(w.closes, now)}`;
-  const { last } = action.status;
   // Where later is as good nobody is hurried by a clock that runs on.
-  if (left < 0 && !overdue && last && laterIsFine(last.step))
+  if (left < 0 && !overdue && action.status.patient)
     return { figures: 'Ready', state, means: 'later is as good', overdue };
   const short = w.closes - w.opens < 1_800_000;
   const planned = action.kind === 'do' ? action.planned : action.until;

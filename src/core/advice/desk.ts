@@ -121,7 +121,7 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
                     min: wait.min * MIN,
                     aim: wait.aim * MIN,
                     max: wait.max * MIN,
-                    later: laterIsFine(step),
+                    later: laterIsFine(step, line.settings),
                   },
                 }
               : {}),
@@ -139,7 +139,7 @@ export function deskOf(trials: readonly Trialled[], working: Working, now: numbe
         begun,
       });
       if (w && status.last?.step.holds && now < w.aim) held = lines.length - 1;
-      due.push(w && { ...w, later: Boolean(status.last && laterIsFine(status.last.step)) });
+      due.push(w && { ...w, later: Boolean(status.patient) });
       lying.push(begun && status.last ? placeOf(status.last.step, line, plan, working) : undefined);
     }
   });

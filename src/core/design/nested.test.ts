@@ -9,7 +9,7 @@ import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { levelMarks, levelNames, methodsOf, NO_LEVEL, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { bestFraction } from './exchange.ts';
-import { dEfficiency, type PlanRequest, planTrial, tellsOf } from './index.ts';
+import { dEfficiency, noticeable, type PlanRequest, planTrial, tellsOf } from './index.ts';
 
 const IDENTITY = { createdAt: '2026-05-01T09:00:00.000Z', random: () => 0.4 };
 const METHOD = ['wet-rub', 'tape-lift', 'film-pull'];
@@ -135,8 +135,10 @@ describe('a trial of three methods on one board', () => {
     const tells = tellsOf(plan);
     expect(tells.noticed.map(n => n.key)).toEqual(['method', 'medium', 'dryHours']);
     expect(tells.noticed.every(n => Number.isFinite(n.points))).toBe(true);
-    // Two patches against eight tell less than four against four.
-    expect(tells.noticed[0].points).toBeGreaterThan(tells.noticed[1].points);
+    // By hand: two patches of tape against two of film differ by √(1/2 + 1/2) of the scatter, four against four by √(1/4 + 1/4).
+    const unit = plan.noise * noticeable(tells.spare);
+    expect(tells.noticed[0].points).toBeCloseTo(unit, 9);
+    expect(tells.noticed[1].points).toBeCloseTo(unit * Math.SQRT1_2, 9);
     // Varied in wet rub alone, so it is called what it is there.
     expect(tells.can.join()).toContain('Cure time');
   });

@@ -136,6 +136,7 @@ export const FINISH: StepInput = {
   handsOnMin: 3,
   wait: { kind: 'finish' },
   tooSoon: 'The next coat wrinkles the one below.',
+  tooLate: 'Past its recoat window the next coat may not hold: rub it dull first, as its label says.',
   ready: 'No longer cool, and not tacky at the edge?',
   cautions: ['wet-coats'],
   onlyIfFinished: true,

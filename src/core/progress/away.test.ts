@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
 import { planOf } from '../questions/example.ts';
 import { chainOf, laterIsFine } from '../steps/index.ts';
-import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { awayOf } from './index.ts';
 
 const T0 = Date.parse('2026-05-02T09:00:00.000Z');
@@ -63,7 +63,9 @@ describe('coming back to a trial', () => {
   it('leaves what is none the worse for waiting out of the losses', () => {
     const found = METHODS.flatMap(m => {
       const own = planOf(m.id);
-      const step = chainOf(own, own.patches[0]).find(l => laterIsFine(l.step) && l.step.wait.kind !== 'none');
+      const step = chainOf(own, own.patches[0]).find(
+        l => laterIsFine(l.step, settingsOf(own, own.patches[0])) && l.step.wait.kind !== 'none',
+      );
       return step ? [{ own, does: step.step.does }] : [];
     });
     expect(found.length).toBeGreaterThan(0);

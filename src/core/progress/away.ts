@@ -1,4 +1,4 @@
-import { type Link, laterIsFine } from '../steps/index.ts';
+import type { Link } from '../steps/index.ts';
 import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { progressOf } from './progress.ts';
 import { patchStatus } from './status.ts';
@@ -47,7 +47,7 @@ export function awayOf(plan: TrialPlan, records: readonly TrialRecord[], now: nu
     const { code } = line.patch;
     if (!status.next || !status.window || now < status.window.opens) continue;
     const { next, window } = status;
-    if (status.last && laterIsFine(status.last.step)) patient.push(code);
+    if (status.patient) patient.push(code);
     else if (now > window.closes)
       lost.push({
         patch: code,

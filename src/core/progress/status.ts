@@ -1,4 +1,4 @@
-import { type Link, waitAfter } from '../steps/index.ts';
+import { type Link, laterIsFine, waitAfter } from '../steps/index.ts';
 import { type AirHistory, driedBy, knownAt, REFERENCE_AIR } from '../units/index.ts';
 import type { PatchProgress } from './progress.ts';
 
@@ -15,12 +15,15 @@ export type PatchStatus =
       readonly phase: 'to do' | 'ready' | 'waiting' | 'overdue';
       readonly next: Link;
       readonly window?: Window;
+      /** Later than the best moment, within the window, is as good. */
+      readonly patient?: boolean;
       readonly last?: Link;
     }
   | {
       readonly phase: 'finished' | 'spoilt';
       readonly next?: undefined;
       readonly window?: undefined;
+      readonly patient?: undefined;
       readonly last?: Link;
     };
 
@@ -44,7 +47,7 @@ export function patchStatus(line: PatchProgress, airs: AirHistory, now: number):
   if (from === undefined || !wait) return { phase: 'to do', next, last };
   const window = answered(wait, from, line.asked);
   const phase = now < window.opens ? 'waiting' : now > window.closes ? 'overdue' : 'ready';
-  return { phase, next, window, last };
+  return { phase, next, window, last, patient: last && laterIsFine(last.step, line.settings) };
 }
 
 /** How strongly a wait follows the drying factor of the air: not at all, by its root, or in proportion. */

@@ -179,7 +179,7 @@ export function workloadOf(
                     from: w.opens,
                     aim: w.aim,
                     to: w.closes,
-                    ...(status.last && laterIsFine(status.last.step) ? { until: w.closes } : {}),
+                    ...(status.patient ? { until: w.closes } : {}),
                   },
           }
         : {}),
@@ -247,7 +247,7 @@ function opOf(
             min: ms(wait.min),
             aim: ms(wait.aim),
             max: ms(wait.max),
-            ...(laterIsFine(step) ? { until: ms(wait.max) } : {}),
+            ...(laterIsFine(step, line.settings) ? { until: ms(wait.max) } : {}),
           },
         }
       : {}),

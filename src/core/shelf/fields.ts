@@ -165,6 +165,7 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
     number('coats', 'Coats', '', 1),
     number('minutes', 'Work for a coat', 'min', 0.5),
     number('waitHours', 'Wait after a coat', 'h', 0.5),
+    number('recoatHours', 'Next coat no later than (0: any time)', 'h', 0.5, 'As its label says.'),
     yes('twoPart', 'Two parts that are mixed'),
     yes('flammable', 'Flammable'),
     number('pricePerDm2', 'Price', 'per dm²', 0.01),

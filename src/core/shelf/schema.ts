@@ -152,6 +152,8 @@ export const Finish = v.object({
   coats: v.optional(whole(0, 20), 1),
   minutes: v.optional(number(0, 240), 1),
   waitHours: v.optional(number(0, 1000), 1),
+  /** The next coat no later than so many hours after one, by its label; 0 where any time later will do. */
+  recoatHours: v.optional(number(0, 1000), 0),
   twoPart: v.optional(v.boolean(), false),
   flammable: v.optional(v.boolean(), false),
   pricePerDm2: v.optional(money, 0),

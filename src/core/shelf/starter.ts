@@ -912,6 +912,7 @@ export const STARTER_SHELF: Shelf = v.parse(Shelf, {
       coats: 4,
       minutes: 0.5,
       waitHours: 0.5,
+      recoatHours: 1,
       flammable: true,
       pricePerDm2: 0.25,
     },

@@ -8,10 +8,12 @@ import { howLong } from '../questions/index.ts';
 import { forecast, nextAction } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { REFERENCE_AIR } from '../units/index.ts';
 import {
   cautionsAt,
   chainOf,
   handsOnMin,
+  laterIsFine,
   setUpCautions,
   stepsFor,
   WEAR,
@@ -43,6 +45,26 @@ describe('a patch’s chain', () => {
       usual: { ...usual, preparation: 'white-coat', finish: 'clear-wax', rounds: 1 },
     });
     expect(chain(plan)).toEqual(['mark', 'prepare', 'coat', 'place', 'wet', 'rub', 'look', 'finish']);
+  });
+
+  it('closes the recoat window at both ends where the label of a finish of several coats does', () => {
+    const plan = examplePlan({ usual: { ...usual, finish: 'spray-clear', rounds: 1 } });
+    const settings = settingsOf(plan, plan.patches[0]);
+    const finish = settings.finish!;
+    const [step] = chainOf(plan, plan.patches[0])
+      .map(l => l.step)
+      .filter(s => s.does === 'finish');
+    const of = (part: object) => {
+      const s = { ...settings, finish: { ...finish, ...part } };
+      return { wait: waitAfter(step, s, REFERENCE_AIR)!, later: laterIsFine(step, s) };
+    };
+    expect([finish.waitHours, finish.recoatHours]).toEqual([0.5, 1]);
+    expect(of({})).toEqual({ wait: { min: 24, aim: 30, max: 60 }, later: false });
+    expect(of({ recoatHours: 0 })).toEqual({ wait: { min: 24, aim: 30, max: 1500 }, later: true });
+    // One coat alone is never coated again.
+    expect(of({ coats: 1 }).later).toBe(true);
+    // A label that closes the window before the coat has set means as soon as it has.
+    expect(of({ recoatHours: 0.2 }).wait.max).toBe(30);
   });
 
   it('has the finish once for each of its coats, each with the wait after it', () => {

@@ -70,6 +70,7 @@ describe('what a step does', () => {
         coats: 2,
         minutes: 1,
         waitHours: 1,
+        recoatHours: 0,
         twoPart: true,
         flammable: true,
         pricePerDm2: 0,

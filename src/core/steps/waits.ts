@@ -38,10 +38,13 @@ const NO_HURRY = 4;
 /**
  * Whether coming later than the best moment, but within the window, does no harm: paint that has dried stays dry.
  *
- * @example laterIsFine(methods[0].steps[0]); // => false
+ * Not so where the finish has to be coated again in time.
+ *
+ * @example laterIsFine(methods[0].steps[0], settings); // => false
  */
-export function laterIsFine({ wait, tooLate }: Step): boolean {
-  if (wait.kind === 'preparation' || wait.kind === 'finish') return true;
+export function laterIsFine({ wait, tooLate }: Step, { finish }: Pick<PatchSettings, 'finish'>): boolean {
+  if (wait.kind === 'preparation') return true;
+  if (wait.kind === 'finish') return !isRecoated(finish);
   return wait.kind === 'fixed' && !tooLate && wait.max >= NO_HURRY * wait.aim;
 }
 
@@ -87,8 +90,16 @@ export function waitAfter(step: Step, settings: PatchSettings, air: Air, planned
       return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
     }
     case 'finish': {
-      const aim = (settings.finish?.waitHours ?? 0) * 60 * dryingFactor(air);
-      return aim ? { min: aim * 0.8, aim, max: aim * 50 } : undefined;
+      const { finish } = settings;
+      const times = 60 * dryingFactor(air);
+      const aim = (finish?.waitHours ?? 0) * times;
+      if (!aim) return undefined;
+      const max = isRecoated(finish) ? Math.max(finish.recoatHours * times, aim) : aim * 50;
+      return { min: aim * 0.8, aim, max };
     }
   }
 }
+
+/** Whether a finish goes on in several coats, each in time after the one before. */
+const isRecoated = (finish: PatchSettings['finish']): finish is NonNullable<PatchSettings['finish']> =>
+  finish !== undefined && finish.coats > 1 && finish.recoatHours > 0;
