@@ -4,9 +4,11 @@ import { METHODS, mirrors } from '../methods/index.ts';
 import { compareMethods, requestFor } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
-import { donorSets } from '../sheets/index.ts';
+import { benchSheets, donorSets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
+import { summaryOf } from '../summary/index.ts';
+import { readingFor } from '../trial/example.ts';
 import { levelMarks, levelNames, methodsOf, NO_LEVEL, settingsOf, type TrialPlan } from '../trial/index.ts';
 import { bestFraction } from './exchange.ts';
 import { dEfficiency, noticeable, type PlanRequest, planTrial, tellsOf } from './index.ts';
@@ -119,6 +121,32 @@ describe('a trial of three methods on one board', () => {
       const { method, donor } = settingsOf(plan, patch);
       expect(mirrors(method, donor.kind)).toBe(patch.levels[0] !== 1);
     }
+  });
+
+  it('has a paper bench sheet for each method, with its own columns', () => {
+    const pages = benchSheets(plan).pages.map(page =>
+      page.marks.flatMap(m => (m.kind === 'text' ? [m.words] : [])),
+    );
+    const of = (name: string) => pages.find(words => words.some(w => w.startsWith(`${name}. Write`)))!;
+    for (const method of methodsOf(plan)) {
+      const words = of(method.name);
+      const own = plan.patches.filter(p => settingsOf(plan, p).method === method).map(p => p.code);
+      expect(
+        plan.patches
+          .map(p => p.code)
+          .filter(code => words.includes(code))
+          .sort(),
+      ).toEqual(own.sort());
+      for (const l of chainOf(plan, plan.patches.find(p => p.code === own[0])!))
+        expect(words).toContain(l.step.action);
+    }
+    expect(of('Wet-rub transfer')).not.toContain('Pull the film');
+  });
+
+  it('counts for what is to be expected of its own method with that one’s patches alone', () => {
+    const [tape, rubbed] = [1, 0].map(m => plan.patches.find(p => p.levels[0] === m)!.code);
+    const records = [tape, rubbed].flatMap((code, i) => readingFor(code, i, { landed: 40 + i * 50 }));
+    expect(summaryOf({ plan, records }, true).results.landed).toEqual([90]);
   });
 
   it('lays out all chains in one day of work that keeps every window', () => {

@@ -30,34 +30,39 @@ const FOOT = 44;
  */
 export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
-  const longest = ordered.map(p => chainOf(plan, p)).sort((a, b) => b.length - a.length)[0];
-  const table: Table = {
-    plan,
-    longest,
-    cell: Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length),
-    windows: windowsOf(plan, ordered),
-    planned: new Map(
-      agenda?.tasks.map(t => [boxOf(t.patch, t.link), plannedWords(t.from, agenda.tasks[0].from)]),
-    ),
-  };
+  const windows = windowsOf(plan, ordered);
+  const planned = new Map(
+    agenda?.tasks.map(t => [boxOf(t.patch, t.link), plannedWords(t.from, agenda.tasks[0].from)]),
+  );
+  const methodOf = (p: Patch) => settingsOf(plan, p).method;
+  // Each method has its own steps, and so its own columns.
+  const tables = methodsOf(plan).flatMap((method): Table[] => {
+    const patches = ordered.filter(p => methodOf(p).id === method.id);
+    if (!patches.length) return [];
+    const longest = patches.map(p => chainOf(plan, p)).sort((a, b) => b.length - a.length)[0];
+    const cell = Math.min(30, (WIDE.w - 2 * LEFT - FIRST) / longest.length);
+    return [{ plan, name: method.name, patches, longest, cell, windows, planned }];
+  });
   const { columns, height } = inColumns(cautionsOf(plan, ordered));
   const atFoot = height <= FOOT;
   const perPage = Math.floor((WIDE.h - HEAD - 8 - (atFoot ? height : 0)) / ROW);
-  const pages = Array.from({ length: Math.ceil(ordered.length / perPage) }, (_, page): Page => {
-    const here = ordered.slice(page * perPage, (page + 1) * perPage);
-    return {
-      ...WIDE,
-      correct: TRUE_SIZE,
-      marks: [
-        ...title(plan, agenda !== undefined),
-        ...headings(table),
-        ...here.flatMap((patch, r) => rowOf(table, patch, HEAD + r * ROW)),
-        ...(atFoot
-          ? columns(WIDE.h - 8 - height)
-          : [text('Read the cautions on the first sheet.', LEFT, 26, 2.6, { bold: true })]),
-      ],
-    };
-  });
+  const pages = tables.flatMap(table =>
+    Array.from({ length: Math.ceil(table.patches.length / perPage) }, (_, page): Page => {
+      const here = table.patches.slice(page * perPage, (page + 1) * perPage);
+      return {
+        ...WIDE,
+        correct: TRUE_SIZE,
+        marks: [
+          ...title(plan, table.name, agenda !== undefined),
+          ...headings(table),
+          ...here.flatMap((patch, r) => rowOf(table, patch, HEAD + r * ROW)),
+          ...(atFoot
+            ? columns(WIDE.h - 8 - height)
+            : [text('Read the cautions on the first sheet.', LEFT, 26, 2.6, { bold: true })]),
+        ],
+      };
+    }),
+  );
   const first: Page = {
     ...WIDE,
     correct: TRUE_SIZE,
@@ -72,6 +77,9 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
 /** What every page of the table shares: its columns are the steps of the longest chain, each `cell` mm wide. */
 interface Table {
   readonly plan: TrialPlan;
+  /** The method whose steps they are, and its patches in the order of work. */
+  readonly name: string;
+  readonly patches: readonly Patch[];
   readonly longest: readonly Link[];
   readonly cell: number;
   /** What is waited for after a step, in words, by box. */
@@ -93,14 +101,10 @@ const cautionsOf = (plan: TrialPlan, patches: readonly Patch[]): CautionId[] => 
   ]),
 ];
 
-const title = (plan: TrialPlan, timed: boolean): Mark[] => [
+const title = (plan: TrialPlan, method: string, timed: boolean): Mark[] => [
   text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
   text(
-    `${methodsOf(plan)
-      .map(m => m.name)
-      .join(
-        ', ',
-      )}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${timed ? ' In grey: the planned time.' : ''}`,
+    `${method}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${timed ? ' In grey: the planned time.' : ''}`,
     LEFT,
     20,
     2.6,
@@ -148,8 +152,8 @@ function windowsOf(plan: TrialPlan, patches: readonly Patch[]): Map<string, Wait
 }
 
 /** The wait after a step where all patches have the same. */
-function sharedWait({ plan, windows }: Table, link: Link): WaitWords | 'differs' | undefined {
-  const all = plan.patches.flatMap(p => windows.get(boxOf(p.code, link)) ?? []);
+function sharedWait({ patches, windows }: Table, link: Link): WaitWords | 'differs' | undefined {
+  const all = patches.flatMap(p => windows.get(boxOf(p.code, link)) ?? []);
   const [first] = all;
   return all.every(w => w.aim === first.aim && w.range === first.range) ? first : 'differs';
 }

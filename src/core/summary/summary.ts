@@ -3,7 +3,7 @@ import { Lessons, lessonsOf } from '../drying/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
-import { isArchived, planNow, readingOf, withoutPractice } from '../trial/index.ts';
+import { isArchived, planNow, readingOf, settingsOf, withoutPractice } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
 export const SUMMARY_VERSION = 4;
@@ -48,6 +48,8 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
   const plan = planNow(made, records);
   const known = isSample ? records : withoutPractice(records);
   const { id, code, name, question, method, createdAt } = plan;
+  // Where methods are compared, what is to be expected of one comes from its own patches.
+  const own = new Set(plan.patches.filter(p => settingsOf(plan, p).method.id === method).map(p => p.code));
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
   return {
     version: SUMMARY_VERSION,
@@ -60,7 +62,10 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     lessons: lessonsOf({ plan, records: known }),
     scatter: scatterOf(plan, known) ?? null,
     results: Object.fromEntries(
-      MEASURES.map(({ id }) => [id, observations(plan, known, id).map(o => o.value)]),
+      MEASURES.map(({ id }) => [
+        id,
+        observations(plan, known, id).flatMap(o => (own.has(o.code) ? [o.value] : [])),
+      ]),
     ) as TrialSummary['results'],
   };
 }
