@@ -69,7 +69,13 @@ export function QuestionFields({
             </NativeSelect.Field>
             <NativeSelect.Indicator />
           </NativeSelect.Root>
-          <Field.HelperText>{method.mirror ? 'Printed mirrored.' : 'Not mirrored.'}</Field.HelperText>
+          <Field.HelperText>
+            {request.factors.some(f => f.key === 'method')
+              ? 'The first of those compared; a control is made this way.'
+              : method.mirror
+                ? 'Printed mirrored.'
+                : 'Not mirrored.'}
+          </Field.HelperText>
         </Field.Root>
       </Grid>
     </>
