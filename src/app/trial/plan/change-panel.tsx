@@ -20,7 +20,7 @@ import { useShelf } from '../../../store/index.ts';
 import { optionsFor, unitFor } from '../../new-trial/choice.tsx';
 import { Choose } from '../../ui/choose.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
-import { Said, useSettings } from '../../ui/settings.tsx';
+import { Said, useMeasured, useSettings } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useTrial } from '../view.tsx';
 import { useChange } from './use-change.ts';
@@ -162,6 +162,7 @@ function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelValue) =>
   const { plan, workshop } = useTrial();
   const shelf = useShelf(workshop).data?.shelf;
   const { system } = useSettings().settings;
+  const said = useMeasured();
   const open = plan.factors.flatMap((f, i) => (FACTORS[f.key].levels === 'methods' ? [] : [[f, i] as const]));
   const [at, setAt] = useState(open[0]?.[1] ?? -1);
   const [level, setLevel] = useState<LevelValue>('');
@@ -203,14 +204,14 @@ function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelValue) =>
           label="Which"
           width="16rem"
           value={String(value)}
-          options={options.map(o => [o.id, o.name] as const)}
+          options={options.map(o => [o.id, said(o.name)] as const)}
           onChange={setLevel}
         />
       ) : (
         <Text>Nothing else is on the shelf for it.</Text>
       )}
       <Button variant="outline" minH="48px" disabled={value === ''} onClick={() => onAdd(at, value)}>
-        Add it{isNumber ? ` (${levelName({}, factor.key, value)})` : ''}
+        Add it{isNumber ? ` (${said(levelName({}, factor.key, value))})` : ''}
       </Button>
     </Flex>
   );
