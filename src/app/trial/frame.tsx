@@ -62,6 +62,11 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
             <StageLink
               key={id}
               to={`/w/${workshop}/t/${plan.id}/${id}${query}`}
+              onClick={e => {
+                // With these keys it opens elsewhere.
+                if (!e.metaKey && !e.ctrlKey && !e.shiftKey)
+                  view.leaveFor(`/w/${workshop}/t/${plan.id}/${id}`);
+              }}
               px={{ base: '2.5', md: '4' }}
               lineHeight="44px"
               fontSize={{ base: '0.95rem', md: '1.05rem' }}

@@ -1,5 +1,5 @@
 import { Box, Flex, Heading, Spinner, Text } from '@chakra-ui/react';
-import { createContext, type ReactNode, useContext, useState } from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router';
 import { type Patch, planNow, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { usePlan, useRecords, type WorkshopName } from '../../store/index.ts';
@@ -17,6 +17,8 @@ export interface TrialView {
   readonly damaged: number;
   readonly selected: Patch | undefined;
   select(code: string): void;
+  /** A stage was chosen: until it is there, selecting a patch leads there too. */
+  leaveFor(path: string): void;
 }
 
 /** Hands the open trial down to the stage beside the board. */
@@ -40,6 +42,11 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   const going = useNavigation();
   const navigate = useNavigate();
   const [first, setFirst] = useState<string>();
+  const bound = useRef<string>(undefined);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever a stage has come up
+  useEffect(() => {
+    bound.current = undefined;
+  }, [here.pathname]);
   if (found.isError) throw found.error;
   if (records.isError) throw records.error;
   if (found.isPending || records.isPending) return <Waiting />;
@@ -55,7 +62,10 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
     const to = going.location ?? here;
     const params = new URLSearchParams(to.search);
     params.set('patch', next);
-    void navigate({ pathname: to.pathname, search: `?${params}` }, { replace: going.state === 'idle' });
+    void navigate(
+      { pathname: bound.current ?? to.pathname, search: `?${params}` },
+      { replace: going.state === 'idle' && bound.current === undefined },
+    );
   };
   return children({
     workshop,
@@ -65,6 +75,9 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
     damaged: records.data.damaged.length,
     selected,
     select,
+    leaveFor: path => {
+      bound.current = path;
+    },
   });
 }
 
