@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { progressOf } from '../../src/core/progress/index.ts';
 import { methodsOf, settingsOf } from '../../src/core/trial/index.ts';
-import { press, showing, stored } from './at-bench.ts';
+import { begin, press, showing, stored } from './at-bench.ts';
 import { planIn, takePhotos } from './photos.ts';
 import { download, sound } from './views.ts';
 
@@ -47,13 +47,7 @@ test('three methods on one board, from the question to the finding: each patch w
   // The bench, to the end.
   await page.clock.install({ time: new Date('2026-05-02T09:00:00') });
   await page.goto(`/w/mine/t/${id}/make`);
-  await page
-    .getByRole('link', { name: /the bench$/ })
-    .first()
-    .click();
-  const start = page.getByRole('button', { name: 'Window open, gloves on' });
-  await start.click();
-  await expect(start).toBeHidden();
+  await begin(page);
   const done: string[] = [];
   for (let guard = 0; guard < 200; guard++) {
     const now = await showing(page);

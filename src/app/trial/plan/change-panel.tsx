@@ -6,23 +6,16 @@ import { good } from '../../../core/outcome/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
 import {
   changesIn,
-  FACTORS,
-  factorIn,
   isArchived,
-  type LevelValue,
-  levelName,
   levelNames,
-  methodsOf,
   recordWords,
   type TrialRecord,
 } from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
-import { optionsFor, unitFor } from '../../new-trial/choice.tsx';
-import { Choose } from '../../ui/choose.tsx';
-import { NumberChoice } from '../../ui/number-choice.tsx';
-import { Said, useMeasured, useSettings } from '../../ui/settings.tsx';
+import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useTrial } from '../view.tsx';
+import { AnotherLevel } from './another-level.tsx';
 import { useChange } from './use-change.ts';
 
 type Changing = ReturnType<typeof useChange>;
@@ -154,66 +147,6 @@ function MorePatches({ change, busy }: Changing) {
         }
       />
     </Box>
-  );
-}
-
-/** One level more of something that is varied. */
-function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelValue) => void }) {
-  const { plan, workshop } = useTrial();
-  const shelf = useShelf(workshop).data?.shelf;
-  const { system } = useSettings().settings;
-  const said = useMeasured();
-  const open = plan.factors.flatMap((f, i) => (FACTORS[f.key].levels === 'methods' ? [] : [[f, i] as const]));
-  const [at, setAt] = useState(open[0]?.[1] ?? -1);
-  const [level, setLevel] = useState<LevelValue>('');
-  const factor = plan.factors[at];
-  if (!factor || !shelf) return null;
-  const methods = methodsOf(plan);
-  const isNumber = FACTORS[factor.key].levels === 'numbers';
-  const options = optionsFor(factor.key, shelf, methods).filter(o => !factor.levels.includes(o.id));
-  const unit = unitFor(factor.key, methods[0], system);
-  const value = isNumber
-    ? Number(level) || Math.max(...factor.levels.map(Number)) * 2
-    : options.some(o => o.id === level)
-      ? level
-      : (options[0]?.id ?? '');
-  return (
-    <Flex gap="3" mt="4" align="end" wrap="wrap">
-      <Choose
-        label="Another level of"
-        width="14rem"
-        value={String(at)}
-        options={open.map(([f, i]) => [String(i), factorIn(plan, f.key)] as const)}
-        onChange={i => {
-          setAt(Number(i));
-          setLevel('');
-        }}
-      />
-      {isNumber ? (
-        <Box w="9rem">
-          <NumberChoice
-            label={unit.unit || 'Level'}
-            value={Number(value)}
-            factor={unit.factor}
-            step={unit.step}
-            onChange={setLevel}
-          />
-        </Box>
-      ) : options.length > 0 ? (
-        <Choose
-          label="Which"
-          width="16rem"
-          value={String(value)}
-          options={options.map(o => [o.id, said(o.name)] as const)}
-          onChange={setLevel}
-        />
-      ) : (
-        <Text>Nothing else is on the shelf for it.</Text>
-      )}
-      <Button variant="outline" minH="48px" disabled={value === ''} onClick={() => onAdd(at, value)}>
-        Add it{isNumber ? ` (${said(levelName({}, factor.key, value))})` : ''}
-      </Button>
-    </Flex>
   );
 }
 
