@@ -11,6 +11,7 @@ import type { TrialPlan } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { levelMarksOn } from '../board/level-marks.tsx';
+import { AirFields } from '../ui/air-fields.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useKnown, useLessons } from '../ui/use-known.ts';
@@ -32,7 +33,7 @@ import { useDraft } from './use-draft.ts';
 import { useKnownNoise } from './use-known-noise.ts';
 import { useLearnt } from './use-learnt.ts';
 import { usePlan } from './use-plan.ts';
-import { AirFields, UsualEditor } from './usual-editor.tsx';
+import { UsualEditor } from './usual-editor.tsx';
 
 const seedNow = () => Math.floor(Math.random() * 9000) + 1000;
 

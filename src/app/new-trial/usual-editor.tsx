@@ -79,38 +79,6 @@ export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
   );
 }
 
-/** The air that the trial is planned for. */
-export function AirFields({
-  air,
-  onChange,
-}: {
-  air: PlanRequest['air'];
-  onChange: (air: PlanRequest['air']) => void;
-}) {
-  const { settings } = useSettings();
-  const fahrenheit = settings.system === 'imperial';
-  return (
-    <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" mt="3" alignItems="start">
-      <NumberChoice
-        label={`Room, ${fahrenheit ? '°F' : '°C'}`}
-        value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
-        factor={1}
-        step={1}
-        zero
-        onChange={t => onChange({ ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t })}
-      />
-      <NumberChoice
-        label="Humidity, %"
-        value={air.rh}
-        factor={1}
-        step={1}
-        zero
-        onChange={rh => onChange({ ...air, rh })}
-      />
-    </Grid>
-  );
-}
-
 /** What makers settle first comes first. */
 const rank = (key: string) => {
   const at = ALWAYS.indexOf(key as (typeof ALWAYS)[number]);

@@ -36,6 +36,16 @@ describe('what the bench asks for', () => {
     expect(found.next[0].from).toBeGreaterThan(T0 + 1.2 * MIN);
   });
 
+  it('says of what is late that it is late, not that its window is short', () => {
+    const wet = [...marked(plan), done(first.code, 'coat', T0 + MIN)];
+    const why = (now: number) => {
+      const { action } = next(wet, now);
+      return action.kind === 'do' ? action.why : action.kind;
+    };
+    expect(why(T0 + 1.2 * MIN)).toBe('Its window is short.');
+    expect(why(T0 + 3 * HOUR)).toBe('It is late: its window closed. Do it at once or give it up.');
+  });
+
   it('says that the brush has to be washed first, where it was in another medium not long ago', () => {
     const upTo = [...plan.patches].sort((a, b) => a.order - b.order);
     const i = upTo.findIndex(p => p.levels[0] !== first.levels[0]);

@@ -184,11 +184,14 @@ function actionOf(
   const standsBy = isShort && isShortWait((move.start - now) / 60_000);
   if (!isAtHand && now < move.start && !standsBy)
     return { kind: 'wait', patch, status, link, until: move.start };
-  const why = isShort
-    ? 'Its window is short.'
-    : status.window
-      ? 'Its time has come.'
-      : 'Next in the order of work.';
+  const isLate = status.window !== undefined && now > status.window.closes;
+  const why = isLate
+    ? 'It is late: its window closed. Do it at once or give it up.'
+    : isShort
+      ? 'Its window is short.'
+      : status.window
+        ? 'Its time has come.'
+        : 'Next in the order of work.';
   return { kind: 'do', patch, status, link, why, ...(isAtHand ? {} : { planned: move.start }) };
 }
 

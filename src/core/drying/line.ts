@@ -2,6 +2,7 @@ import { type PatchProgress, patchStatus, progressOf } from '../progress/index.t
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { isShortWait, type Link } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
+import { driedBy, REFERENCE_AIR } from '../units/index.ts';
 import { driesMedium, learntDrying, type Trialled } from './learn.ts';
 import { type Lessons, lessonsOf } from './lessons.ts';
 
@@ -45,7 +46,7 @@ export function dryingLine(
       const since = Math.max(...line.doneAt.filter(t => t !== undefined));
       if (isShortWait((window.aim - since) / 60_000)) continue;
       const range = driesMedium(last.step, line.settings)
-        ? learntDrying(line.settings.medium, lessons, progress.air, line.settings.coatMm)
+        ? learntDrying(line.settings.medium, lessons, REFERENCE_AIR, line.settings.coatMm)
         : undefined;
       const question = questionFor(line, last);
       const bar: Waiting = {
@@ -58,8 +59,8 @@ export function dryingLine(
         ...(range
           ? {
               dry: {
-                lo: since + range.lo * 3_600_000,
-                hi: since + range.hi * 3_600_000,
+                lo: driedBy(progress.airs, since, range.lo * 3_600_000),
+                hi: driedBy(progress.airs, since, range.hi * 3_600_000),
                 answers: range.answers,
               },
             }

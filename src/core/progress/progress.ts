@@ -86,6 +86,9 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
       ? { plannedMin: minutes * moves, referenceMin: minutes / dryingFactor(plan.air) }
       : { plannedMin: shortWaitMin };
   const notes = kept.flatMap(r => (r.kind === 'air' ? [{ at: Date.parse(r.at), air: r.air }] : []));
+  const forecasts = kept.flatMap(r =>
+    r.kind === 'forecast' ? [{ at: Date.parse(r.at), expected: r.expected }] : [],
+  );
   const goes = preparedTogether(plan);
   const pieces = onOnePiece(plan);
   const finishVaries = plan.factors.some(f => f.key === 'finish');
@@ -110,5 +113,5 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
       ...(varied ? {} : planned(settings.dryHours * 60)),
     };
   });
-  return { air, airs: { planned: plan.air, notes }, lines };
+  return { air, airs: { planned: plan.air, notes, ...(forecasts.length ? { forecasts } : {}) }, lines };
 }

@@ -43,7 +43,7 @@ export function patchStatus(line: PatchProgress, airs: AirHistory, now: number):
   if (at < 0) return { phase: 'finished', last };
   const next = chain[at];
   const from = doneAt[lastIndex];
-  const wait = last && from !== undefined ? waitFrom(line, last, from, knownAt(airs, now)) : undefined;
+  const wait = last && from !== undefined ? windowAfter(line, last, from, knownAt(airs, now)) : undefined;
   if (from === undefined || !wait) return { phase: 'to do', next, last };
   const window = answered(wait, from, line.asked);
   const phase = now < window.opens ? 'waiting' : now > window.closes ? 'overdue' : 'ready';
@@ -67,8 +67,18 @@ function follows({ step }: Link, line: PatchProgress): number {
   }
 }
 
-/** The window after a step that was done at `from`, ms. */
-function waitFrom(line: PatchProgress, last: Link, from: number, airs: AirHistory): Window | undefined {
+/**
+ * The window (ms) after a link that is done at `from` (ms), each hour of it by its air; nothing where the next may come
+ * at any time.
+ *
+ * @example windowAfter(line, line.chain[0], start, airs); // => undefined
+ */
+export function windowAfter(
+  line: PatchProgress,
+  last: Link,
+  from: number,
+  airs: AirHistory,
+): Window | undefined {
   const wait = waitAfter(last.step, line.settings, REFERENCE_AIR, line.referenceMin ?? line.plannedMin);
   if (!wait) return undefined;
   const power = follows(last, line);

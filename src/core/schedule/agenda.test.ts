@@ -3,7 +3,7 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
 import { good } from '../outcome/index.ts';
-import { deviationsOf, progressOf } from '../progress/index.ts';
+import { deviationsOf, progressOf, windowAfter } from '../progress/index.ts';
 import { planned } from '../questions/example.ts';
 import { howLong, requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
@@ -381,5 +381,40 @@ describe('sittings', () => {
       /the wait after “Place the print” may be .* no hands are there/,
     );
     expect(found.ok ? '' : found.problem.wayOut).toMatch(/at other times/);
+  });
+});
+
+describe('the agenda where other air is expected', () => {
+  const plan = planned(onFinish(METHODS.find(m => m.id === 'wet-rub')!));
+  const evening = new Date(2026, 4, 2, 20).getTime();
+  const cold = { tempC: 9, rh: 80 };
+  const said = (day: string | null): TrialRecord => ({
+    ...{ id: 'f', at: new Date(evening - HOUR).toISOString(), kind: 'forecast', patch: null },
+    expected: [{ day, from: '21:00', to: '08:00', air: cold }],
+  });
+  const washed = ({ tasks }: Agenda) => tasks.filter(t => t.link.step.does === 'wet' && t.link.round === 1);
+
+  it('waits for what dries in a cold night as long as it takes there', () => {
+    const records = [said(null)];
+    const [usual, night] = [agenda(plan, [], {}, evening), agenda(plan, records, {}, evening)];
+    const hours = (a: Agenda) => (washed(a)[0].from - evening) / HOUR;
+    expect(hours(night)).toBeGreaterThan(1.2 * hours(usual));
+    const { lines, airs } = progressOf(plan, records);
+    for (const task of washed(night)) {
+      const line = lines.find(l => l.patch.code === task.patch)!;
+      const placed = night.tasks.find(t => t.patch === task.patch && t.link.step.does === 'place')!;
+      const window = windowAfter(line, placed.link, placed.to, airs)!;
+      // What it was planned for and when it is differ by little: the air of the hours was found by planning anew.
+      expect(Math.abs(task.window!.aim - window.aim)).toBeLessThan(0.03 * (window.aim - placed.to));
+      expect(task.from).toBeGreaterThanOrEqual(window.opens);
+      expect(task.from).toBeLessThanOrEqual(window.closes);
+    }
+  });
+
+  it('is as ever for a night that is over', () => {
+    const starts = (a: Agenda) => a.tasks.map(t => t.from);
+    expect(starts(agenda(plan, [said('2026-04-20')], {}, evening))).toEqual(
+      starts(agenda(plan, [], {}, evening)),
+    );
   });
 });

@@ -1,10 +1,10 @@
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Trialled } from '../progress/index.ts';
-import type { TrialPlan, TrialRecord } from '../trial/index.ts';
+import { expectedIn, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { span } from '../units/index.ts';
 import type { Working } from './sittings.ts';
 import { type Schedule, type Search, solve, type Workload, whyNot } from './solver/index.ts';
-import { HELD, type Task, type TrialWorkload, workloadOfAll } from './workload-of.ts';
+import { type EndsAt, HELD, type Task, type TrialWorkload, workloadOfAll } from './workload-of.ts';
 
 /** One action at its planned time, ms. */
 export interface Appointment extends Task {
@@ -58,7 +58,10 @@ export function agendaOfAll(
   search = QUICK,
   { hereUntil, tell }: { hereUntil?: number; tell?: Progress } = {},
 ): Outcome<Agenda> {
-  const asked = workloadOfAll(trials, working, now, hereUntil);
+  const endsAt = trials.some(t => expectedIn(t.records).length)
+    ? endsIn(trials, working, now, hereUntil)
+    : undefined;
+  const asked = workloadOfAll(trials, working, now, { hereUntil, endsAt });
   // A quick look does not try hard to leave room.
   const mend = search.rounds ? undefined : 0;
   const easy = solve(withRoom(asked.problem), { ...search, mend, prove: 0 }, tell);
@@ -66,6 +69,31 @@ export function agendaOfAll(
   if (found.ok) return good(agendaFrom(asked, found.value));
   const [what, stuck] = partsOf(found.problem.code);
   return explained(asked, working, stuck, what === 'job');
+}
+
+/** So often are quick plans made for waits as they are in the air of the hours at which the plan before had them. */
+const SETTLES = 3;
+
+/** When each action ends where other air is expected: how long a wait is depends on when it begins, and that on the waits. */
+function endsIn(
+  trials: readonly Trialled[],
+  working: Working,
+  now: number,
+  hereUntil: number | undefined,
+): EndsAt | undefined {
+  let endsAt: EndsAt | undefined;
+  for (let i = 0; i < SETTLES; i++) {
+    const asked = workloadOfAll(trials, working, now, { hereUntil, endsAt });
+    const found = solve(asked.problem, { ...QUICK, mend: 0, prove: 0 });
+    if (!found.ok) return endsAt;
+    const name = (trial: string, patch: string, { step, round }: Task['link']) =>
+      `${trial} ${patch} ${step.id} ${round}`;
+    const ends = new Map(
+      agendaFrom(asked, found.value).tasks.map(t => [name(t.trial, t.patch, t.link), t.to]),
+    );
+    endsAt = (trial, patch, link) => ends.get(name(trial, patch, link));
+  }
+  return endsAt;
 }
 
 /**

@@ -241,7 +241,7 @@ describe('days of work, action for action', () => {
         records,
         { ...USUAL_WORKING, sittings: EVENINGS, rackHolds: 4 },
         now,
-        now + 60 * MIN,
+        { hereUntil: now + 60 * MIN },
       );
       return [
         `${count} late ${late} places ${JSON.stringify(problem.places)} wash ${problem.wash} lying ${JSON.stringify(problem.lying)}`,
@@ -261,7 +261,7 @@ describe('days of work, action for action', () => {
     const held = records.flatMap(r => {
       const at = Date.parse(r.at) + 1000;
       const upTo = records.filter(other => Date.parse(other.at) <= at);
-      const { problem } = workloadOf(plan, upTo, USUAL_WORKING, at, at + 1000);
+      const { problem } = workloadOf(plan, upTo, USUAL_WORKING, at, { hereUntil: at + 1000 });
       return problem.jobs.flatMap(j =>
         j.ops[0]?.id === HELD
           ? [{ hands: j.ops[0].hands, gap: j.ops[0].gap, step: r.kind === 'step' && r.step, patch: r.patch }]

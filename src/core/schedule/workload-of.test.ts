@@ -76,8 +76,9 @@ describe('a trial as a question for the scheduler', () => {
   it('knows the maker to be there as long as they stand at the bench', () => {
     const weekend = [{ days: [0], from: '10:00', to: '11:00' }];
     const away = asked([], { sittings: weekend }).problem.hands[0].there;
-    const here = workloadOf(plan, [], { ...USUAL_WORKING, sittings: weekend }, T0, T0 + 30 * MIN).problem
-      .hands[0].there;
+    const here = workloadOf(plan, [], { ...USUAL_WORKING, sittings: weekend }, T0, {
+      hereUntil: T0 + 30 * MIN,
+    }).problem.hands[0].there;
     expect(away.some(([a, b]) => a <= T0 && T0 < b)).toBe(false);
     expect(here.some(([a, b]) => a <= T0 && T0 + 30 * MIN <= b)).toBe(true);
   });

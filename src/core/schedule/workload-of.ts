@@ -1,6 +1,12 @@
 import { deedOf, type Step } from '../methods/index.ts';
 import type { Trialled } from '../progress/index.ts';
-import { type PatchProgress, patchStatus, progressOf, type TrialProgress } from '../progress/index.ts';
+import {
+  type PatchProgress,
+  patchStatus,
+  progressOf,
+  type TrialProgress,
+  windowAfter,
+} from '../progress/index.ts';
 import { FINISHES, isOne, MEDIUMS, PREPARATIONS, TOOLS } from '../shelf/index.ts';
 import {
   goFor,
@@ -38,17 +44,34 @@ export interface TrialWorkload {
   readonly late: readonly string[];
 }
 
+/** When an action would end, ms, as far as it is known: what its wait dries in depends on it where other air is expected. */
+export type EndsAt = (trial: string, patch: string, link: Link) => number | undefined;
+
+/** How the work is looked at. */
+export interface Looked {
+  /** The maker is there until then (ms), whatever their sittings say. */
+  readonly hereUntil?: number;
+  readonly endsAt?: EndsAt;
+}
+
+/** A trial with its records folded. */
+type Folded = Trialled & { readonly progress: TrialProgress };
+const folded = (trials: readonly Trialled[]): Folded[] =>
+  trials.map(t => ({ ...t, progress: progressOf(t.plan, t.records) }));
+
 /** What is still to be done of several trials, for the same hands; see {@link workloadOf}. An oven holds the smallest load of any. */
 export function workloadOfAll(
-  trials: readonly Trialled[],
+  asked: readonly Trialled[],
   working: Working,
   now: number,
-  hereUntil?: number,
+  looked: Looked = {},
 ): TrialWorkload {
-  const [first, ...rest] = trials.map(t => workloadOf(t.plan, t.records, working, now, hereUntil));
+  const trials = folded(asked);
+  const [first, ...rest] = trials.map(t => workOf(t, working, now, looked));
   if (!first) return workloadOfNone(working, now);
-  const brush = lastBrush(trials, now);
-  const made = batchesLeft(trials, now);
+  const done = trials.flatMap(doneOf);
+  const brush = brushThen(done, now);
+  const made = batchesIn(done, now);
   const merged = rest.reduce(
     (all, one) => ({
       problem: {
@@ -76,17 +99,22 @@ export function workloadOfAll(
 const WASHED_BY_NOW = 45 * MIN;
 
 /** Every action that was done, with its time, its step and its patch's line. */
-const doneOf = ({ plan, records }: Trialled) =>
-  progressOf(plan, records).lines.flatMap(line =>
+const doneOf = ({ progress }: Folded) =>
+  progress.lines.flatMap(line =>
     line.chain.flatMap((link, i) => {
       const at = line.doneAt[i];
       return at === undefined ? [] : [{ at, step: link.step, line }];
     }),
   );
 
+type Done = ReturnType<typeof doneOf>;
+
 /** What the brush was in last, where that is not long ago. */
-export function lastBrush(trials: readonly Trialled[], now: number): string | undefined {
-  const uses = trials.flatMap(doneOf).flatMap(d => {
+export const lastBrush = (trials: readonly Trialled[], now: number): string | undefined =>
+  brushThen(folded(trials).flatMap(doneOf), now);
+
+function brushThen(done: Done, now: number): string | undefined {
+  const uses = done.flatMap(d => {
     const brush = brushOf(d.step, d.line);
     return brush && now - d.at < WASHED_BY_NOW ? [{ at: d.at, brush }] : [];
   });
@@ -94,9 +122,12 @@ export function lastBrush(trials: readonly Trialled[], now: number): string | un
 }
 
 /** Batches that can still be used: made at the first use of a row of them. */
-export function batchesLeft(trials: readonly Trialled[], now: number): Made[] {
+export const batchesLeft = (trials: readonly Trialled[], now: number): Made[] =>
+  batchesIn(folded(trials).flatMap(doneOf), now);
+
+function batchesIn(done: Done, now: number): Made[] {
   const left = new Map<string, Made>();
-  for (const { at, step, line } of trials.flatMap(doneOf).sort((a, b) => a.at - b.at)) {
+  for (const { at, step, line } of [...done].sort((a, b) => a.at - b.at)) {
     const batch = batchOf(step, line);
     if (!batch) continue;
     const last = left.get(batch.key);
@@ -118,18 +149,20 @@ const workloadOfNone = (working: Working, now: number): TrialWorkload => ({
 /**
  * What is still to be done of a trial from `now` (ms) on: a job for every patch that is not finished or spoilt, its
  * windows from what really happened. Marking comes before everything. A patch whose window closed may come at any
- * time and has its best moment now. `hereUntil` (ms): the maker is there until then, whatever their sittings say.
+ * time and has its best moment now.
  *
  * @example workloadOf(plan, [], { sittings: [], helpers: 0, ovenHolds: null, rackHolds: null, trayHolds: null, washMin: null, order: 'plan' }, start).late; // => []
  */
-export function workloadOf(
+export const workloadOf = (
   plan: TrialPlan,
   records: readonly TrialRecord[],
   working: Working,
   now: number,
-  hereUntil?: number,
-): TrialWorkload {
-  const progress = progressOf(plan, records);
+  looked: Looked = {},
+): TrialWorkload => workOf(folded([{ plan, records }])[0], working, now, looked);
+
+function workOf({ plan, progress }: Folded, working: Working, now: number, looked: Looked): TrialWorkload {
+  const { hereUntil } = looked;
   const tasks = new Map<string, Task[]>();
   const lying: Record<string, string> = {};
   const late: string[] = [];
@@ -161,7 +194,7 @@ export function workloadOf(
     if (isLate) late.push(patch);
     const place = status.last && placeOf(status.last.step, line, plan, working);
     if (place && begun) lying[id] = place;
-    const ops = rest.map(link => opOf(link, line, progress, plan, working));
+    const ops = rest.map(link => opOf(link, line, progress, plan, working, looked.endsAt));
     // What hands hold at this moment they hold until its best moment.
     const held = w && begun && status.last?.step.holds && now < w.aim ? w.aim - now : 0;
     if (held)
@@ -226,13 +259,14 @@ function opOf(
   progress: TrialProgress,
   plan: TrialPlan,
   working: Working,
+  endsAt?: EndsAt,
 ): Op {
   const { step } = link;
   const many = goOf(line, link, progress);
   const { hands, wait } = handled(
     step,
     handsOnMin(step, line) * Math.max(1, many.length),
-    waitAfter(step, line.settings, progress.air, line.plannedMin),
+    waitIn(link, line, progress, endsAt?.(plan.id, line.patch.code, link)),
   );
   const tool = toolOf(step, line);
   const brush = brushOf(step, line);
@@ -257,6 +291,14 @@ function opOf(
     ...(tool ? { tool } : {}),
     ...(many.length > 1 ? { together: `${plan.id} ${step.id} ${link.round} ${goFor(step, line)[0]}` } : {}),
   };
+}
+
+/** The wait after a link, minutes: in the air that was noted last, or from a moment (ms) on in the air of each hour. */
+function waitIn(link: Link, line: PatchProgress, { air, airs }: TrialProgress, from: number | undefined) {
+  if (from === undefined) return waitAfter(link.step, line.settings, air, line.plannedMin);
+  const window = windowAfter(line, link, from, airs);
+  const minutes = (at: number) => (at - from) / MIN;
+  return window && { min: minutes(window.opens), aim: minutes(window.aim), max: minutes(window.closes) };
 }
 
 /** The patches that a step is still to be done for in the same go as for one, itself among them. */

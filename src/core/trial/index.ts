@@ -19,6 +19,7 @@ export { combinationCount, eachOnce, inMethod, isVariedIn, type Nest, nestOf } f
 export { Air } from './parts.ts';
 export * from './reading.ts';
 export {
+  MOST_EXPECTED,
   MOST_RECORDS,
   PHOTO_STAGES,
   photosNamed,
@@ -47,6 +48,7 @@ export {
 export {
   about,
   airOf,
+  expectedIn,
   isSpoilt,
   lastUndoable,
   type ReadPhoto,

@@ -17,3 +17,13 @@ export const Air = v.object({
   tempC: v.pipe(v.number(), v.minValue(-10), v.maxValue(50)),
   rh: v.pipe(v.number(), v.minValue(0), v.maxValue(99)),
 });
+
+const clockTime = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Write a time of day as 19:30.'));
+
+/** Air that is expected between two times of day; on every day where no day is named. */
+export const ExpectedAir = v.object({
+  day: v.nullable(v.pipe(v.string(), v.isoDate('Write a day as 2026-05-02.'))),
+  from: clockTime,
+  to: clockTime,
+  air: Air,
+});

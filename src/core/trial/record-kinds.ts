@@ -1,12 +1,15 @@
 import * as v from 'valibot';
 import { WEAR_TESTS } from '../factors/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
-import { Air, idText, iso, patchCode, words } from './parts.ts';
+import { Air, ExpectedAir, idText, iso, patchCode, words } from './parts.ts';
 import { Reading } from './reading.ts';
 import { Change } from './schema.ts';
 
 /** The most records a trial can have: every step of 400 patches and ten of anything else for each. */
 export const MOST_RECORDS = 40_000;
+
+/** The most stretches of expected air at a time. */
+export const MOST_EXPECTED = 12;
 
 /** When a photo was taken, as far as its readings go. */
 export const PHOTO_STAGES = ['wet', 'dry'] as const;
@@ -88,6 +91,17 @@ export const RECORD_KINDS = {
       waitMin: v.optional(v.pipe(v.number(), v.minValue(0.01), v.maxValue(60))),
     },
     { says: r => `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})` },
+  ),
+  /** What the air of the room will be like; takes the place of what was expected before. */
+  forecast: kind(
+    'forecast',
+    { expected: v.pipe(v.array(ExpectedAir), v.maxLength(MOST_EXPECTED)) },
+    {
+      says: r =>
+        r.expected
+          .map(e => `${e.day ?? 'every day'} ${e.from}–${e.to} ${e.air.tempC} °C ${e.air.rh} %`)
+          .join(', ') || 'nothing else expected',
+    },
   ),
   /** The answer to "is it ready?": whether what the next step waits for has come. */
   ready: kind(

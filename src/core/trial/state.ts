@@ -1,4 +1,4 @@
-import type { Air } from '../units/index.ts';
+import type { Air, ExpectedAir } from '../units/index.ts';
 import { type RecordOf, type TrialRecord, undoWords } from './record-kinds.ts';
 import type { TrialPlan } from './schema.ts';
 
@@ -31,6 +31,15 @@ export const lastUndoable = (records: readonly TrialRecord[]): TrialRecord | und
  */
 export const airOf = (plan: TrialPlan, records: readonly TrialRecord[]): Air =>
   (standing(records).findLast(r => r.kind === 'air') as RecordOf<'air'> | undefined)?.air ?? plan.air;
+
+/**
+ * The air that is expected, as it was said last.
+ *
+ * @example expectedIn(records); // => []
+ */
+export const expectedIn = (records: readonly TrialRecord[]): readonly ExpectedAir[] =>
+  (standing(records).findLast(r => r.kind === 'forecast') as RecordOf<'forecast'> | undefined)?.expected ??
+  [];
 
 /**
  * Standing records of one kind about one patch, oldest first.

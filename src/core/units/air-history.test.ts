@@ -5,6 +5,7 @@ import {
   driedBetween,
   driedBy,
   dryingFactor,
+  type ExpectedAir,
   knownAt,
   REFERENCE_AIR,
 } from './index.ts';
@@ -57,5 +58,70 @@ describe('the air over time', () => {
     expect(driedBy(history, 0, 150)).toBeCloseTo(200, 6);
     expect(driedBy(history, 0, 150, 0)).toBe(150);
     expect(driedBy(history, 10, 0)).toBe(10);
+  });
+});
+
+describe('expected air', () => {
+  const HOUR = 3_600_000;
+  const on = (day: number, hour: number) => new Date(2026, 4, day, hour).getTime();
+  const cold = { tempC: 11, rh: 45 };
+  const nights = [{ day: null, from: '22:00', to: '07:00', air: cold }];
+  const said = (at: number, expected: readonly ExpectedAir[] = nights, notes: AirHistory['notes'] = []) => ({
+    planned: REFERENCE_AIR,
+    notes,
+    forecasts: [{ at, expected }],
+  });
+  const airs = (history: AirHistory, ...at: number[]) => at.map(t => airAt(history, t).tempC);
+
+  it('comes every night, past midnight, and goes in the morning', () => {
+    const history = said(on(2, 12));
+    expect(airs(history, on(2, 21), on(2, 22), on(3, 6), on(3, 7), on(9, 23))).toEqual([21, 11, 11, 21, 11]);
+    // The night before it was said was another.
+    expect(airs(history, on(2, 3))).toEqual([21]);
+    expect(airs(said(on(2, 3)), on(2, 2), on(2, 3), on(2, 7))).toEqual([21, 11, 21]);
+  });
+
+  it('dries the hours of the night more slowly than those of the day', () => {
+    const history = said(on(2, 12));
+    const dried = driedBetween(history, on(2, 20), on(3, 8));
+    expect(dried / HOUR).toBeCloseTo(3 + 9 / dryingFactor(cold), 9);
+    expect(driedBy(history, on(2, 20), dried)).toBeCloseTo(on(3, 8), 0);
+  });
+
+  it('of one day is over with it, and a list may hold several', () => {
+    const damp = { tempC: 20, rh: 90 };
+    const history = said(on(2, 12), [
+      ...nights,
+      { day: '2026-05-04', from: '09:00', to: '18:00', air: damp },
+    ]);
+    expect([on(4, 9), on(4, 18), on(5, 12)].map(t => airAt(history, t).rh)).toEqual([90, 45, 45]);
+    expect(airs(history, on(4, 23))).toEqual([11]);
+  });
+
+  it('gives way to a note until its hours end; a note by day holds after the night', () => {
+    const mild = { tempC: 17, rh: 45 };
+    const warm = { tempC: 24, rh: 45 };
+    const history = said(on(2, 12), nights, [
+      { at: on(2, 14), air: warm },
+      { at: on(2, 23), air: mild },
+    ]);
+    expect(airs(history, on(2, 13), on(2, 15), on(2, 22), on(3, 1), on(3, 8), on(3, 23))).toEqual([
+      21, 24, 11, 17, 24, 11,
+    ]);
+  });
+
+  it('is what was said last, and was not known before it was said', () => {
+    const history: AirHistory = {
+      ...said(on(2, 12)),
+      forecasts: [
+        { at: on(2, 12), expected: nights },
+        { at: on(4, 12), expected: [] },
+      ],
+    };
+    expect(airs(history, on(3, 23), on(4, 23))).toEqual([11, 21]);
+    expect(airs(knownAt(history, on(4, 0)), on(4, 23))).toEqual([11]);
+    expect(airs(knownAt(history, on(2, 0)), on(2, 23))).toEqual([21]);
+    expect(knownAt(history, on(4, 0))).toBe(knownAt(history, on(4, 1)));
+    expect(knownAt(history, on(4, 12))).toBe(history);
   });
 });

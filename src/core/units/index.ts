@@ -8,7 +8,7 @@ export {
   saturationPressure,
   vapourPressureDeficit,
 } from './air.ts';
-export { type AirHistory, airAt, driedBetween, driedBy, knownAt } from './air-history.ts';
+export { type AirHistory, airAt, driedBetween, driedBy, type ExpectedAir, knownAt } from './air-history.ts';
 
 /** The measures people read; everything inside is in mm, °C and mL. */
 export type System = 'metric' | 'imperial';

@@ -2,6 +2,7 @@ import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { SITTINGS, type Sitting, type Working } from '../../../core/schedule/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
+import { TimeField } from '../../ui/time-field.tsx';
 
 const same = (a: readonly Sitting[], b: readonly Sitting[]) => JSON.stringify(a) === JSON.stringify(b);
 
@@ -108,21 +109,8 @@ export function HowYouWork({
 const DAYS = ['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'];
 
 function OwnSitting({ sitting, onChange }: { sitting: Sitting; onChange: (sitting: Sitting) => void }) {
-  const time = (key: 'from' | 'to', label: string) => (
-    <label style={{ display: 'flex', gap: '0.5rem', alignItems: 'center' }}>
-      {label}
-      <input
-        type="time"
-        value={sitting[key]}
-        onChange={e => e.target.value && onChange({ ...sitting, [key]: e.target.value })}
-        style={{
-          minHeight: 44,
-          border: '1px solid currentColor',
-          padding: '0 0.5rem',
-          background: 'transparent',
-        }}
-      />
-    </label>
+  const time = (key: 'from' | 'to') => (
+    <TimeField label={key} value={sitting[key]} onChange={at => onChange({ ...sitting, [key]: at })} />
   );
   return (
     <HStack gap="3" mt="2" wrap="wrap">
@@ -141,8 +129,8 @@ function OwnSitting({ sitting, onChange }: { sitting: Sitting; onChange: (sittin
           </label>
         );
       })}
-      {time('from', 'from')}
-      {time('to', 'to')}
+      {time('from')}
+      {time('to')}
     </HStack>
   );
 }

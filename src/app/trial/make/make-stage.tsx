@@ -26,6 +26,7 @@ import { useNext, useTogether } from '../../ui/use-next.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useWorking } from '../../ui/use-working.ts';
 import { useTrial } from '../view.tsx';
+import { AirToCome } from './air-to-come.tsx';
 import { DayPlan } from './day-plan.tsx';
 import { DryingLine } from './drying-line.tsx';
 import { HowYouWork } from './how-you-work.tsx';
@@ -106,6 +107,7 @@ export function MakeStage() {
             {...{ washMin: working.washMin, ovenHolds: working.ovenHolds }}
             onChange={next => change({ working: next })}
           />
+          <AirToCome now={now} />
         </>
       )}
     </Box>

@@ -19,7 +19,7 @@ export interface Search {
 }
 
 /** Pivots and looks of a round: so many for each action, and no more than so many. */
-const ROUND = { each: 2400, most: 2.4e5 };
+const ROUND = { each: 2400, most: 2.25e5 };
 const roundOf = ({ nodes }: Graph) => Math.min(ROUND.most, ROUND.each * nodes.length);
 /** What is spent, in rounds, to mend a first order that breaks windows: in a quick look, and in a search. */
 const MENDING = { quick: 12, search: 100 };

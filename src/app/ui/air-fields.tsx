@@ -1,0 +1,30 @@
+import { Grid } from '@chakra-ui/react';
+import type { Air } from '../../core/units/index.ts';
+import { NumberChoice } from './number-choice.tsx';
+import { useSettings } from './settings.tsx';
+
+/** Temperature and humidity of a room, in the maker's measure. */
+export function AirFields({ air, onChange }: { air: Air; onChange: (air: Air) => void }) {
+  const { settings } = useSettings();
+  const fahrenheit = settings.system === 'imperial';
+  return (
+    <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" mt="3" alignItems="start">
+      <NumberChoice
+        label={`Room, ${fahrenheit ? '°F' : '°C'}`}
+        value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
+        factor={1}
+        step={1}
+        zero
+        onChange={t => onChange({ ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t })}
+      />
+      <NumberChoice
+        label="Humidity, %"
+        value={air.rh}
+        factor={1}
+        step={1}
+        zero
+        onChange={rh => onChange({ ...air, rh })}
+      />
+    </Grid>
+  );
+}
