@@ -227,6 +227,24 @@ test('the plan of the work follows how one works, says what does not fit, and go
   const uids = (text: string) => text.match(/^UID:.*$/gm)!;
   expect(uids(moved)).toEqual(uids(first));
   expect(moved.match(/^DTSTART:.*$/m)).not.toEqual(first.match(/^DTSTART:.*$/m));
+
+  // A cold damp night is planned with; what is no air of a room says so, and is taken back with one press.
+  const warm = await work.getByText(/^Done/).textContent();
+  const air = page.getByRole('region', { name: 'The air to come' });
+  await air.getByRole('button', { name: 'Expect other air' }).click();
+  await air.getByLabel('Room, °C').fill('80');
+  await expect(air.getByRole('alert')).toContainText('between −10 and 50 °C');
+  await expect(air.getByRole('button', { name: 'Plan with it' })).toBeDisabled();
+  await air.getByLabel('Room, °C').fill('8');
+  await air.getByLabel('Humidity, %').fill('85');
+  await air.getByRole('button', { name: 'Plan with it' }).click();
+  await expect(air).toContainText('Every day, 22:00 to 07:00');
+  await expect(air).toContainText(/Drying takes about \d\.\d times as long then/);
+  await expect(work.getByText(/^Done/)).not.toHaveText(warm!);
+  await air.getByRole('button', { name: /No longer expect/ }).click();
+  await expect(air).toContainText('as if the air stayed');
+  await expect(work.getByText(/^Done/)).toHaveText(warm!);
+
   await page.getByLabel('You are there').selectOption('evenings');
   await expect(work.getByText(/18:30/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Look for a better plan' }).click();

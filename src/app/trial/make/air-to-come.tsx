@@ -25,7 +25,7 @@ export function AirToCome({ now }: { now: number }) {
       </Heading>
       <Text mb="2">
         {expected.length
-          ? 'Drying is planned by it, hour by hour, until you note the air anew.'
+          ? 'Drying is planned by it, hour by hour. Air that you note in those hours goes before it.'
           : `It is planned as if the air stayed at ${temperature(air.tempC, settings.system)} and ${air.rh} %. Does the room get cold at night, or damp?`}
       </Text>
       {expected.map((e, i) => (
