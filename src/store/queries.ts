@@ -223,27 +223,35 @@ const CHANGES_SUMMARY: readonly TrialRecord['kind'][] = [
 export function useAppend(name: WorkshopName, trial: string) {
   const client = useQueryClient();
   return useCallback(
-    async (drafts: readonly RecordDraft[], files?: Files): Promise<void> => {
-      // What is here already is read first: an answer onto records that are not loaded yet would hide them.
-      const { records: before } = await client.ensureQueryData(recordsQuery(name, trial));
-      // A clock that was set back while this was closed must not write before what is written.
-      for (const { at } of before) notBefore(Date.parse(at));
-      const records = drafts.map(asRecord);
-      await workshopOf(name).append(trial, records, files);
-      tellOtherTabs(name, trial);
-      client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({
-        damaged: old?.damaged ?? [],
-        records: withAdded(old?.records ?? [], records),
-      }));
-      const isNews = !hasBegun(before) || records.some(r => CHANGES_SUMMARY.includes(r.kind));
-      void client.invalidateQueries({
-        queryKey: keys.overview(name),
-        // A press at the bench does not look through the workshop; the next list that is opened does.
-        refetchType: isNews ? 'active' : 'none',
-      });
-    },
+    (drafts: readonly RecordDraft[], files?: Files) => appendTo(client, name, trial, drafts, files),
     [client, name, trial],
   );
+}
+
+async function appendTo(
+  client: QueryClient,
+  name: WorkshopName,
+  trial: string,
+  drafts: readonly RecordDraft[],
+  files?: Files,
+): Promise<void> {
+  // What is here already is read first: an answer onto records that are not loaded yet would hide them.
+  const { records: before } = await client.ensureQueryData(recordsQuery(name, trial));
+  // A clock that was set back while this was closed must not write before what is written.
+  for (const { at } of before) notBefore(Date.parse(at));
+  const records = drafts.map(asRecord);
+  await workshopOf(name).append(trial, records, files);
+  tellOtherTabs(name, trial);
+  client.setQueryData<StoredRecords>(keys.records(name, trial), old => ({
+    damaged: old?.damaged ?? [],
+    records: withAdded(old?.records ?? [], records),
+  }));
+  const isNews = !hasBegun(before) || records.some(r => CHANGES_SUMMARY.includes(r.kind));
+  void client.invalidateQueries({
+    queryKey: keys.overview(name),
+    // A press at the bench does not look through the workshop; the next list that is opened does.
+    refetchType: isNews ? 'active' : 'none',
+  });
 }
 
 const withAdded = (old: readonly TrialRecord[], added: readonly TrialRecord[]) => {
@@ -275,6 +283,9 @@ function actionsOf(name: WorkshopName, client: QueryClient) {
   const TRIALS = ['overview', 'plan', 'records'];
   return {
     save: then(TRIALS, (plan: TrialPlan) => workshop.savePlan(plan)),
+    /** Records of any trial, with files they name. */
+    append: (trial: string, drafts: readonly RecordDraft[], files?: Files) =>
+      appendTo(client, name, trial, drafts, files),
     changePlan: then(TRIALS, (trial: string, change: (plan: TrialPlan) => Outcome<TrialPlan>) =>
       workshop.changePlan(trial, change),
     ),

@@ -2,12 +2,15 @@ import { expose } from 'comlink';
 import {
   applyEdits,
   type Edit,
+  type Fit,
   type GroundLook,
   lookOn,
   measurePicture,
   mirrorPixels,
+  onPatch,
   type PictureFacts,
   type PrintSize,
+  printSize,
 } from '../core/artwork/index.ts';
 import { seedOf } from '../core/random/index.ts';
 import type { Pixels } from '../core/reading/index.ts';
@@ -97,6 +100,19 @@ export interface Viewing {
   }[];
 }
 
+export interface Facing {
+  readonly file: Blob;
+  readonly edits: readonly Edit[];
+  /** What a patch has for it, mm. */
+  readonly room: { readonly w: number; readonly h: number };
+  readonly how: 'whole' | 'detail';
+  readonly at: { readonly x: number; readonly y: number };
+  /** The piece it goes on, and how: what a detail's size comes from. */
+  readonly piece: { readonly w: number; readonly h: number };
+  readonly fit: Fit;
+  readonly marginMm: number;
+}
+
 export interface Viewed {
   readonly facts: PictureFacts;
   /** Width over height after the edits. */
@@ -132,6 +148,27 @@ const api = {
     const done = applyEdits(pixels, whole ? edits : [...edits, { kind: 'crop', x, y, w, h }]);
     const blob = await toBlob(mirror ? mirrorPixels(done) : done, 'image/png');
     return new Uint8Array(await blob.arrayBuffer());
+  },
+  /** The picture as it lies on a patch: a PNG of all the `room` at 300 dpi, white where nothing of it is. */
+  async face({ file, edits, room, how, at, piece, fit, marginMm }: Facing): Promise<Blob> {
+    const { pixels } = await decode(file, MOST_PRINT_SIDE);
+    const done = applyEdits(pixels, edits);
+    const aspect = done.w / done.h;
+    const { place, part } = onPatch(aspect, room, how, at, printSize(aspect, piece, fit, marginMm));
+    const px = (mm: number) => Math.round((mm / 25.4) * PRINT_DPI);
+    const all = new OffscreenCanvas(done.w, done.h);
+    all.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(done.data), done.w, done.h), 0, 0);
+    const canvas = new OffscreenCanvas(px(room.w), px(room.h));
+    const context = canvas.getContext('2d')!;
+    context.imageSmoothingQuality = 'high';
+    context.fillStyle = '#fff';
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.drawImage(
+      all,
+      ...([part.x * done.w, part.y * done.h, part.w * done.w, part.h * done.h] as const),
+      ...([px(place.x), px(place.y), px(place.w), px(place.h)] as const),
+    );
+    return canvas.convertToBlob({ type: 'image/png' });
   },
 };
 export type ArtworkApi = typeof api;

@@ -4,7 +4,7 @@ import type { Agenda } from '../core/schedule/index.ts';
 import type { Sheets } from '../core/sheets/index.ts';
 import type { PatchHistory } from '../core/simulator/index.ts';
 import type { TrialPlan } from '../core/trial/index.ts';
-import type { ArtworkApi, Viewed, Viewing } from './artwork.worker.ts';
+import type { ArtworkApi, Facing, Viewed, Viewing } from './artwork.worker.ts';
 import type { BundleApi, TrialFile } from './bundle.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
@@ -94,6 +94,9 @@ export const viewPicture = (job: Viewing): Promise<Viewed> => artwork.run(async 
 /** The picture as it goes on the sheet, as a PNG file's bytes. */
 export const printPicture = (...job: Parameters<ArtworkApi['print']>): Promise<Uint8Array> =>
   artwork.run(async api => api.print(...job));
+
+/** A picture as it lies on a patch, white where nothing of it is: a PNG file. */
+export const patchPicture = (job: Facing): Promise<Blob> => artwork.run(async api => api.face(job));
 
 /** A photo from the simulated camera. */
 export const simulatePhoto = (history: PatchHistory, stage: 'wet' | 'dry', seed: number): Promise<Blob> =>

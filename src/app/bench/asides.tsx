@@ -4,7 +4,7 @@ import { freshId } from '../../core/codes/index.ts';
 import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import type { Link } from '../../core/steps/index.ts';
-import { type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
+import { type Patch, settingsOf, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
 import { Said } from '../ui/settings.tsx';
 
@@ -230,7 +230,8 @@ function Weigh({ plan, patch, keep, close }: AsideProps) {
   const [grams, setGrams] = useState('');
   const [simulated, setSimulated] = useState(false);
   const { medium, coatMm } = settingsOf(plan, patch);
-  const area = plan.patchMm ** 2;
+  const { w, h } = sizeOf(plan);
+  const area = w * h;
   const weight = Number(grams.replace(',', '.'));
   const known = grams.trim() !== '' && Number.isFinite(weight) && weight >= 0 && weight <= 10_000;
   return (

@@ -3,7 +3,7 @@ import type { Next } from '../../core/advice/index.ts';
 import type { Step } from '../../core/methods/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
-import { levelNames, type Patch, settingsOf, type TrialPlan } from '../../core/trial/index.ts';
+import { levelNames, type Patch, settingsOf, shortSide, type TrialPlan } from '../../core/trial/index.ts';
 import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
@@ -177,8 +177,8 @@ function WhereItLies({
       say={p => (isMeant(p.code) ? `${p.code}: this one` : p.code)}
       draw={p => (
         <g>
-          <PatchWriting size={plan.patchMm} head={p.code} lines={[]} />
-          {isMeant(p.code) && <Hatch size={plan.patchMm} kind="full" />}
+          <PatchWriting size={shortSide(plan)} head={p.code} lines={[]} />
+          {isMeant(p.code) && <Hatch size={shortSide(plan)} kind="full" />}
         </g>
       )}
     />

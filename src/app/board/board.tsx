@@ -1,16 +1,16 @@
 import { Box } from '@chakra-ui/react';
 import type { KeyboardEvent, ReactNode } from 'react';
-import type { Patch, TrialPlan } from '../../core/trial/index.ts';
+import { type Patch, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { layoutOf, nearest } from './geometry.ts';
 import { type Place, useArranging } from './use-arranging.ts';
 
 interface Props {
-  readonly plan: Pick<TrialPlan, 'board' | 'patches' | 'patchMm'>;
+  readonly plan: Pick<TrialPlan, 'board' | 'patches' | 'patchMm' | 'patchTallMm'>;
   readonly selected?: string;
   readonly onSelect?: (code: string) => void;
-  /** What stands on a patch, drawn in mm inside a patchMm × patchMm square. */
+  /** What stands on a patch, drawn in mm from its top left. */
   readonly draw: (patch: Patch) => ReactNode;
   /** The patch in words, for those who do not see the drawing. */
   readonly say: (patch: Patch) => string;
@@ -25,7 +25,8 @@ interface Props {
 /** The boards drawn true to scale with what belongs on every patch; arrow keys go from patch to patch. */
 export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove, onSwap, low }: Props) {
   const layout = layoutOf(plan);
-  const arranging = useArranging(layout, plan.patches, plan.patchMm, { onMove, onSwap });
+  const { w, h } = sizeOf(plan);
+  const arranging = useArranging(layout, plan.patches, { w, h }, { onMove, onSwap });
   const walk = (event: KeyboardEvent, from: Patch) => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
     if (!way) return;
@@ -92,16 +93,16 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove
                 className="rim"
                 x="-1.6"
                 y="-1.6"
-                width={plan.patchMm + 3.2}
-                height={plan.patchMm + 3.2}
+                width={w + 3.2}
+                height={h + 3.2}
                 fill="none"
                 stroke={chosen || isHeld ? 'var(--chakra-colors-buoy-solid)' : 'transparent'}
                 strokeWidth="2"
                 strokeDasharray={isHeld ? '4 2.5' : undefined}
               />
               <rect
-                width={plan.patchMm}
-                height={plan.patchMm}
+                width={w}
+                height={h}
                 fill="var(--chakra-colors-bg)"
                 stroke="var(--chakra-colors-border-emphasized)"
                 strokeWidth="0.35"
@@ -114,8 +115,8 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove
           <rect
             x={arranging.ghost.x}
             y={arranging.ghost.y}
-            width={plan.patchMm}
-            height={plan.patchMm}
+            width={w}
+            height={h}
             fill="var(--chakra-colors-buoy-muted)"
             fillOpacity="0.6"
             stroke="var(--chakra-colors-buoy-solid)"

@@ -5,13 +5,14 @@ import {
   levelNames,
   namesOf,
   type Patch,
+  shortSide,
   type TrialPlan,
 } from '../../core/trial/index.ts';
 import { type BoardMarks, PatchWriting } from './marks.tsx';
 
 /** Every patch with its levels, its number and its repeat. */
 export function levelMarksOn(plan: TrialPlan): BoardMarks {
-  const size = plan.patchMm;
+  const size = shortSide(plan);
   const names = (p: Patch) => levelNames(plan, p).join(', ');
   const legend = plan.factors
     .map(

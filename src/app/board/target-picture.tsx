@@ -1,13 +1,18 @@
 import { useMemo } from 'react';
-import { mirrored, target } from '../../core/print/index.ts';
+import { type Scene, target } from '../../core/print/index.ts';
 
-/** The test target as SVG shapes, `size` mm wide; mirrored as on the donor, or as it should look after transfer. */
-export function TargetPicture({ size, mirror = false }: { size: number; mirror?: boolean }) {
-  const scene = useMemo(() => (mirror ? mirrored(target(size)) : target(size)), [size, mirror]);
+/** The test target as SVG shapes, `size` mm wide, as it should look after transfer. */
+export function TargetPicture({ size }: { size: number }) {
+  const drawing = useMemo(() => target(size), [size]);
+  return <Drawn drawing={drawing} />;
+}
+
+/** A drawing of filled shapes on white. */
+export function Drawn({ drawing }: { drawing: Scene }) {
   return (
     <g>
-      <rect width={size} height={size} fill="#fff" />
-      {scene.shapes.map((s, i) => (
+      <rect width={drawing.w} height={drawing.h} fill="#fff" />
+      {drawing.shapes.map((s, i) => (
         <polygon
           key={i}
           points={s.points.map(p => p.map(v => v.toFixed(2)).join(',')).join(' ')}

@@ -33,7 +33,12 @@ const ARROWS: Record<string, readonly [number, number]> = {
  * Moving patches about a board: by dragging (onto another patch swaps the two), and by keyboard: `M` picks a patch
  * up, arrows choose another, Enter swaps, Escape lets go; Alt with an arrow moves it 1 mm, with Shift 10 mm.
  */
-export function useArranging(layout: BoardLayout, patches: readonly Patch[], patchMm: number, on: Arranging) {
+export function useArranging(
+  layout: BoardLayout,
+  patches: readonly Patch[],
+  size: { w: number; h: number },
+  on: Arranging,
+) {
   const [drag, showDrag] = useState<Drag>();
   /** The drag itself: pointer events can come faster than the drawing is made. */
   const live = useRef<Drag>(undefined);
@@ -85,13 +90,13 @@ export function useArranging(layout: BoardLayout, patches: readonly Patch[], pat
       : {};
   const drop = ({ code, grip, now }: Drag) => {
     const corner = { x: now.x - grip.x, y: now.y - grip.y };
-    const middle = { x: corner.x + patchMm / 2, y: corner.y + patchMm / 2 };
+    const middle = { x: corner.x + size.w / 2, y: corner.y + size.h / 2 };
     const under = patches.find(p => {
       const o = layout.of(p);
       return (
         p.code !== code &&
-        Math.abs(o.x + patchMm / 2 - middle.x) < patchMm / 2 &&
-        Math.abs(o.y + patchMm / 2 - middle.y) < patchMm / 2
+        Math.abs(o.x + size.w / 2 - middle.x) < size.w / 2 &&
+        Math.abs(o.y + size.h / 2 - middle.y) < size.h / 2
       );
     });
     if (under) return on.onSwap?.(code, under.code);

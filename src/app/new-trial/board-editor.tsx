@@ -1,6 +1,7 @@
 import { Box, Button, Field, Grid, Heading, HStack, Text } from '@chakra-ui/react';
 import { type PlanRequest, smallestBoard } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import { sizeOf } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberField } from '../ui/number-field.tsx';
@@ -58,7 +59,7 @@ export function BoardEditor({
           onChange={v => onChange({ board: { ...board, outline: v as 'rectangle' | 'ellipse' } })}
         />
       </HStack>
-      <Grid templateColumns={{ base: '1fr 1fr', md: 'repeat(5, 1fr)' }} gap="3">
+      <Grid templateColumns={{ base: '1fr 1fr', md: 'repeat(6, 1fr)' }} gap="3">
         <Size
           label={`${what} width`}
           mm={board.w}
@@ -71,7 +72,19 @@ export function BoardEditor({
           inch={inch}
           onChange={h => onChange({ board: { ...board, h } })}
         />
-        <Size label="Patch" mm={request.patchMm} inch={inch} onChange={patchMm => onChange({ patchMm })} />
+        <Size
+          label="Patch width"
+          mm={request.patchMm}
+          inch={inch}
+          // What is square stays square until its height is written.
+          onChange={patchMm => onChange({ patchMm })}
+        />
+        <Size
+          label="Patch height"
+          mm={sizeOf(request).h}
+          inch={inch}
+          onChange={h => onChange({ patchTallMm: h === request.patchMm ? undefined : h })}
+        />
         <Size
           label="Between"
           mm={request.gutterMm}
@@ -107,7 +120,7 @@ export function BoardEditor({
               const room = Math.max(request.gutterMm, around.aroundMm);
               const rim = Math.max(request.marginMm, around.aroundMm);
               onChange({
-                board: { ...board, ...smallestBoard(patches, request.patchMm, room, rim, board.outline) },
+                board: { ...board, ...smallestBoard(patches, sizeOf(request), room, rim, board.outline) },
               });
             }}
           >

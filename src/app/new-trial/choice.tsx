@@ -1,7 +1,7 @@
 import { Field, NativeSelect } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { contextOf, type PlanRequest } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey, type SettingKey, timeUnit } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey, ofAnyMethod, type SettingKey, timeUnit } from '../../core/factors/index.ts';
 import { findMethod, type Method } from '../../core/methods/index.ts';
 import { type Rule, rulesAbout } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -17,15 +17,22 @@ export interface Option {
   readonly name: string;
 }
 
-/** What can be chosen for a factor: methods, items of the shelf, or what any of the methods offers. */
+/** What there is to choose from: the shelf, and what can be printed. */
+export interface Things extends Shelf {
+  /** The test target, then the trial's own pictures. */
+  readonly pictures?: readonly Option[];
+}
+
+/** What can be chosen for a factor: methods, pictures, items of the shelf, or what any of the methods offers. */
 export function optionsFor(
   key: FactorKey,
-  shelf: Shelf,
+  shelf: Things,
   methods: readonly Method[],
   all: readonly Method[] = [],
 ): readonly Option[] {
   const factor = FACTORS[key];
   if (factor.levels === 'methods') return all;
+  if (factor.levels === 'pictures') return shelf.pictures ?? [];
   if (factor.levels === 'items') return shelf[factor.shelf];
   if (factor.levels !== 'options') return [];
   const offered = methods.flatMap(m => m.options[factor.option]);
@@ -40,12 +47,12 @@ export type Speak = (key: FactorKey, value: string | number) => readonly Rule[];
  * other's level: "too early" stands at the short time, not at every medium it is tried with.
  */
 function speakOf(
-  { factors: all, air, wear, patchMm }: PlanRequest,
+  { factors: all, air, wear, patchMm, patchTallMm }: PlanRequest,
   usual: PlanRequest['usual'],
   method: Method,
   shelf: Shelf,
 ): Speak {
-  const factors = all.filter(f => f.key !== 'method' && isVariedIn(f, method));
+  const factors = all.filter(f => !ofAnyMethod(f.key) && isVariedIn(f, method));
   const first: Chosen = { ...usual };
   for (const factor of factors) first[factor.key as SettingKey] = factor.levels[0];
   const rulesOf = (key: FactorKey, chosen: Chosen) => {
@@ -55,6 +62,7 @@ function speakOf(
       air,
       wear,
       patchMm,
+      patchTallMm,
       overrides: [],
       seed: 0,
     };

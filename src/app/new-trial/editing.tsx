@@ -7,12 +7,13 @@ import { good, type Outcome } from '../../core/outcome/index.ts';
 import { compareMethods, requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
-import type { TrialPlan } from '../../core/trial/index.ts';
-import { useWorkshopActions } from '../../store/index.ts';
+import { TARGET, type TrialPlan } from '../../core/trial/index.ts';
+import { usePictures, useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { levelMarksOn } from '../board/level-marks.tsx';
 import { AirFields } from '../ui/air-fields.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { picturesFor } from '../ui/on-patches.ts';
 import { Said } from '../ui/settings.tsx';
 import { useKnown, useLessons } from '../ui/use-known.ts';
 import { useRecord } from '../ui/use-record.ts';
@@ -24,6 +25,7 @@ import { DesignEditor } from './design-editor.tsx';
 import { DryingHint } from './drying-hint.tsx';
 import { FactorEditor } from './factor-editor.tsx';
 import { requestFrom } from './from.ts';
+import { PatchPictures } from './patch-pictures.tsx';
 import { InOneLine, SaveIt, State } from './plan-state.tsx';
 import { PlanSummary } from './plan-summary.tsx';
 import { QuestionFields } from './question-fields.tsx';
@@ -55,7 +57,8 @@ export function Editing({
   const workshop = useWorkshop();
   const navigate = useNavigate();
   const tell = useNotice();
-  const { save, changePlan } = useWorkshopActions(workshop);
+  const { save, changePlan, append } = useWorkshopActions(workshop);
+  const stored = usePictures(workshop);
   const record = useRecord(workshop, old?.plan.id ?? '');
   const draft = useDraft(
     `${workshop} ${from}`,
@@ -74,6 +77,7 @@ export function Editing({
   const learnt = useLearnt(shelf, useLessons(workshop));
   const ways = useWays(request, own, learnt.shelf);
   const methods = ways.map(w => w.method);
+  const things = { ...shelf, pictures: [TARGET, ...(request.pictures ?? [])] };
   const hint = methods.some(waitsForDrying) ? (
     <DryingHint {...{ request, shelf }} learnt={learnt.mediums} />
   ) : undefined;
@@ -123,6 +127,8 @@ export function Editing({
     try {
       const named = { ...plan, name: request.name.trim(), question: request.question };
       const kept = old ? inPlaceOf(named, old.plan) : named;
+      // What is printed on the patches is drawn first: a plan without it would print nothing.
+      const { drafts, files } = await picturesFor(workshop, kept, stored.data ?? []);
       if (old) {
         // All that was changed so far is in the plan itself now.
         const undone = old.changes.map(of => ({ kind: 'undo', patch: null, of }) as const);
@@ -130,6 +136,7 @@ export function Editing({
         if (!placed.ok) return tell(asNotice(placed.problem));
         if (undone.length && !(await record.add(undone))) return;
       } else await save(kept);
+      if (drafts.length) await append(kept.id, drafts, files);
       draft.forget();
       await navigate(`/w/${workshop}/t/${kept.id}/print${patch ? `?patch=${patch}` : ''}`);
     } catch (error) {
@@ -199,13 +206,14 @@ export function Editing({
         <Box as="main" minW="0">
           <QuestionFields {...{ request, method, own, nameless, changeMethod }} onChange={change} />
           <FactorEditor
-            shelf={shelf}
+            shelf={things}
             ways={ways}
             methods={[...METHODS, ...own]}
             factors={request.factors}
             hint={hint}
             onChange={vary}
           />
+          <PatchPictures {...{ request, shelf, ways }} onChange={change} />
           <DesignEditor methods={methods} request={request} known={known} onChange={change} />
           <BoardEditor
             request={request}

@@ -1,16 +1,15 @@
 import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-ui/react';
-import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
+import { FACTORS, type FactorKey, ofAnyMethod, TARGET } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
-import type { Shelf } from '../../core/shelf/index.ts';
 import { FACTOR_LETTERS, type Factor, isVariedIn, nameIn } from '../../core/trial/index.ts';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Reasons } from '../ui/reasons.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { ItemChoice, optionsFor, spokenInAll, unitFor, type Way } from './choice.tsx';
+import { ItemChoice, optionsFor, spokenInAll, type Things, unitFor, type Way } from './choice.tsx';
 
 interface Props {
-  readonly shelf: Shelf;
+  readonly shelf: Things;
   /** The methods that are compared, the trial's own first. */
   readonly ways: readonly Way[];
   /** All methods there are. */
@@ -69,13 +68,13 @@ function nextLevel({ shelf, ways, methods }: Pick<Props, 'shelf' | 'ways' | 'met
 const waysWith = (ways: readonly Way[], { key, of }: Pick<Factor, 'key' | 'of'>): Method[] =>
   ways
     .map(w => w.method)
-    .filter(m => key === 'method' || ((!of || of.includes(m.id)) && m.vary.includes(key)));
+    .filter(m => ofAnyMethod(key) || ((!of || of.includes(m.id)) && m.vary.includes(key)));
 
 /** A factor to begin with: the usual choice and one other. */
 function fresh(props: Props, key: FactorKey): Factor {
   const kind = FACTORS[key];
-  const own = props.ways.find(w => key === 'method' || w.method.vary.includes(key)) ?? props.ways[0];
-  const chosen = key === 'method' ? own.method.id : own.usual[key];
+  const own = props.ways.find(w => ofAnyMethod(key) || w.method.vary.includes(key)) ?? props.ways[0];
+  const chosen = key === 'method' ? own.method.id : key === 'picture' ? TARGET.id : own.usual[key];
   if (kind.levels === 'numbers') {
     const usual = Number(chosen);
     return { key, levels: key === 'dryHours' ? [usual, usual * 2] : [...kind.start.slice(0, 2)] };
@@ -92,7 +91,7 @@ export function FactorEditor(props: Props) {
   const names = ways.map(w => w.method);
   const enough = (key: FactorKey) =>
     FACTORS[key].levels === 'numbers' || optionsFor(key, shelf, waysWith(ways, { key }), methods).length > 1;
-  const unused = [...new Set<FactorKey>(['method', ...names.flatMap(m => m.vary)])]
+  const unused = [...new Set<FactorKey>(['method', 'picture', ...names.flatMap(m => m.vary)])]
     .filter(k => !factors.some(f => f.key === k) && enough(k))
     .sort((a, b) => rank(a) - rank(b));
   const replace = (i: number, factor: Factor) => onChange(factors.map((f, j) => (j === i ? factor : f)));
@@ -123,7 +122,7 @@ export function FactorEditor(props: Props) {
                 <NativeSelect.Indicator />
               </NativeSelect.Root>
             </Field.Root>
-            {ways.length > 1 && factor.key !== 'method' && (
+            {ways.length > 1 && !ofAnyMethod(factor.key) && (
               <Where factor={factor} ways={ways} onChange={of => replace(i, { ...factor, of })} />
             )}
             <Box flex="1" />

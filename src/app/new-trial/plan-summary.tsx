@@ -11,6 +11,7 @@ import {
   levelName,
   methodsOf,
   namesOf,
+  sizeOf,
   type TrialPlan,
   type TrialRecord,
 } from '../../core/trial/index.ts';
@@ -45,7 +46,8 @@ export function PlanSummary({
         </Text>
       )}
       <Text mb="3">
-        <b>{plan.patches.length} patches</b> of {length(plan.patchMm, settings.system)} by{' '}
+        <b>{plan.patches.length} patches</b> of{' '}
+        {[...new Set([plan.patchMm, sizeOf(plan).h])].map(mm => length(mm, settings.system)).join(' × ')} by{' '}
         {listed(methods.map(m => m.name.toLowerCase()))}: {combos} combinations
         {plan.design.kind === 'best fraction'
           ? `, the best ${made.length} patches of all that are possible`

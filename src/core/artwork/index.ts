@@ -5,7 +5,7 @@ export { type GroundLook, type LookOptions, lookOn } from './look.ts';
 export { type CoatMatch, labDifference, nearestCoats } from './match.ts';
 export { measurePicture, type PictureFacts, THIN_MM, thinnerThan } from './measure.ts';
 export { Edit, FITS, type Fit, Picture } from './schema.ts';
-export { type PrintSize, printSize, tooLargeFor } from './size.ts';
+export { onPatch, type PrintSize, printSize, tooLargeFor } from './size.ts';
 export { type SafeDrawing, safeDrawing } from './svg.ts';
 export {
   type PathStep,

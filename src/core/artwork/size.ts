@@ -37,6 +37,35 @@ export function printSize(
   return { w: piece.w, h: piece.h, part };
 }
 
+/**
+ * Where a picture lies on a patch with so much `room` (mm), and which part of it: all of it as large as there is room,
+ * in the middle; or the part round `at` (shares) at the size that it has when it is `printed` on its piece.
+ *
+ * @example onPatch(2, { w: 40, h: 40 }, 'whole', { x: 0.5, y: 0.5 }, { w: 80, h: 40, part: { x: 0, y: 0, w: 1, h: 1 } }).place.h; // => 20
+ */
+export function onPatch(
+  aspect: number,
+  room: { readonly w: number; readonly h: number },
+  how: 'whole' | 'detail',
+  at: { readonly x: number; readonly y: number },
+  printed: PrintSize,
+): { readonly place: { x: number; y: number; w: number; h: number }; readonly part: PrintSize['part'] } {
+  const middle = (w: number, h: number) => ({ x: (room.w - w) / 2, y: (room.h - h) / 2, w, h });
+  if (how === 'whole') {
+    const { w, h, part } = printSize(aspect, { ...room }, 'fit', 0);
+    return { place: middle(w, h), part };
+  }
+  const [w, h] = [Math.min(room.w, printed.w), Math.min(room.h, printed.h)];
+  // A patch's worth of the print, as shares of the whole picture, kept inside of what is printed of it.
+  const inside = (whole: number, shown: number, from: number, share: number, centre: number) => {
+    const long = (share * shown) / whole;
+    return { from: Math.min(Math.max(centre - long / 2, from), from + share - long), long };
+  };
+  const x = inside(printed.w, w, printed.part.x, printed.part.w, at.x);
+  const y = inside(printed.h, h, printed.part.y, printed.part.h, at.y);
+  return { place: middle(w, h), part: { x: x.from, y: y.from, w: x.long, h: y.long } };
+}
+
 /** Why a picture of this size cannot go on a sheet in one piece, in a sentence with the way out; nothing where it can. */
 export function tooLargeFor(
   size: { readonly w: number; readonly h: number },

@@ -6,6 +6,7 @@ import { WEAR, wearSteps } from '../steps/index.ts';
 import {
   methodsOf,
   migrate,
+  missingPicture,
   type Nest,
   NO_LEVEL,
   nestOf,
@@ -13,6 +14,7 @@ import {
   photosNamed,
   planEver,
   planNow,
+  sizeOf,
   TrialPlan,
   TrialRecord,
 } from '../trial/index.ts';
@@ -43,6 +45,7 @@ function wrongInPlan(plan: TrialPlan): string | undefined {
   if (wrongMethods) return wrongMethods;
   const missing = missingItem(plan);
   if (missing) return `The plan names “${missing.slice(0, 40)}” but does not hold it.`;
+  if (missingPicture(plan) !== undefined) return 'The plan names a picture but does not hold it.';
   const keys = plan.factors.map(f => f.key);
   if (new Set(keys).size !== keys.length) return 'The plan varies the same thing twice.';
   const { stripKey, groupKey, interactions } = plan.design;
@@ -88,16 +91,18 @@ const hasLevel = (nest: Nest | undefined, patch: Patch, f: number): boolean =>
 /** Places are kept to a tenth of a millimetre. */
 const SLACK_MM = 0.5;
 
-function wrongOnBoards({ patches, patchMm, board }: TrialPlan): string | undefined {
-  const outside = patches.find(p => p.x + patchMm > board.w + SLACK_MM || p.y + patchMm > board.h + SLACK_MM);
+function wrongOnBoards(plan: TrialPlan): string | undefined {
+  const { patches, board } = plan;
+  const { w, h } = sizeOf(plan);
+  const outside = patches.find(p => p.x + w > board.w + SLACK_MM || p.y + h > board.h + SLACK_MM);
   if (outside) return `Patch ${outside.code} does not lie on its board.`;
   // In this order only what begins less than a patch further right can lie over it.
   const sorted = [...patches].sort((a, b) => a.board - b.board || a.x - b.x);
   const touches = (a: Patch, b: Patch | undefined) =>
-    b !== undefined && b.board === a.board && b.x - a.x < patchMm - SLACK_MM;
+    b !== undefined && b.board === a.board && b.x - a.x < w - SLACK_MM;
   for (const [i, a] of sorted.entries())
     for (let k = i + 1; touches(a, sorted[k]); k++)
-      if (Math.abs(sorted[k].y - a.y) < patchMm - SLACK_MM)
+      if (Math.abs(sorted[k].y - a.y) < h - SLACK_MM)
         return `Patches ${a.code} and ${sorted[k].code} lie on one another.`;
   return undefined;
 }

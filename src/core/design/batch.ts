@@ -13,6 +13,7 @@ import {
   NO_LEVEL,
   planEver,
   planNow,
+  sizeOf,
   type TrialPlan,
   type TrialRecord,
 } from '../trial/index.ts';
@@ -68,7 +69,7 @@ export function furtherBatch(
   const ever = planEver(made, records);
   const number = 1 + Math.max(0, ...ever.patches.map(p => p.batch ?? 0));
   const firstOrder = 1 + Math.max(...ever.patches.map(p => p.order));
-  const { places } = boardGrid(plan.board, plan.patchMm, plan.gutterMm, plan.marginMm);
+  const { places } = boardGrid(plan.board, sizeOf(plan), plan.gutterMm, plan.marginMm);
   const room = plan.board.onePiece ? 1 : places.length;
   const boards = Math.ceil(combinations.length / room);
   const runs = combinations.map((levels, i): Run => {

@@ -8,11 +8,16 @@ import {
   FACTORS,
   type FactorKey,
   factorName,
+  hasRoomForStrip,
   isVariedIn,
   levelName,
+  missingPicture,
   nameIn,
+  ofAnyMethod,
+  sizeOf,
   type TrialPlan,
 } from '../trial/index.ts';
+import { sidesWords } from '../units/index.ts';
 import { PlanRequest } from './request.ts';
 import { missingItem, usedItems } from './used-items.ts';
 
@@ -50,7 +55,7 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
         )
       : bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
   }
-  return tooLargeForSheet(ask, used.donors) ?? good({ ask, used });
+  return wrongPictures(ask) ?? tooLargeForSheet(ask, used.donors) ?? good({ ask, used });
 }
 
 /** The other methods that are compared; each needs what is usual in it. */
@@ -99,7 +104,7 @@ function wrongFactor(ask: PlanRequest, methods: readonly Method[], shelf: Shelf)
   for (const factor of ask.factors) {
     const name = nameIn(methods, factor.key, ask.factors);
     // Which of several methods has a choice is seen when it is looked for in them.
-    const varied = methods.some(m => factor.key === 'method' || m.vary.includes(factor.key));
+    const varied = methods.some(m => ofAnyMethod(factor.key) || m.vary.includes(factor.key));
     if (!varied || (methods.length > 1 && !methods.some(m => isVariedIn(factor, m))))
       return bad(
         'not-in-method',
@@ -152,6 +157,24 @@ function wrongDesign(ask: PlanRequest, methods: readonly Method[]): Outcome<neve
   return undefined;
 }
 
+/** A picture that is not among those of the trial, or that has no room. */
+function wrongPictures(ask: PlanRequest): Outcome<never> | undefined {
+  if (missingPicture(ask) !== undefined)
+    return bad(
+      'picture',
+      'A picture that is to be printed is not among those of the trial.',
+      'Choose it again.',
+    );
+  const narrow = ask.pictures?.find(p => p.strip && !hasRoomForStrip(ask));
+  if (narrow)
+    return bad(
+      'strip-room',
+      `Patches of ${sidesWords(sizeOf(ask))} have no room for tone steps below “${narrow.name}”.`,
+      'Make them larger, or leave the steps out.',
+    );
+  return undefined;
+}
+
 /** A print that runs over the edge of a sheet it is to be printed on. */
 function tooLargeForSheet(ask: PlanRequest, donors: readonly Donor[]): Outcome<never> | undefined {
   const varied = ask.factors.find(f => f.key === 'donor');
@@ -161,12 +184,13 @@ function tooLargeForSheet(ask: PlanRequest, donors: readonly Donor[]): Outcome<n
   );
   for (const donor of donors.filter(d => needed.has(d.id))) {
     const most = largestPrint(donor.sheet);
+    const { w, h } = sizeOf(ask);
+    if (w <= most.w && h <= most.h) continue;
     const largest = Math.floor(Math.min(most.w, most.h));
-    if (ask.patchMm <= largest) continue;
     const size = `${donor.sheet.w} × ${donor.sheet.h} mm`;
     return bad(
       'sheet-too-small',
-      `A print of ${ask.patchMm} mm with its tab does not fit on “${donor.name}”, which is ${size}.`,
+      `A print of ${sidesWords({ w, h })} with its tab does not fit on “${donor.name}”, which is ${size}.`,
       largest >= 20 ? `Take patches of ${largest} mm at most, or a larger sheet.` : 'Take a larger sheet.',
     );
   }

@@ -1,6 +1,7 @@
 import { donorCells, sheetGrid } from '../print/nest.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
-import { settingsOf, type TrialPlan } from '../trial/index.ts';
+import { settingsOf, sizeOf, type TrialPlan } from '../trial/index.ts';
+import { type Sides, sidesOf } from '../units/index.ts';
 
 /** The bill of a trial: what is used up, in the shelf's own currency. */
 export interface PlanCost {
@@ -26,8 +27,14 @@ const BEYOND_MM = 2;
  *
  * @example coatMl(100, 1).toFixed(2); // => '13.52'
  */
-export const coatMl = (patchMm: number, coatMm: number): number =>
-  (((patchMm + 2 * BEYOND_MM) ** 2 * coatMm) / 1000) * (1 + WASTE);
+export const coatMl = (patch: Sides, coatMm: number): number =>
+  ((coatedMm2(patch) * coatMm) / 1000) * (1 + WASTE);
+
+/** What is coated of a patch, mm². */
+function coatedMm2(patch: Sides): number {
+  const { w, h } = sidesOf(patch);
+  return (w + 2 * BEYOND_MM) * (h + 2 * BEYOND_MM);
+}
 
 /**
  * Adds up donor sheets, prints, mediums, preparations, finishes and boards for a plan, and what is missing of each.
@@ -40,7 +47,8 @@ export function planCost(plan: TrialPlan): PlanCost {
   const buy: { what: string; amount: string }[] = [];
   const sheets = donorCost(plan, settings, lines, buy);
   const mediums = mediumCost(plan, settings, lines, buy);
-  const patchDm2 = (plan.patchMm / 100) ** 2;
+  const { w, h } = sizeOf(plan);
+  const patchDm2 = (w * h) / 10_000;
   for (const kind of ['preparation', 'finish'] as const) {
     const names = new Map<string, { n: number; each: number }>();
     for (const s of settings) {
@@ -81,7 +89,7 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
     for (const printer of plan.used.printers) {
       const pieces = settings.filter(s => s.donor.id === donor.id && s.printer.id === printer.id);
       if (!pieces.length) continue;
-      const { perSheet } = sheetGrid(donor.sheet, donorCells(plan.patchMm));
+      const { perSheet } = sheetGrid(donor.sheet, donorCells(sizeOf(plan)));
       const count = Math.ceil(pieces.length / Math.max(1, perSheet));
       ofDonor += count;
       lines.push({
@@ -114,7 +122,7 @@ function mediumCost(
     const pieces = settings.filter(s => s.medium.id === medium.id);
     if (!pieces.length || isOne(MEDIUMS.nothing, medium.kind)) return [];
     if (medium.rollDm2) {
-      const dm2 = pieces.length * ((plan.patchMm + 2 * BEYOND_MM) / 100) ** 2 * (1 + WASTE);
+      const dm2 = ((pieces.length * coatedMm2(sizeOf(plan))) / 10_000) * (1 + WASTE);
       lines.push({
         what: medium.name,
         amount: `${dm2.toFixed(1)} dm²`,
@@ -122,7 +130,7 @@ function mediumCost(
       });
       return [];
     }
-    const ml = pieces.reduce((sum, s) => sum + coatMl(plan.patchMm, s.coatMm), 0);
+    const ml = pieces.reduce((sum, s) => sum + coatMl(sizeOf(plan), s.coatMm), 0);
     lines.push({
       what: medium.name,
       amount: `${ml.toFixed(1)} mL`,

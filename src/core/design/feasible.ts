@@ -7,6 +7,7 @@ import {
   lookUp,
   methodsOf,
   nestOf,
+  sizeOf,
   type TrialPlan,
 } from '../trial/index.ts';
 import { allCombinations } from './randomise.ts';
@@ -26,13 +27,19 @@ export interface Feasible {
 /** Beyond this many combinations a random sample of them stands for all. */
 export const MOST_LISTED = 6000;
 
-type Asked = Pick<PlanRequest, 'usual' | 'factors' | 'air' | 'patchMm' | 'wear' | 'overrides' | 'seed'> &
+type Asked = Pick<
+  PlanRequest,
+  'usual' | 'factors' | 'air' | 'patchMm' | 'patchTallMm' | 'wear' | 'overrides' | 'seed'
+> &
   Partial<Pick<PlanRequest, 'method' | 'compared'>>;
+
+/** The longer side of a patch: what a sheet has to be smooth over. */
+const longest = (ask: Asked): number => Math.max(sizeOf(ask).w, sizeOf(ask).h);
 
 /** The rule context of one combination. */
 export const contextOf = (ask: Asked, used: TrialPlan['used'], levels: readonly number[]): RuleContext => {
   const settings = lookUp(used, chosenOf(ask, levels));
-  return { settings, method: settings.method, air: ask.air, patchMm: ask.patchMm, wear: ask.wear };
+  return { settings, method: settings.method, air: ask.air, patchMm: longest(ask), wear: ask.wear };
 };
 
 /**

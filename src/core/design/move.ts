@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import type { Patch, TrialPlan } from '../trial/index.ts';
+import { type Patch, sizeOf, type TrialPlan } from '../trial/index.ts';
 import { insideBoard } from './grid.ts';
 
 const tenth = (v: number) => Math.round(v * 10) / 10;
@@ -41,15 +41,16 @@ export function movePatch(
   const x = tenth(to.x);
   const y = tenth(to.y);
   if (to.board < 0 || to.board >= plan.board.count) return bad('no-board', 'There is no such board.');
-  if (!insideBoard(plan.board, x, y, plan.patchMm, plan.marginMm))
+  if (!insideBoard(plan.board, x, y, sizeOf(plan), plan.marginMm))
     return bad('outside', `There it would come closer than ${plan.marginMm} mm to the edge of the board.`);
   const need = Math.min(plan.gutterMm, 8);
+  const { w, h } = sizeOf(plan);
   const close = plan.patches.find(
     p =>
       p !== patch &&
       p.board === to.board &&
-      Math.abs(p.x - x) < plan.patchMm + need - 0.05 &&
-      Math.abs(p.y - y) < plan.patchMm + need - 0.05,
+      Math.abs(p.x - x) < w + need - 0.05 &&
+      Math.abs(p.y - y) < h + need - 0.05,
   );
   if (close)
     return bad(

@@ -10,9 +10,11 @@ import {
   methodsOf,
   namesOf,
   SCHEMA_VERSION,
+  sizeOf,
   type TrialPlan,
   TrialPlan as TrialPlanSchema,
 } from '../trial/index.ts';
+import { sidesWords } from '../units/index.ts';
 import { dealToBoards } from './boards.ts';
 import { checkRequest } from './check-request.ts';
 import { bestFraction } from './exchange.ts';
@@ -58,7 +60,7 @@ export function planTrial(
   const around = methodsOf({ used }).map(m => m.aroundMm);
   const gutterMm = Math.max(ask.gutterMm, ...around);
   const marginMm = Math.max(ask.marginMm, ...around);
-  const grid = boardGrid(ask.board, ask.patchMm, gutterMm, marginMm);
+  const grid = boardGrid(ask.board, sizeOf(ask), gutterMm, marginMm);
   const frame = { ask, grid, gutterMm, marginMm, chance, tell };
   const laid = ask.design === 'strips' ? layOutStrips(frame, feasible) : layOut(frame, feasible);
   if (!laid.ok) return laid;
@@ -300,12 +302,12 @@ function tooSmall(
   const most = ask.board.onePiece ? MOST_PATCHES : MOST_BOARDS;
   if (room > 0 && Math.ceil(count / room) <= most) return undefined;
   const held = ask.board.onePiece ? 1 : count;
-  const needed = smallestBoard(held, ask.patchMm, gutterMm, marginMm, ask.board.outline);
+  const needed = smallestBoard(held, sizeOf(ask), gutterMm, marginMm, ask.board.outline);
   const what = ask.board.onePiece ? 'A piece' : ask.board.outline === 'ellipse' ? 'An oval board' : 'A board';
   const isUsual = Math.max(needed.w, needed.h) <= MOST_SIDE_MM;
   return bad(
     'board-too-small',
-    `${what} of ${ask.board.w} × ${ask.board.h} mm is too small for ${ask.board.onePiece ? 'a patch' : `${count} patches`} of ${ask.patchMm} mm.`,
+    `${what} of ${ask.board.w} × ${ask.board.h} mm is too small for ${ask.board.onePiece ? 'a patch' : `${count} patches`} of ${sidesWords(sizeOf(ask))}.`,
     `${needed.w} × ${needed.h} mm would hold ${ask.board.onePiece ? 'one' : 'them all'}.`,
     isUsual ? needed : undefined,
   );

@@ -14,6 +14,9 @@ export function requestOf(plan: TrialPlan): PlanRequest {
   const { w, h, outline, onePiece } = plan.board;
   return {
     ...{ name, question, intent, method, seed, patchMm, gutterMm, marginMm, factors, usual, air },
+    ...(plan.patchTallMm === undefined ? {} : { patchTallMm: plan.patchTallMm }),
+    ...(plan.picture === undefined ? {} : { picture: plan.picture }),
+    ...(plan.pictures ? { pictures: plan.pictures } : {}),
     ...(plan.compared ? { compared: plan.compared } : {}),
     board: { w, h, outline, onePiece },
     repeats: plan.repeats,

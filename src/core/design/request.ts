@@ -6,7 +6,9 @@ import {
   FACTOR_KEYS,
   Factor,
   INTENTS,
+  MOST_PICTURES,
   OUTLINES,
+  PlanPicture,
   Usual,
   WEAR_TESTS,
 } from '../trial/index.ts';
@@ -35,6 +37,8 @@ export const PlanRequest = v.object({
   method: v.string(),
   seed: v.pipe(v.number(), v.integer()),
   patchMm: size('the patch', 20, 100),
+  /** Its height, where it is not square. */
+  patchTallMm: v.optional(size('the patch’s height', 20, 100)),
   gutterMm: size('the gutter', 8, 100),
   marginMm: size('the margin', 3, 200),
   board: v.object({
@@ -51,6 +55,10 @@ export const PlanRequest = v.object({
   usual: Usual,
   /** What is usual in the other methods that the factor “method” names. */
   compared: v.optional(v.pipe(v.array(Compared), v.maxLength(7))),
+  picture: v.optional(v.string()),
+  pictures: v.optional(
+    v.pipe(v.array(PlanPicture), v.maxLength(MOST_PICTURES, `At most ${MOST_PICTURES} pictures.`)),
+  ),
   repeats: v.pipe(
     v.number('Write how often each is made.'),
     v.integer('Repeats are whole numbers.'),

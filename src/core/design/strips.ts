@@ -1,5 +1,6 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import type { Chance } from '../random/index.ts';
+import { sizeOf } from '../trial/index.ts';
 import { type BoardGrid, sideFor } from './grid.ts';
 import type { Run } from './randomise.ts';
 import { MOST_SIDE_MM, type PlanRequest } from './request.ts';
@@ -40,8 +41,11 @@ export function layStrips({ ask, factor, grid, gutterMm, marginMm, feasible, cha
   }
   if (!stripPlaces.length) {
     // A strip as high as the board, one for every kind of it.
-    const side = (count: number) => sideFor(count, ask.patchMm, gutterMm, marginMm);
-    const board = { w: Math.max(ask.board.w, side(levels.length)), h: side(needed) };
+    const { w, h } = sizeOf(ask);
+    const board = {
+      w: Math.max(ask.board.w, sideFor(levels.length, w, gutterMm, marginMm)),
+      h: sideFor(needed, h, gutterMm, marginMm),
+    };
     const would = ask.board.outline === 'rectangle' && Math.max(board.w, board.h) <= MOST_SIDE_MM;
     return bad(
       'strip-too-small',

@@ -34,13 +34,24 @@ export const SETTING_KEYS = [
 ] as const;
 export type SettingKey = (typeof SETTING_KEYS)[number];
 
-/** What can be varied: the method itself, and everything that is set. */
-export const FACTOR_KEYS = ['method', ...SETTING_KEYS] as const;
+/** What can be varied: the method itself, what is printed, and everything that is set. */
+export const FACTOR_KEYS = ['method', 'picture', ...SETTING_KEYS] as const;
 export type FactorKey = (typeof FACTOR_KEYS)[number];
+
+/** What every patch carries where nothing else is chosen. */
+export const TARGET = { id: 'target', name: 'Test target' } as const;
+
+/**
+ * Whether something can be varied whatever the method: the method itself, and what is printed.
+ *
+ * @example ofAnyMethod('picture'); // => true
+ */
+export const ofAnyMethod = (key: FactorKey): key is 'method' | 'picture' =>
+  key === 'method' || key === 'picture';
 
 /** What kind of thing a factor's levels are. */
 export type FactorKind = { readonly named?: 'by the method' } & (
-  | { readonly name: string; readonly levels: 'methods' }
+  | { readonly name: string; readonly levels: 'methods' | 'pictures' }
   | { readonly name: string; readonly levels: 'items'; readonly shelf: ShelfKind }
   | { readonly name: string; readonly levels: 'options'; readonly option: OptionKey }
   | {
@@ -60,6 +71,7 @@ const option = (name: string, key: OptionKey): FactorKind => ({ name, levels: 'o
 /** Everything that can be varied from patch to patch. Numbers are kept in hours, mm or counts. */
 export const FACTORS: Record<FactorKey, FactorKind> = {
   method: { name: 'Method', levels: 'methods' },
+  picture: { name: 'Picture', levels: 'pictures' },
   printer: items('Printer', 'printers'),
   donor: items('Donor sheet', 'donors'),
   medium: items('Medium', 'mediums'),
@@ -133,9 +145,10 @@ export function timeUnit(hours: number): {
 export const factorName = (key: FactorKey, method: { readonly waitName: string }): string =>
   FACTORS[key].named === 'by the method' ? method.waitName : FACTORS[key].name;
 
-type Named = { readonly methods?: readonly { id: string; name: string }[] } & Partial<
-  Record<ShelfKind, readonly { id: string; name: string }[]>
-> & {
+type Named = {
+  readonly methods?: readonly { id: string; name: string }[];
+  readonly pictures?: readonly { id: string; name: string }[];
+} & Partial<Record<ShelfKind, readonly { id: string; name: string }[]>> & {
     readonly options?: Partial<Record<OptionKey, readonly Choice[]>>;
   };
 
@@ -149,6 +162,10 @@ export function levelName(used: Named | Shelf, key: FactorKey, value: string | n
   switch (kind.levels) {
     case 'methods':
       return (used as Named).methods?.find(m => m.id === value)?.name ?? String(value);
+    case 'pictures':
+      return value === TARGET.id
+        ? TARGET.name
+        : ((used as Named).pictures?.find(p => p.id === value)?.name ?? String(value));
     case 'items':
       return used[kind.shelf]?.find(item => item.id === value)?.name ?? String(value);
     case 'options':

@@ -1,12 +1,14 @@
+import { type Sides, sidesOf } from '../units/index.ts';
+
 const TAB_MM = 9;
 const GAP_MM = 6;
 const PAGE_MARGIN_MM = 12;
 const HEAD_MM = 26;
 
 /** The room one print takes on a donor sheet, mm: the picture with its tab below and a gap for the knife. */
-export const donorCells = (patchMm: number) => ({
-  w: patchMm + GAP_MM,
-  h: patchMm + TAB_MM + GAP_MM,
+export const donorCells = (patch: Sides) => ({
+  w: sidesOf(patch).w + GAP_MM,
+  h: sidesOf(patch).h + TAB_MM + GAP_MM,
   tab: TAB_MM,
 });
 

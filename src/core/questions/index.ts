@@ -4,7 +4,7 @@ import { findMethod, METHODS, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { stopsFor } from '../rules/index.ts';
 import type { Shelf } from '../shelf/index.ts';
-import { lookUp, type TrialPlan, type WearTest } from '../trial/index.ts';
+import { lookUp, sizeOf, type TrialPlan, type WearTest } from '../trial/index.ts';
 import { DISAGREEMENTS, type Levels, type Wanted } from './disagreements.ts';
 import { type Fixed, requestFor } from './request.ts';
 
@@ -117,7 +117,7 @@ function levelsFrom(
 export function fitted(request: PlanRequest): PlanRequest {
   const count = request.factors.reduce((n, f) => n * f.levels.length, 1) * request.repeats;
   if (request.board.onePiece) return request;
-  const needed = smallestBoard(Math.min(count, 40), request.patchMm, request.gutterMm, request.marginMm);
+  const needed = smallestBoard(Math.min(count, 40), sizeOf(request), request.gutterMm, request.marginMm);
   return {
     ...request,
     board: {

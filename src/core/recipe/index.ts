@@ -10,6 +10,7 @@ import {
   namesOf,
   type PatchSettings,
   settingsOf,
+  sizeOf,
   standing,
   type TrialPlan,
   type TrialRecord,
@@ -62,7 +63,7 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
       },
       {
         what: 'Medium',
-        choice: `${s.medium.name}${batchWords(s.medium)}, ${s.coatMm} mm thick (${coatMl(plan.patchMm, s.coatMm).toFixed(1)} mL for ${plan.patchMm} × ${plan.patchMm} mm)`,
+        choice: `${s.medium.name}${batchWords(s.medium)}, ${s.coatMm} mm thick (${coatMl(sizeOf(plan), s.coatMm).toFixed(1)} mL for ${sizeOf(plan).w} × ${sizeOf(plan).h} mm)`,
       },
       { what: 'Substrate', choice: s.substrate.name },
       { what: 'Preparation', choice: s.preparation.name },

@@ -1,9 +1,19 @@
 import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
 import type { VectorPath } from '../artwork/index.ts';
 import { type Method, mirrorReason, mirrors } from '../methods/index.ts';
-import { donorCells, mirrored, sheetGrid, target, WORDS_MM } from '../print/index.ts';
+import { donorCells, mirrored, type Scene, sheetGrid, strip, target, WORDS_MM } from '../print/index.ts';
 import { BY_HAND, type Donor, type Printer } from '../shelf/index.ts';
-import { levelMarks, levelNames, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
+import {
+  type Face,
+  faceOf,
+  levelMarks,
+  levelNames,
+  type Patch,
+  pictureOn,
+  settingsOf,
+  sizeOf,
+  type TrialPlan,
+} from '../trial/index.ts';
 import {
   A4,
   barAcross,
@@ -39,6 +49,8 @@ export interface SheetOptions {
   /** What the 100 mm bars of each printer measured, mm. */
   readonly bars?: Readonly<Record<string, { readonly x: number; readonly y: number }>>;
   readonly pictures?: readonly OwnPicture[];
+  /** How the pictures on the patches are printed: PNG bytes by their ids, as seen and as in a mirror. */
+  readonly onPatches?: Readonly<Record<string, { readonly seen: Uint8Array; readonly mirrored: Uint8Array }>>;
 }
 
 /** The sheets for one printer and one donor: one file. */
@@ -54,7 +66,7 @@ const HEAD = 26;
 const GAP = 6;
 
 /**
- * The donor sheets of a trial, one set for every printer and donor that is used: each patch's target at true size,
+ * The donor sheets of a trial, one set for every printer and donor that is used: what each patch carries at true size,
  * mirrored where the method asks for it, a tab below with its code and an arrow, cut marks, and 100 mm bars both
  * ways. Sizes are corrected by what the printer's bars measured. Own pictures are nested among the patches.
  */
@@ -89,21 +101,62 @@ function setOf(
   options: SheetOptions,
 ): DonorSet {
   const methods = [...new Set(patches.map(p => settingsOf(plan, p).method))];
-  const drawing = mirrors(methods[0], donor.kind) ? mirrored(target(plan.patchMm)) : target(plan.patchMm);
-  const cell = donorCells(plan.patchMm);
+  const isMirrored = mirrors(methods[0], donor.kind);
+  const cell = donorCells(sizeOf(plan));
+  const isFrame = BY_HAND[printer.colourant] === 'frame';
   const pieces = patches.map(
     (patch): Piece => ({
       w: cell.w,
       h: cell.h,
       draw: (x, y) => [
-        ...(BY_HAND[printer.colourant] === 'frame'
-          ? frame(x, y, plan.patchMm, plan.patchMm)
-          : scene(drawing, x, y)),
+        ...faceMarks(faceOf(plan, patch), { x, y, isMirrored, isFrame }, options.onPatches ?? {}),
         ...tab(plan, patch, x, y),
       ],
     }),
   );
-  return layOut({ code: plan.code, name: plan.name, methods }, donor, printer, pieces, options);
+  const set = layOut({ code: plan.code, name: plan.name, methods }, donor, printer, pieces, options);
+  const own = Object.entries(options.onPatches ?? {}).filter(([id]) =>
+    patches.some(patch => pictureOn(plan, patch)?.id === id),
+  );
+  const bytes = own.map(([id, form]) => [faceKey(id, isMirrored), isMirrored ? form.mirrored : form.seen]);
+  return { ...set, images: { ...set.images, ...(isFrame ? {} : Object.fromEntries(bytes)) } };
+}
+
+const faceKey = (picture: string, isMirrored: boolean) => `patch ${picture}${isMirrored ? ' mirrored' : ''}`;
+
+/** What a patch carries, at (x, y), as it lies on the sheet. */
+function faceMarks(
+  face: Face,
+  { x, y, isMirrored, isFrame }: { x: number; y: number; isMirrored: boolean; isFrame: boolean },
+  known: NonNullable<SheetOptions['onPatches']>,
+): Mark[] {
+  if (isFrame) return frame(x, y, face.w, face.h);
+  const left = (part: { readonly x: number; readonly w: number }) =>
+    x + (isMirrored ? face.w - part.x - part.w : part.x);
+  const drawn = (drawing: Scene) => (isMirrored ? mirrored(drawing) : drawing);
+  const { target: square, picture, strip: steps } = face;
+  return [
+    ...(square ? scene(drawn(target(square.size)), left({ x: square.x, w: square.size }), y + square.y) : []),
+    ...(picture
+      ? pictureMarks(picture, left(picture), y + picture.y, faceKey(picture.of.id, isMirrored), known)
+      : []),
+    ...(steps ? scene(drawn(strip(steps.h)), left(steps), y + steps.y) : []),
+  ];
+}
+
+/** A picture on its place; an empty place says that its file is missing. */
+function pictureMarks(
+  { w, h, of }: NonNullable<Face['picture']>,
+  x: number,
+  y: number,
+  key: string,
+  known: NonNullable<SheetOptions['onPatches']>,
+): Mark[] {
+  if (known[of.id]) return [{ kind: 'image', x, y, w, h, key }];
+  return [
+    ...frame(x, y, w, h),
+    text(`The file of “${of.name}” is missing.`, x + 2, y + 6, 2, { most: w - 4 }),
+  ];
 }
 
 /** What stands at the head of a sheet. */
@@ -267,17 +320,17 @@ function heading(
 
 /** The tab below a print, outside the picture: code, levels, and an arrow to the picture's upper side. */
 function tab(plan: TrialPlan, patch: Patch, x: number, y: number): Mark[] {
-  const size = plan.patchMm;
-  const below = y + size;
-  const ax = x + size - 4;
+  const { w, h } = sizeOf(plan);
+  const below = y + h;
+  const ax = x + w - 4;
   return [
-    text(patch.code, x + 1, below + 4.6, 3.4, { bold: true, most: size - 8 }),
+    text(patch.code, x + 1, below + 4.6, 3.4, { bold: true, most: w - 8 }),
     text(`${levelMarks(patch).join(' ')} · ${levelNames(plan, patch).join(' · ')}`, x + 1, below + 7.8, 1.7, {
-      most: size - 2,
+      most: w - 2,
     }),
     line(ax, below + 5, ax, below + 1.4, 0.3),
     line(ax, below + 1.4, ax - 1.1, below + 2.8, 0.3),
     line(ax, below + 1.4, ax + 1.1, below + 2.8, 0.3),
-    ...cutMarks(x, y, size, size + donorCells(size).tab),
+    ...cutMarks(x, y, w, h + donorCells({ w, h }).tab),
   ];
 }

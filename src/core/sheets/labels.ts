@@ -1,5 +1,5 @@
 import QRCode from 'qrcode';
-import { levelMarks, levelNames, type TrialPlan } from '../trial/index.ts';
+import { levelMarks, levelNames, sizeOf, type TrialPlan } from '../trial/index.ts';
 import {
   A4,
   box,
@@ -124,19 +124,20 @@ export function mapSheets(plan: TrialPlan): Sheets {
 /** One board with its places, its name above it; `at` is the top left of both. */
 function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y: number }): Mark[] {
   const top = at.y + MAP_HEAD;
-  const side = plan.patchMm * scale;
-  const u = side / 40;
+  const { w, h } = sizeOf(plan);
+  const [wide, tall] = [w * scale, h * scale];
+  const u = Math.min(wide, tall) / 40;
   const places = plan.patches
     .filter(p => p.board === board)
     .flatMap(p => {
       // Seen from the back left is right.
-      const x = at.x + (plan.board.w - p.x - plan.patchMm) * scale;
+      const x = at.x + (plan.board.w - p.x - w) * scale;
       const y = top + p.y * scale;
       return [
-        ...box(x, y, side, side, 0.2),
-        text(p.code, x + 2 * u, y + 8 * u, 3.6 * u, { bold: true, most: side - 4 * u }),
-        text(levelMarks(p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: side - 4 * u }),
-        text(`no. ${p.order + 1}`, x + 2 * u, y + 24 * u, 2.6 * u, { grey: 70, most: side - 4 * u }),
+        ...box(x, y, wide, tall, 0.2),
+        text(p.code, x + 2 * u, y + 8 * u, 3.6 * u, { bold: true, most: wide - 4 * u }),
+        text(levelMarks(p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: wide - 4 * u }),
+        text(`no. ${p.order + 1}`, x + 2 * u, y + 24 * u, 2.6 * u, { grey: 70, most: wide - 4 * u }),
       ];
     });
   return [

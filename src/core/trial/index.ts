@@ -8,12 +8,23 @@ export {
   levelName,
   OPTION_KEYS,
   type OptionKey,
+  ofAnyMethod,
   SETTING_KEYS,
   type SettingKey,
+  TARGET,
   WEAR_TESTS,
   type WearTest,
 } from '../factors/index.ts';
 export { changesIn, isArchived, planEver, planNow, withChange } from './changes.ts';
+export {
+  type Face,
+  faceOf,
+  hasRoomForStrip,
+  isAllTarget,
+  missingPicture,
+  pictureOn,
+  pictureRoom,
+} from './face.ts';
 export { MIGRATIONS, type Migration, migrate } from './migrate.ts';
 export { combinationCount, eachOnce, inMethod, isVariedIn, type Nest, nestOf } from './nest.ts';
 export { Air } from './parts.ts';
@@ -44,6 +55,8 @@ export {
   type PatchSettings,
   PLAIN_SETTINGS,
   settingsOf,
+  shortSide,
+  sizeOf,
 } from './settings.ts';
 export {
   about,
@@ -51,6 +64,7 @@ export {
   expectedIn,
   isSpoilt,
   lastUndoable,
+  pictureFiles,
   type ReadPhoto,
   readingOf,
   readingsOf,

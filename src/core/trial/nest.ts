@@ -1,4 +1,4 @@
-import { FACTORS } from '../factors/index.ts';
+import { FACTORS, ofAnyMethod } from '../factors/index.ts';
 import type { Method } from '../methods/schema.ts';
 import { type Factor, NO_LEVEL } from './schema.ts';
 
@@ -9,7 +9,7 @@ import { type Factor, NO_LEVEL } from './schema.ts';
  * @example isVariedIn({ key: 'coatMm', levels: [0.2, 0.5] }, plan.used.method); // => true
  */
 export function isVariedIn(factor: Factor, method: Pick<Method, 'id' | 'vary' | 'options'>): boolean {
-  if (factor.key === 'method') return true;
+  if (ofAnyMethod(factor.key)) return true;
   if ((factor.of && !factor.of.includes(method.id)) || !method.vary.includes(factor.key)) return false;
   const kind = FACTORS[factor.key];
   if (kind.levels !== 'options') return true;

@@ -134,6 +134,12 @@ export const RECORD_KINDS = {
     },
     { says: r => `${r.photo} ${r.stage}${r.worn ? `, worn: ${r.worn}` : ''}`, photos: r => [r.photo] },
   ),
+  /** How a picture of the maker's own looks on a patch: the file it is printed from. */
+  picture: kind(
+    'picture',
+    { picture: idText, file: idText },
+    { says: r => r.picture, photos: r => [r.file] },
+  ),
   reading: kind(
     'reading',
     { photo: idText, reading: Reading, straight: v.nullable(idText) },

@@ -9,6 +9,11 @@ export const SCHEMA_VERSION = 3;
 
 const mm = v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(5000));
 
+/** The most pictures of one trial. */
+export const MOST_PICTURES = 8;
+
+const patchSide = v.pipe(v.number(), v.minValue(20), v.maxValue(100));
+
 export const INTENTS = ['crisp', 'worn', 'painterly'] as const;
 
 const boardMm = v.pipe(v.number(), v.minValue(20), v.maxValue(5000));
@@ -116,9 +121,22 @@ const Held = {
   finishes: held(Finish),
 };
 
+const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1));
 const tag = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(30));
 const name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80));
 const factors = v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8));
+
+/** A picture of the maker's own as it lies on patches of a trial; how it looks is kept with the trial's records. */
+export const PlanPicture = v.object({
+  id: v.pipe(idText, v.notValue('target')),
+  name,
+  /** All of it, as large as a patch takes; or a part at the size it has on its piece. */
+  how: v.picklist(['whole', 'detail']),
+  /** The middle of the part, as shares of the picture from its top left. */
+  at: v.object({ x: share, y: share }),
+  /** With tone steps and fine lines below it, where there is room. */
+  strip: v.boolean(),
+});
 
 /** A change of a plan after it was made; `what` says which. */
 export const Change = v.variant('what', [
@@ -161,7 +179,9 @@ export const TrialPlan = v.object({
   method: idText,
   createdAt: iso,
   seed: v.pipe(v.number(), v.safeInteger()),
-  patchMm: v.pipe(v.number(), v.minValue(20), v.maxValue(100)),
+  /** The width of a patch, mm; its height too, where no other is said. */
+  patchMm: patchSide,
+  patchTallMm: v.optional(patchSide),
   gutterMm: mm,
   marginMm: mm,
   board: v.object({
@@ -183,6 +203,9 @@ export const TrialPlan = v.object({
   usual: Usual,
   /** What is usual in every further method that is compared; the first is `method`. */
   compared: v.optional(v.pipe(v.array(Compared), v.maxLength(7))),
+  /** What a patch carries unless a factor says otherwise: one of `pictures`; the test target without it. */
+  picture: v.optional(idText),
+  pictures: v.optional(v.pipe(v.array(PlanPicture), v.maxLength(MOST_PICTURES))),
   repeats: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10)),
   air: Air,
   /** The items as they were when the trial was planned: a trial keeps what it used. */
@@ -198,6 +221,7 @@ export const TrialPlan = v.object({
 export type Design = v.InferOutput<typeof Design>;
 export type Outline = (typeof OUTLINES)[number];
 export type Factor = v.InferOutput<typeof Factor>;
+export type PlanPicture = v.InferOutput<typeof PlanPicture>;
 export type Compared = v.InferOutput<typeof Compared>;
 export type Usual = v.InferOutput<typeof Usual>;
 export type Patch = v.InferOutput<typeof Patch>;

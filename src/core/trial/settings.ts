@@ -5,6 +5,27 @@ import type { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } fro
 import { isVariedIn } from './nest.ts';
 import { type Factor, type LevelValue, NO_LEVEL, type Patch, type TrialPlan } from './schema.ts';
 
+/**
+ * Width and height of a trial's patches, mm.
+ *
+ * @example sizeOf(plan).h === plan.patchMm; // => true
+ */
+export const sizeOf = ({
+  patchMm,
+  patchTallMm,
+}: {
+  readonly patchMm: number;
+  readonly patchTallMm?: number | undefined;
+}): { readonly w: number; readonly h: number } => ({ w: patchMm, h: patchTallMm ?? patchMm });
+
+/**
+ * The shorter side of a trial's patches, mm: how large a square on them can be.
+ *
+ * @example shortSide({ patchMm: 40, patchTallMm: 60 }); // => 40
+ */
+export const shortSide = (plan: Parameters<typeof sizeOf>[0]): number =>
+  Math.min(sizeOf(plan).w, sizeOf(plan).h);
+
 /** Everything that is set for one patch, looked up. */
 export interface PatchSettings {
   readonly method: Method;
@@ -36,7 +57,7 @@ const found = <T extends { id: string }>(items: readonly T[], id: string): T => 
   return item;
 };
 
-type Chosen = Record<SettingKey, LevelValue> & { method?: LevelValue };
+type Chosen = Record<SettingKey, LevelValue> & { method?: LevelValue; picture?: LevelValue };
 
 type Asked = Pick<TrialPlan, 'usual' | 'factors'> & Partial<Pick<TrialPlan, 'method' | 'compared'>>;
 
@@ -112,7 +133,10 @@ export const settingsOf = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): Patch
  *
  * @example namesOf(plan).options.trim.length; // => 2
  */
-export const namesOf = (plan: Pick<TrialPlan, 'used'>) => namesIn(plan.used, methodsOf(plan));
+export const namesOf = (plan: Pick<TrialPlan, 'used'> & Partial<Pick<TrialPlan, 'pictures'>>) => ({
+  ...namesIn(plan.used, methodsOf(plan)),
+  pictures: plan.pictures ?? [],
+});
 
 /**
  * The names that levels are looked up in: shelf items, methods, and the choices that any of those offers.

@@ -42,6 +42,14 @@ export const expectedIn = (records: readonly TrialRecord[]): readonly ExpectedAi
   [];
 
 /**
+ * The files that the pictures of a trial are printed from, by the pictures' ids.
+ *
+ * @example pictureFiles(records).size; // => 0
+ */
+export const pictureFiles = (records: readonly TrialRecord[]): ReadonlyMap<string, string> =>
+  new Map(standing(records).flatMap(r => (r.kind === 'picture' ? [[r.picture, r.file]] : [])));
+
+/**
  * Standing records of one kind about one patch, oldest first.
  *
  * @example about(records, patch.code, 'photo').length; // => 1

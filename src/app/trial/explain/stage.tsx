@@ -1,5 +1,5 @@
 import { explain } from '../../../core/diagnosis/index.ts';
-import { readingOf, verdictOf } from '../../../core/trial/index.ts';
+import { readingOf, shortSide, verdictOf } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchWriting } from '../../board/marks.tsx';
 import type { Stage } from '../stage.ts';
@@ -7,7 +7,7 @@ import type { TrialView } from '../view.tsx';
 
 function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
-  const size = plan.patchMm;
+  const size = shortSide(plan);
   const top = new Map(plan.patches.map(p => [p.code, explain(plan, p, records)[0]]));
   return {
     what: 'with the likeliest cause',

@@ -1,9 +1,17 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
-import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
+import {
+  about,
+  levelNames,
+  type Patch,
+  readingOf,
+  sizeOf,
+  type TrialRecord,
+  verdictOf,
+} from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
-import { TargetPicture } from '../../board/target-picture.tsx';
+import { PatchFace } from '../../board/patch-face.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
@@ -54,7 +62,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
   const [grade, setGrade] = useState(old?.grade ?? 0);
   const [symptoms, setSymptoms] = useState<readonly SymptomId[]>(old?.symptoms ?? []);
   const [asked, setAsked] = useState(false);
-  const photo = readingOf(records, patch.code)?.reading.straight;
+  const photo = readingOf(records, patch.code)?.reading.straight ?? unread(records, patch.code);
   const url = usePhotoUrl(workshop, plan.id, photo);
   const keep = async () => {
     setAsked(true);
@@ -66,7 +74,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
     tell({ say: `${patch.code} is judged: ${verdict}.` });
     if (next) select(next.code);
   };
-  const size = plan.patchMm;
+  const { w, h } = sizeOf(plan);
   return (
     <Box>
       <Heading as="h2" size="lg">
@@ -90,8 +98,8 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
         </Box>
         <Box>
           <Box borderWidth="1px" aspectRatio="1">
-            <svg viewBox={`0 0 ${size} ${size}`} width="100%" role="img" aria-label="As it should be">
-              <TargetPicture size={size} />
+            <svg viewBox={`0 0 ${w} ${h}`} width="100%" role="img" aria-label="As it should be">
+              <PatchFace {...{ workshop, plan, records, patch }} />
             </svg>
           </Box>
           <Text fontSize="0.95rem">As it should be</Text>
@@ -176,3 +184,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
     </Box>
   );
 }
+
+/** The last photo of a patch that was kept without a reading. */
+const unread = (records: readonly TrialRecord[], patch: string): string | undefined =>
+  about(records, patch, 'photo').at(-1)?.photo;

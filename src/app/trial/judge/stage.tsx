@@ -1,4 +1,4 @@
-import { verdictOf } from '../../../core/trial/index.ts';
+import { shortSide, verdictOf } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
 import type { Stage } from '../stage.ts';
@@ -8,7 +8,7 @@ const VERDICT_HATCH = { keep: 'full', fix: 'lines', scrap: 'cross' } as const;
 
 function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
-  const size = plan.patchMm;
+  const size = shortSide(plan);
   return {
     what: 'with your verdicts',
     legend: 'Filled: keep. Slanted lines: fix. Crossed: scrap.',

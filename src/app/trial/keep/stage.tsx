@@ -1,5 +1,5 @@
 import { findingsOf } from '../../../core/findings/index.ts';
-import { levelNames, type Patch, readingOf } from '../../../core/trial/index.ts';
+import { levelNames, type Patch, readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
 import type { Stage } from '../stage.ts';
@@ -7,7 +7,7 @@ import type { TrialView } from '../view.tsx';
 
 function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
-  const size = plan.patchMm;
+  const size = shortSide(plan);
   const names = (p: Patch) => levelNames(plan, p).join(', ');
   const leading = findingsOf(plan, records).leading;
   return {

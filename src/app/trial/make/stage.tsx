@@ -1,4 +1,5 @@
 import { patchStatus, progressOf } from '../../../core/progress/index.ts';
+import { shortSide } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
@@ -9,7 +10,7 @@ import { PHASE_HATCH, PHASE_WORDS } from './phases.ts';
 
 function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
-  const size = plan.patchMm;
+  const size = shortSide(plan);
   const progress = progressOf(plan, records);
   const now = presentMs();
   const status = new Map(progress.lines.map(l => [l.patch.code, patchStatus(l, progress.airs, now)]));

@@ -1,6 +1,13 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { FACTORS, factorIn, type LevelValue, levelName, methodsOf } from '../../../core/trial/index.ts';
+import {
+  FACTORS,
+  factorIn,
+  type LevelValue,
+  levelName,
+  methodsOf,
+  ofAnyMethod,
+} from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
 import { optionsFor, unitFor } from '../../new-trial/choice.tsx';
 import { Choose } from '../../ui/choose.tsx';
@@ -14,7 +21,7 @@ export function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelVa
   const shelf = useShelf(workshop).data?.shelf;
   const { system } = useSettings().settings;
   const said = useMeasured();
-  const open = plan.factors.flatMap((f, i) => (FACTORS[f.key].levels === 'methods' ? [] : [[f, i] as const]));
+  const open = plan.factors.flatMap((f, i) => (ofAnyMethod(f.key) ? [] : [[f, i] as const]));
   const [at, setAt] = useState(open[0]?.[1] ?? -1);
   const [level, setLevel] = useState<LevelValue>('');
   const factor = plan.factors[at];

@@ -2,7 +2,7 @@ import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
-import { methodsOf, type TrialPlan } from '../../../core/trial/index.ts';
+import { methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
@@ -12,7 +12,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
   const { board } = plan;
   const { settings } = useSettings();
   const [ask, setAsk] = useState<CuttingAsk>({
-    picture: { w: plan.patchMm, h: plan.patchMm },
+    picture: sizeOf(plan),
     margin: Math.max(...methodsOf(plan).map(m => m.aroundMm), 5),
     tapeWidth: 48,
     overlap: 3,

@@ -12,7 +12,7 @@ import {
   targetSheet,
 } from '../../../core/sheets/index.ts';
 import { BY_HAND } from '../../../core/shelf/index.ts';
-import { methodsOf, settingsOf, type TrialPlan } from '../../../core/trial/index.ts';
+import { methodsOf, settingsOf, shortSide, type TrialPlan } from '../../../core/trial/index.ts';
 
 /** One file that can be printed for a trial. */
 export interface Paper {
@@ -54,9 +54,9 @@ export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
     {
       id: 'card',
       name: 'Reading card',
-      says: `Once, on plain white paper: cut out the grey window. It fits every trial with ${plan.patchMm} mm patches.`,
-      file: `reading-card-${plan.patchMm}mm.pdf`,
-      make: () => cardSheet(plan.patchMm),
+      says: `Once, on plain white paper: cut out the grey window. It fits every test target of ${shortSide(plan)} mm.`,
+      file: `reading-card-${shortSide(plan)}mm.pdf`,
+      make: () => cardSheet(shortSide(plan)),
     },
     {
       id: 'labels',
@@ -90,9 +90,9 @@ export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
       id: 'strip',
       name: 'Long test strip',
       says: 'Tone steps and falling lines in a strip, for narrow pieces.',
-      file: `test-strip-${plan.patchMm}mm.pdf`,
+      file: `test-strip-${shortSide(plan)}mm.pdf`,
       make: () =>
-        targetSheet(Math.min(45, plan.patchMm), {
+        targetSheet(Math.min(45, shortSide(plan)), {
           strip: true,
           mirror: mirrors(plan.used.method, plan.used.donors[0]?.kind),
         }),

@@ -20,6 +20,7 @@ import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
 import { Looking, PaperRow } from './paper-row.tsx';
 import { donorPaper, mirrorReasons, otherPapers, type Paper } from './papers.ts';
+import { useOnPatches } from './use-on-patches.ts';
 
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
@@ -37,8 +38,12 @@ export function PrintStage() {
   const bars = Object.fromEntries(printers.map(p => [p.id, { x: p.barAcross, y: p.barDown }]));
   const allByHand = printers.every(p => BY_HAND[p.colourant]);
   const barKey = JSON.stringify(bars);
+  const onPatches = useOnPatches(view);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
-  const sets = useMemo(() => donorSets(plan, { paper, pictures, bars }), [plan, paper, pictures, barKey]);
+  const sets = useMemo(
+    () => donorSets(plan, { paper, pictures, bars, onPatches }),
+    [plan, paper, pictures, barKey, onPatches],
+  );
   const { system } = useSettings().settings;
   const donorPapers = sets.map(set =>
     donorPaper(

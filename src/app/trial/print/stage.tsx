@@ -1,13 +1,12 @@
 import { mirrors } from '../../../core/methods/index.ts';
 import { levelNames, type Patch, settingsOf } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
-import { TargetPicture } from '../../board/target-picture.tsx';
+import { PatchFace } from '../../board/patch-face.tsx';
 import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 
 function marks(view: TrialView): BoardMarks {
-  const { plan } = view;
-  const size = plan.patchMm;
+  const { plan, records, workshop } = view;
   const isMirrored = (p: Patch) => {
     const { method, donor } = settingsOf(plan, p);
     return mirrors(method, donor.kind);
@@ -17,7 +16,7 @@ function marks(view: TrialView): BoardMarks {
   return {
     what: 'with the prints',
     legend: `Each print as it lies on the donor sheet: ${kinds.length > 1 ? 'mirrored for some sheets' : kinds[0] ? 'mirrored' : 'not mirrored'}.`,
-    draw: p => <TargetPicture size={size} mirror={isMirrored(p)} />,
+    draw: p => <PatchFace {...{ workshop, plan, records }} patch={p} mirror={isMirrored(p)} />,
     say: p => `${p.code}: ${isMirrored(p) ? 'mirrored ' : ''}print for ${names(p)}`,
   };
 }

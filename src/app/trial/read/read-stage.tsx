@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/r
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { levelNames, readingOf, settingsOf } from '../../../core/trial/index.ts';
+import { about, levelNames, pictureOn, readingOf, settingsOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { Said } from '../../ui/settings.tsx';
@@ -40,8 +40,12 @@ export function ReadStage() {
     };
     if (list?.length) void reader.readFiles([...list], stage, roundOf, worn);
   };
-  const next = plan.patches.find(p => !readingOf(records, p.code));
-  const read = plan.patches.filter(p => readingOf(records, p.code)).length;
+  const isRead = (code: string) => readingOf(records, code) !== undefined;
+  const targets = plan.patches.filter(p => !pictureOn(plan, p));
+  const read = targets.filter(p => isRead(p.code)).length;
+  const next = plan.patches.find(p =>
+    pictureOn(plan, p) ? !about(records, p.code, 'photo').length : !isRead(p.code),
+  );
   return (
     <Box
       onDragOver={e => {
@@ -56,7 +60,9 @@ export function ReadStage() {
       }}
     >
       <Text fontSize="1.15rem" mb="2">
-        {read} of {plan.patches.length} patches read.{' '}
+        {targets.length > 0 && `${read} of ${targets.length} patches read. `}
+        {targets.length < plan.patches.length &&
+          'Patches with your own picture keep their photos; they are judged by eye. '}
         {selected ? (
           <>
             Photos now go to <b>{selected.code}</b> (<Said>{levelNames(plan, selected).join(', ')}</Said>).
@@ -93,7 +99,11 @@ export function ReadStage() {
       <TakePhotos
         over={over}
         busy={reader.busy}
-        canSimulate={(selected ? settingsOf(plan, selected).method : plan.used.method).simulated && !worn}
+        canSimulate={
+          (selected ? settingsOf(plan, selected).method : plan.used.method).simulated &&
+          !worn &&
+          !(selected && pictureOn(plan, selected))
+        }
         canAim={Boolean(selected)}
         onTake={take}
         onSimulate={() => selected && reader.simulate(selected, stage, round)}
@@ -206,7 +216,9 @@ function JobLine({ job }: { job: Job }) {
         <Text flex="1" minW="10rem" truncate>
           {job.name}
         </Text>
-        <Text>{job.state === 'reading' ? job.word : STATES[job.state]}</Text>
+        <Text>
+          {job.state === 'reading' ? job.word : (job.state === 'done' && job.word) || STATES[job.state]}
+        </Text>
       </Flex>
       {job.state === 'reading' && (
         <Progress.Root value={Math.round(job.share * 100)} size="sm" aria-label={`Reading ${job.name}`}>

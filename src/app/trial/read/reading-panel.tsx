@@ -3,8 +3,10 @@ import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
+import { about, type Patch, pictureOn, readingOf, sizeOf } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
+import { usePhotoUrl } from '../../../store/index.ts';
+import { PatchFace } from '../../board/patch-face.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
@@ -26,6 +28,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   const record = useRecord(workshop, plan.id);
   const tell = useNotice();
   const found = readingOf(records, patch.code);
+  if (!found && pictureOn(plan, patch)) return <ByEye patch={patch} />;
   if (!found)
     return (
       <Text mt="6" color="fg.muted">
@@ -147,6 +150,42 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
           You wanted it {plan.intent}: bare patches may be what you are after. Judge with your eyes.
         </Text>
       )}
+    </Box>
+  );
+}
+
+/** A patch with a picture of the maker's own: its last photo beside what was printed. */
+function ByEye({ patch }: { patch: Patch }) {
+  const { records, workshop, plan } = useTrial();
+  const photo = about(records, patch.code, 'photo').at(-1);
+  const url = usePhotoUrl(workshop, plan.id, photo?.photo);
+  const { w, h } = sizeOf(plan);
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg" mb="1">
+        {patch.code}
+      </Heading>
+      <Text color="fg.muted" mb="3">
+        It carries a picture of your own. Its photos are kept and shown; they are judged by eye, not measured.
+      </Text>
+      <Grid templateColumns="1fr 1fr" gap="4" maxW="40rem">
+        <Box>
+          {url ? (
+            <img src={url} alt={`${patch.code} as it is`} style={{ width: '100%' }} />
+          ) : (
+            <Text>No photo yet.</Text>
+          )}
+          <Text fontSize="0.95rem">As it is</Text>
+        </Box>
+        <Box>
+          <Box borderWidth="1px">
+            <svg viewBox={`0 0 ${w} ${h}`} width="100%" role="img" aria-label="As it was printed">
+              <PatchFace {...{ workshop, plan, records, patch }} />
+            </svg>
+          </Box>
+          <Text fontSize="0.95rem">As it should be</Text>
+        </Box>
+      </Grid>
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-import { readingOf } from '../../../core/trial/index.ts';
+import { readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchWriting } from '../../board/marks.tsx';
 import type { Stage } from '../stage.ts';
@@ -7,7 +7,7 @@ import { StraightPhoto } from './straight-photo.tsx';
 
 function marks(view: TrialView): BoardMarks {
   const { plan, records, workshop } = view;
-  const size = plan.patchMm;
+  const size = shortSide(plan);
   return {
     what: 'with the photos read so far',
     legend: 'The straightened photo and the share that landed.',

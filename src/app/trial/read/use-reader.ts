@@ -5,7 +5,14 @@ import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
 import { progressOf } from '../../../core/progress/index.ts';
 import { seedOf } from '../../../core/random/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
-import { airOf, type Patch, settingsOf, type WearTest } from '../../../core/trial/index.ts';
+import {
+  airOf,
+  type Patch,
+  pictureOn,
+  settingsOf,
+  shortSide,
+  type WearTest,
+} from '../../../core/trial/index.ts';
 import { type RecordDraft, StorageError, useAppend } from '../../../store/index.ts';
 import { readInWorker, simulatePhoto } from '../../../workers/index.ts';
 import type { TrialView } from '../view.tsx';
@@ -46,20 +53,25 @@ export function useReader(view: TrialView) {
     signal: AbortSignal,
   ) => {
     change(job.id, { state: 'reading', word: 'Opening' });
-    const answer = await readInWorker(
-      wanted.file,
-      plan.patchMm,
-      stage,
-      (share, word) => change(job.id, { share, word }),
-      signal,
-    );
-    if (!answer.ok) return change(job.id, { state: 'refused', problem: answer.problem });
+    const isMeasured = !pictureOn(plan, wanted.patch);
+    if (!isMeasured && !(await opens(wanted.file)))
+      return change(job.id, { state: 'refused', problem: NO_PICTURE });
+    const answer = isMeasured
+      ? await readInWorker(
+          wanted.file,
+          shortSide(plan),
+          stage,
+          (share, word) => change(job.id, { share, word }),
+          signal,
+        )
+      : undefined;
+    if (answer && !answer.ok) return change(job.id, { state: 'refused', problem: answer.problem });
     const about = await exifOf(wanted.file);
     const photo = freshId(Math.random);
     const straight = `${photo}s`;
     const files = new Map([
       [photo, wanted.file],
-      [straight, answer.value.straight],
+      ...(answer ? [[straight, answer.value.straight] as const] : []),
     ]);
     const drafts: RecordDraft[] = [
       {
@@ -73,10 +85,20 @@ export function useReader(view: TrialView) {
         takenAt: about.takenAt,
         ...(worn ? { worn } : {}),
       },
-      { kind: 'reading', patch: wanted.patch.code, photo, reading: answer.value.reading, straight },
+      ...(answer
+        ? [
+            {
+              kind: 'reading',
+              patch: wanted.patch.code,
+              photo,
+              reading: answer.value.reading,
+              straight,
+            } as const,
+          ]
+        : []),
     ];
     await append(drafts, files);
-    change(job.id, { state: 'done', share: 1 });
+    change(job.id, { state: 'done', share: 1, word: answer ? '' : 'Kept, to be judged by eye' });
   };
 
   const begin = () => {
@@ -173,6 +195,22 @@ export function useReader(view: TrialView) {
   };
 }
 
+const NO_PICTURE: Problem = {
+  code: 'not-a-picture',
+  say: 'This file cannot be opened as a picture.',
+  wayOut: 'Use JPEG, PNG or WebP.',
+};
+
+/** Whether a file is a picture that this browser can show. */
+async function opens(file: Blob): Promise<boolean> {
+  try {
+    (await createImageBitmap(file)).close();
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 const notKept = (error: unknown): Problem => {
   if (error instanceof StorageError)
     return { ...error.problem, say: `This photo was not kept. ${error.problem.say}` };
@@ -191,7 +229,7 @@ function historyOf({ plan, records }: TrialView, patch: Patch, round: number) {
     placedAfterMin: coat !== undefined && place !== undefined ? (place - coat) / 60_000 : 1.2,
     driedHours: place !== undefined && wet !== undefined ? (wet - place) / 3_600_000 : settings.dryHours,
     rounds: round,
-    patchMm: plan.patchMm,
+    patchMm: shortSide(plan),
     seed: seedOf(`${plan.id}${patch.code}`),
   };
 }
