@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { type Picture, pictureNotes } from '../../core/artwork/index.ts';
@@ -131,6 +131,7 @@ function OnPatches({
     queryKey: ['on patches', workshop, key],
     enabled: picture !== undefined,
     gcTime: 60_000,
+    placeholderData: keepPreviousData,
     queryFn: async () => ({
       png: await facePicture(workshop, picture!, on, request),
       ...(await measuredOn(workshop, picture!, on, request)),

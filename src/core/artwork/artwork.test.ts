@@ -10,6 +10,7 @@ import {
   measurePicture,
   mirrorPixels,
   nearestCoats,
+  onPatch,
   pictureFile,
   pictureNotes,
   printCost,
@@ -463,5 +464,34 @@ describe('files', () => {
   ])('with %s are refused', (_, file, words) => {
     const result = pictureFile(file);
     expect(!result.ok && result.problem.say).toMatch(words);
+  });
+});
+
+describe('a picture on a patch', () => {
+  const room = { w: 40, h: 50 };
+  const middle = { x: 0.5, y: 0.5 };
+  const printed = { w: 160, h: 80, part: { x: 0, y: 0, w: 1, h: 1 } };
+  const box = ({ x, y, w, h }: { x: number; y: number; w: number; h: number }) =>
+    [x, y, w, h].map(v => Number(v.toFixed(4)));
+
+  it('is all of it as large as there is room, in the middle', () => {
+    const { place, part } = onPatch(2, room, 'whole', middle, printed);
+    expect(box(place)).toEqual([0, 15, 40, 20]);
+    expect(box(part)).toEqual([0, 0, 1, 1]);
+  });
+
+  it('is a part as large as on its piece, kept inside the picture', () => {
+    const at = (x: number, y: number) => box(onPatch(2, room, 'detail', { x, y }, printed).part);
+    expect(at(0.5, 0.5)).toEqual([0.375, 0.1875, 0.25, 0.625]);
+    expect(at(0, 1)).toEqual([0, 0.375, 0.25, 0.625]);
+    expect(at(0.3, 0.4)).toEqual([0.175, 0.0875, 0.25, 0.625]);
+  });
+
+  it('is no more than what is printed of it, at that size', () => {
+    const cut = { w: 100, h: 30, part: { x: 0.2, y: 0, w: 0.6, h: 1 } };
+    const { place, part } = onPatch(2, room, 'detail', { x: 0, y: 0.5 }, cut);
+    expect(box(place)).toEqual([0, 10, 40, 30]);
+    expect(box(part)).toEqual([0.2, 0, 0.24, 1]);
+    expect(box(onPatch(2, room, 'detail', { x: 1, y: 0.5 }, cut).part)).toEqual([0.56, 0, 0.24, 1]);
   });
 });

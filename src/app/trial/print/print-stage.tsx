@@ -38,7 +38,7 @@ export function PrintStage() {
   const bars = Object.fromEntries(printers.map(p => [p.id, { x: p.barAcross, y: p.barDown }]));
   const allByHand = printers.every(p => BY_HAND[p.colourant]);
   const barKey = JSON.stringify(bars);
-  const onPatches = useOnPatches(view);
+  const { onPatches, isDrawing } = useOnPatches(view);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
   const sets = useMemo(
     () => donorSets(plan, { paper, pictures, bars, onPatches }),
@@ -95,7 +95,7 @@ export function PrintStage() {
       <PaperRow
         paper={p}
         isShown={shown === p.id}
-        busy={busy === p.id}
+        busy={busy === p.id || (isDrawing && p.id.startsWith('donor'))}
         onShow={() => setShown(shown === p.id ? undefined : p.id)}
         onSave={() => void save(p)}
       />
@@ -116,7 +116,7 @@ export function PrintStage() {
         colorPalette="buoy"
         mt="1"
         mb="3"
-        loading={busy === 'all'}
+        loading={busy === 'all' || isDrawing}
         loadingText="Drawing the sheets"
         onClick={() => void saveAll()}
       >

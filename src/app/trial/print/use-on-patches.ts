@@ -7,10 +7,13 @@ import type { TrialView } from '../view.tsx';
 
 const ALL = { x: 0, y: 0, w: 1, h: 1 };
 
-/** The pictures that the patches of a trial carry, as they are printed; nothing until they are there, or where there are none. */
-export function useOnPatches({ workshop, plan, records }: TrialView): SheetOptions['onPatches'] {
+/** The pictures that the patches of a trial carry, as they are printed; `isDrawing` until they are there. */
+export function useOnPatches({ workshop, plan, records }: TrialView): {
+  readonly onPatches: SheetOptions['onPatches'];
+  readonly isDrawing: boolean;
+} {
   const files = [...pictureFiles(records)];
-  const { data } = useQuery({
+  const { data, isLoading } = useQuery({
     queryKey: ['printed on patches', workshop, plan.id, files.join()],
     enabled: files.length > 0,
     gcTime: 60_000,
@@ -29,5 +32,5 @@ export function useOnPatches({ workshop, plan, records }: TrialView): SheetOptio
       return drawn;
     },
   });
-  return data;
+  return { onPatches: data, isDrawing: isLoading };
 }
