@@ -101,6 +101,28 @@ export function whatNext(
   now: number,
   options: NextOptions = {},
 ): Next {
+  const found = nextAt(known, working, now, options);
+  const since = lastOf(known);
+  if (found.isAtHand || found.action.kind === 'finished' || since >= now) return found;
+  // A moment that was said stands for as long as nothing is recorded: it does not come sooner while one waits for it.
+  const said = nextAt(known, working, since, options);
+  if (said.action.kind !== 'wait' || said.action.until <= now) return found;
+  return nextAt(known, working, now, {
+    ...options,
+    said: { name: actionName(said), until: said.action.until },
+  });
+}
+
+/** When anything was recorded last, ms. */
+const lastOf = (trials: readonly Trialled[]): number =>
+  trials.reduce((last, t) => t.records.reduce((at, r) => Math.max(at, Date.parse(r.at)), last), 0);
+
+function nextAt(
+  known: readonly Trialled[],
+  working: Working,
+  now: number,
+  options: NextOptions & { readonly said?: { readonly name: string; readonly until: number } },
+): Next {
   // Where it is open which comes first, that is the trial whose bench they stand at.
   const trials = [...known].sort((a, b) => lastAt(b) - lastAt(a));
   const desk = deskOf(trials, working, now);
@@ -109,10 +131,13 @@ export function whatNext(
     options.hereUntil === undefined ? sittings : tidySpans([...sittings, [now, options.hereUntil]]);
   const pace = paceOf(trials);
   const held = heldLine(desk, options.atHand);
+  const said = options.said && desk.lines.findIndex(line => nameIn(desk, line) === options.said!.name);
   const found =
     held >= 0
       ? advise(desk, there, pace, { begun: { line: held, start: now } })
-      : advised(desk, there, pace, options);
+      : said !== undefined && said >= 0
+        ? advise(desk, there, pace, { begun: { line: said, start: options.said!.until } })
+        : advised(desk, there, pace, options);
   if (!found) return FINISHED;
   // Where nobody is there it waits until somebody is.
   const move = { ...found.move, start: held >= 0 ? now : whenThere(there, found.move.start) };

@@ -17,7 +17,12 @@ const T0 = new Date(2026, 4, 2, 9, 0).getTime();
  * Works a trial through as the bench asks for it: asked anew after every press, every action taking the time it
  * should. Gives the records, and fails when the bench asks for something twice, too soon, or never comes to an end.
  */
-function played(plan: TrialPlan, working: Working = USUAL_WORKING): TrialRecord[] {
+function played(
+  plan: TrialPlan,
+  working: Working = USUAL_WORKING,
+  /** Looks at every wait, from `now` until it is over. */
+  look: (records: readonly TrialRecord[], now: number, until: number, patch: string) => void = () => {},
+): TrialRecord[] {
   const records: TrialRecord[] = [];
   let now = T0;
   const total = progressOf(plan, []).lines.reduce((n, line) => n + line.chain.length, 0);
@@ -27,6 +32,7 @@ function played(plan: TrialPlan, working: Working = USUAL_WORKING): TrialRecord[
     const wanted = action.kind === 'wait' ? action.until : Math.max(now, action.planned ?? now);
     if (action.kind === 'wait') {
       expect(wanted, 'a wait that is over').toBeGreaterThan(now);
+      look(records, now, wanted, action.patch.code);
       now = wanted;
       continue;
     }
@@ -115,3 +121,18 @@ describe('a trial worked as the bench asks for it', () => {
     }
   });
 });
+
+it.each(['wet-rub', 'thick-coat', 'paint-bed'])(
+  'a moment that was said does not slide while one waits for it: %s',
+  id => {
+    const plan = planned(howLong(METHODS.find(m => m.id === id)!, STARTER_SHELF));
+    let looks = 0;
+    played(plan, USUAL_WORKING, (records, now, until, patch) => {
+      const at = now + 0.9 * (until - now);
+      const { action } = whatNext([{ plan, records }], USUAL_WORKING, at);
+      expect(action).toMatchObject({ kind: 'wait', until, patch: { code: patch } });
+      looks++;
+    });
+    expect(looks).toBeGreaterThan(1);
+  },
+);
