@@ -1,0 +1,382 @@
+import { type Chance, chanceFrom } from '../random/index.ts';
+import type { Case } from './fit.ts';
+import { groupingOf } from './fit.ts';
+import type { LogisticFit } from './logistic.ts';
+import type { Model } from './model.ts';
+import { rowOf } from './model.ts';
+import { backward, cholesky, forward, type Square, square } from './small.ts';
+
+/** What an option is worth in a draw, and how sure it is that it is the best. */
+export interface OptionChance {
+  /** Chance that it is the best of all; where several are the same in a draw they share it. */
+  readonly best: number;
+  /** What is lost, on average, if it is taken and another is better; in the units of the response. */
+  readonly loss: number;
+  /** What it is expected to be worth, with nine in ten of the draws. */
+  readonly value: number;
+  readonly lo: number;
+  readonly hi: number;
+}
+
+export interface Decision {
+  /** For each option asked about, in their order. */
+  readonly options: readonly OptionChance[];
+  /** For each factor the chance of each of its levels to be the best, the others averaged evenly, and its loss. */
+  readonly levels: readonly (readonly OptionChance[])[];
+  /** For each factor the chance that it makes any difference. */
+  readonly matters: readonly number[];
+  readonly draws: number;
+}
+
+export interface DecisionAsk {
+  readonly model: Model;
+  readonly cases: readonly Case[];
+  /** The combinations that can be taken. */
+  readonly options: readonly (readonly number[])[];
+  readonly better: 'high' | 'low';
+  readonly bounds?: readonly [number, number] | undefined;
+  /** Chances of failing by combination, where any failed; what failed is worth the worse end of the scale. */
+  readonly failure?: { readonly fit: LogisticFit; readonly worth: number } | undefined;
+  readonly draws?: number;
+  readonly seed?: number;
+}
+
+/** Prior of the size of effects, in standard deviations of the scatter: a Cauchy of this scale (Rouder et al. 2012, "medium"). */
+const SIZE = 0.5;
+/** The same of what boards, strips and loads shift. */
+const SHIFT = 1;
+/** Prior chance that a factor makes a difference. */
+const MATTERS = 0.5;
+const DRAWS = 4000;
+const WARM_UP = 400;
+
+/** One block of columns with effects of its own size: a factor, a pair of factors, or what patches share. */
+interface Block {
+  readonly from: number;
+  readonly to: number;
+  readonly scale: number;
+  readonly always: boolean;
+}
+
+/**
+ * How sure a choice is, by draws from a posterior: the effects of each factor are normal with a size of their own whose
+ * prior is a Cauchy, and with even chances there are none at all (Rouder, Morey, Speckman & Province 2012, J. Math.
+ * Psychol. 56:356; spike and slab, George & McCulloch 1993). So a lucky winner is drawn back, and looking early and often
+ * does not cheat: it is a posterior. Values on a scale with ends are drawn on its logit, so that none leaves it. Drawn by
+ * Gibbs sampling of blocks.
+ */
+export function decide(ask: DecisionAsk): Decision {
+  const { model, cases, options, better, bounds, failure } = ask;
+  const draws = ask.draws ?? DRAWS;
+  const chance = chanceFrom(ask.seed ?? 20_261_126);
+  const link = linkOf(bounds);
+  const rows = contrasts(model);
+  const shares = cases[0]?.shares?.length ?? 0;
+  const groups = Array.from({ length: shares }, (_, k) => groupingOf(cases.map(c => c.shares![k]))).filter(
+    g => g.levels > 1 && g.levels < cases.length,
+  );
+  const blocks: Block[] = [];
+  let width = 1;
+  for (const size of rows.sizes) {
+    blocks.push({ from: width, to: width + size, scale: SIZE, always: false });
+    width += size;
+  }
+  for (const g of groups) {
+    blocks.push({ from: width, to: width + g.levels, scale: SHIFT, always: true });
+    width += g.levels;
+  }
+  const design = cases.map((c, i) => {
+    const row = new Float64Array(width);
+    row.set(rows.of(c.levels));
+    let at = rows.width;
+    for (const g of groups) {
+      row[at + g.of[i]] = 1;
+      at += g.levels;
+    }
+    return row;
+  });
+  const values = cases.map(c => link.to(c.value));
+  const gibbs = new Gibbs(design, values, blocks, chance);
+  const asked = options.map(o => rows.of(o));
+  const worth = failure ? failure.worth : 0;
+  const failing = failure && drawsOfFailure(failure.fit, model, options, chance);
+  const levelRows = model.counts.map((count, f) =>
+    Array.from({ length: count }, (_, l) => options.flatMap((o, i) => (o[f] === l ? [i] : []))),
+  );
+  const tally = new Tally(options.length, better);
+  const byLevel = levelRows.map(rowsOf => new Tally(rowsOf.length, better));
+  const matters = model.counts.map(() => 0);
+  for (let d = -WARM_UP; d < draws; d++) {
+    gibbs.step();
+    if (d < 0) continue;
+    const failed = failing?.();
+    const drawn = asked.map((row, i) => {
+      let v = 0;
+      for (let j = 0; j < row.length; j++) v += row[j] * gibbs.beta[j];
+      const good = link.from(v);
+      return failed ? (1 - failed[i]) * good + failed[i] * worth : good;
+    });
+    tally.add(drawn);
+    levelRows.forEach((rowsOf, f) => {
+      byLevel[f].add(
+        rowsOf.map(own => (own.length ? own.reduce((sum, i) => sum + drawn[i], 0) / own.length : Number.NaN)),
+      );
+      const pairs = model.pairs.flatMap(([a, b], k) => (a === f || b === f ? [model.counts.length + k] : []));
+      if ([f, ...pairs].some(b => gibbs.isIn[b])) matters[f]++;
+    });
+  }
+  return {
+    options: tally.said(),
+    levels: byLevel.map(t => t.said()),
+    matters: matters.map(m => m / draws),
+    draws,
+  };
+}
+
+/** Keeps what options were worth in each draw. */
+class Tally {
+  private readonly best: Float64Array;
+  private readonly loss: Float64Array;
+  private readonly values: number[][];
+  private draws = 0;
+  constructor(
+    private readonly count: number,
+    private readonly better: 'high' | 'low',
+  ) {
+    this.best = new Float64Array(count);
+    this.loss = new Float64Array(count);
+    this.values = Array.from({ length: count }, () => []);
+  }
+
+  add(drawn: readonly number[]): void {
+    const sign = this.better === 'high' ? 1 : -1;
+    let top = Number.NEGATIVE_INFINITY;
+    for (const v of drawn) if (sign * v > top) top = sign * v;
+    const near = 1e-9 * Math.max(1, Math.abs(top));
+    const winners: number[] = [];
+    for (let i = 0; i < this.count; i++) {
+      const behind = top - sign * drawn[i];
+      if (!(behind >= 0)) continue;
+      this.loss[i] += behind;
+      this.values[i].push(drawn[i]);
+      if (behind <= near) winners.push(i);
+    }
+    for (const i of winners) this.best[i] += 1 / winners.length;
+    this.draws++;
+  }
+
+  said(): OptionChance[] {
+    return this.values.map((own, i) => {
+      const sorted = Float64Array.from(own).sort();
+      const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+      return {
+        best: this.best[i] / this.draws,
+        loss: this.loss[i] / this.draws,
+        value: own.reduce((sum, v) => sum + v, 0) / own.length,
+        lo: at(0.05),
+        hi: at(0.95),
+      };
+    });
+  }
+}
+
+/** Between a response and the scale it is drawn on: the logit of its share of a scale with ends. */
+function linkOf(bounds: readonly [number, number] | undefined) {
+  if (!bounds) return { to: (v: number) => v, from: (v: number) => v };
+  const [low, high] = bounds;
+  // The ends themselves lie half a hundredth inside.
+  const to = (v: number) => {
+    const share = ((v - low) / (high - low)) * 0.99 + 0.005;
+    return Math.log(share / (1 - share));
+  };
+  const from = (x: number) => {
+    const share = (1 / (1 + Math.exp(-x)) - 0.005) / 0.99;
+    return low + (high - low) * Math.min(1, Math.max(0, share));
+  };
+  return { to, from };
+}
+
+/** Rows with orthonormal contrasts, so that no level is the one that others are compared with; pairs as their products. */
+function contrasts({ counts, pairs }: Model) {
+  const of = counts.map(contrastsOf);
+  const sizes = [...counts.map(c => c - 1), ...pairs.map(([a, b]) => (counts[a] - 1) * (counts[b] - 1))];
+  const width = 1 + sizes.reduce((a, b) => a + b, 0);
+  return {
+    sizes,
+    width,
+    of: (levels: readonly number[]): Float64Array => {
+      const mine = levels.map((l, f) => (l < 0 ? new Array<number>(counts[f] - 1).fill(0) : of[f][l]));
+      return Float64Array.from([
+        1,
+        ...mine.flat(),
+        ...pairs.flatMap(([a, b]) => mine[a].flatMap(x => mine[b].map(y => x * y))),
+      ]);
+    },
+  };
+}
+
+/** Helmert contrasts with columns of length one over the levels: levels differ with the same prior whichever two they are. */
+function contrastsOf(count: number): number[][] {
+  return Array.from({ length: count }, (_, level) =>
+    Array.from({ length: count - 1 }, (_, j) => {
+      const size = Math.sqrt((j + 1) * (j + 2));
+      return level <= j ? 1 / size : level === j + 1 ? -(j + 1) / size : 0;
+    }),
+  );
+}
+
+/** A sampler that goes from block to block; all it needs of the data are cross products. */
+class Gibbs {
+  readonly beta: Float64Array;
+  readonly isIn: boolean[];
+  private readonly xx: Float64Array[];
+  private readonly xy: Float64Array;
+  private readonly yy: number;
+  private readonly n: number;
+  private readonly size: Float64Array;
+  private scatter: number;
+
+  constructor(
+    design: readonly Float64Array[],
+    y: readonly number[],
+    private readonly blocks: readonly Block[],
+    private readonly chance: Chance,
+  ) {
+    const width = design[0]?.length ?? 1;
+    this.n = y.length;
+    this.xx = square(width);
+    this.xy = new Float64Array(width);
+    design.forEach((row, i) => {
+      for (let a = 0; a < width; a++) {
+        if (!row[a]) continue;
+        for (let b = 0; b < width; b++) this.xx[a][b] += row[a] * row[b];
+        this.xy[a] += row[a] * y[i];
+      }
+    });
+    this.yy = y.reduce((sum, v) => sum + v * v, 0);
+    const mean = y.reduce((sum, v) => sum + v, 0) / this.n;
+    this.beta = new Float64Array(width);
+    this.beta[0] = mean;
+    this.scatter = Math.max(
+      1e-12 * (1 + mean * mean),
+      y.reduce((sum, v) => sum + (v - mean) ** 2, 0) / Math.max(1, this.n - 1),
+    );
+    this.isIn = blocks.map(b => b.always);
+    this.size = Float64Array.from(blocks, b => b.scale * b.scale);
+  }
+
+  /** What the data say of some columns once all else is taken off. */
+  private left(from: number, to: number): Float64Array {
+    const out = new Float64Array(to - from);
+    for (let a = from; a < to; a++) {
+      let v = this.xy[a];
+      const row = this.xx[a];
+      for (let b = 0; b < this.beta.length; b++) if (b < from || b >= to) v -= row[b] * this.beta[b];
+      out[a - from] = v;
+    }
+    return out;
+  }
+
+  step(): void {
+    const { beta, chance, blocks } = this;
+    const [alone] = this.left(0, 1);
+    beta[0] = alone / this.n + Math.sqrt(this.scatter / this.n) * chance.normal();
+    blocks.forEach((block, k) => {
+      const { from, to } = block;
+      const m = to - from;
+      const toward = this.left(from, to);
+      const inner: Square = square(m);
+      for (let a = 0; a < m; a++)
+        for (let b = 0; b < m; b++)
+          inner[a][b] = this.xx[from + a][from + b] + (a === b ? 1 / this.size[k] : 0);
+      const l = cholesky(inner);
+      if (!l) return;
+      const half = forward(l, toward.slice());
+      if (!block.always) {
+        // How much likelier the data are with the block than without it, its effects averaged out.
+        let log = 0;
+        for (let a = 0; a < m; a++) log += (half[a] * half[a]) / (2 * this.scatter) - Math.log(l[a][a]);
+        log -= (m / 2) * Math.log(this.size[k]);
+        const odds = log + Math.log(MATTERS / (1 - MATTERS));
+        this.isIn[k] = chance.next() < 1 / (1 + Math.exp(-odds));
+      }
+      if (!this.isIn[k]) {
+        for (let a = 0; a < m; a++) beta[from + a] = 0;
+        // Its size is then what the prior says.
+        this.size[k] = this.inverseGamma(0.5, (block.scale * block.scale) / 2);
+        return;
+      }
+      const sd = Math.sqrt(this.scatter);
+      for (let a = 0; a < m; a++) half[a] += sd * chance.normal();
+      const drawn = backward(l, half);
+      let sum = 0;
+      for (let a = 0; a < m; a++) {
+        beta[from + a] = drawn[a];
+        sum += drawn[a] * drawn[a];
+      }
+      this.size[k] = this.inverseGamma((1 + m) / 2, (block.scale * block.scale + sum / this.scatter) / 2);
+    });
+    let rss = this.yy;
+    let effects = 0;
+    let count = 0;
+    for (let a = 0; a < beta.length; a++) {
+      if (!beta[a]) continue;
+      let v = 0;
+      for (let b = 0; b < beta.length; b++) v += this.xx[a][b] * beta[b];
+      rss += beta[a] * (v - 2 * this.xy[a]);
+    }
+    blocks.forEach(({ from, to }, k) => {
+      if (!this.isIn[k]) return;
+      for (let a = from; a < to; a++) effects += (beta[a] * beta[a]) / this.size[k];
+      count += to - from;
+    });
+    this.scatter = Math.max(
+      1e-300,
+      this.inverseGamma((this.n + count) / 2, Math.max(1e-12 * this.yy, rss + effects) / 2),
+    );
+  }
+
+  private inverseGamma(shape: number, rate: number): number {
+    return rate / this.gamma(shape);
+  }
+
+  /** A gamma variate of unit rate (Marsaglia & Tsang 2000). */
+  private gamma(shape: number): number {
+    const { chance } = this;
+    if (shape < 1) return this.gamma(shape + 1) * Math.max(1e-300, chance.next()) ** (1 / shape);
+    const d = shape - 1 / 3;
+    const c = 1 / Math.sqrt(9 * d);
+    for (;;) {
+      const x = chance.normal();
+      const v = (1 + c * x) ** 3;
+      if (v <= 0) continue;
+      const u = chance.next();
+      if (Math.log(u) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
+    }
+  }
+}
+
+/** Draws of the chance of each option to fail, about the fit. */
+function drawsOfFailure(
+  fit: LogisticFit,
+  model: Model,
+  options: readonly (readonly number[])[],
+  chance: Chance,
+) {
+  const l = cholesky(fit.covariance)!;
+  const told = options.map(o => fit.coded.told(rowOf(model, o)));
+  return (): number[] => {
+    const z = Float64Array.from(l, () => chance.normal());
+    const beta = fit.coefficients.map((b, i) => {
+      let v = b;
+      for (let k = 0; k <= i; k++) v += l[i][k] * z[k];
+      return v;
+    });
+    return told.map(t => {
+      if (!t) return 0.5;
+      let eta = 0;
+      for (let j = 0; j < t.length; j++) eta += t[j] * beta[j];
+      return 1 / (1 + Math.exp(-eta));
+    });
+  };
+}

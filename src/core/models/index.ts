@@ -1,0 +1,14 @@
+export { type Decision, type DecisionAsk, decide, type OptionChance } from './decide.ts';
+export {
+  type Case,
+  CONFIDENCE,
+  chanceOf,
+  type Estimated,
+  fitCases,
+  groupingOf,
+  type ModelFit,
+} from './fit.ts';
+export { type Chance01, fitLogistic, type LogisticFit } from './logistic.ts';
+export { fitMixed, type Grouping, type MixedFit } from './mixed.ts';
+export { coded, type Model, meanRow, rowOf } from './model.ts';
+export { decompose } from './qr.ts';

@@ -1,0 +1,57 @@
+/** A small square matrix by rows. */
+export type Square = Float64Array[];
+
+export const square = (n: number): Square => Array.from({ length: n }, () => new Float64Array(n));
+
+/**
+ * The lower Cholesky factor of a symmetric matrix; nothing where it is not positive definite.
+ *
+ * @example cholesky([Float64Array.of(4)])[0][0]; // => 2
+ */
+export function cholesky(a: readonly Float64Array[]): Square | undefined {
+  const n = a.length;
+  const l = square(n);
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j <= i; j++) {
+      let sum = a[i][j];
+      for (let k = 0; k < j; k++) sum -= l[i][k] * l[j][k];
+      if (i === j) {
+        if (!(sum > 0)) return undefined;
+        l[i][i] = Math.sqrt(sum);
+      } else l[i][j] = sum / l[j][j];
+    }
+  return l;
+}
+
+/** Solves L x = b in place. */
+export function forward(l: Square, b: Float64Array): Float64Array {
+  for (let i = 0; i < l.length; i++) {
+    for (let k = 0; k < i; k++) b[i] -= l[i][k] * b[k];
+    b[i] /= l[i][i];
+  }
+  return b;
+}
+
+/** Solves Lᵀ x = b in place. */
+export function backward(l: Square, b: Float64Array): Float64Array {
+  for (let i = l.length - 1; i >= 0; i--) {
+    for (let k = i + 1; k < l.length; k++) b[i] -= l[k][i] * b[k];
+    b[i] /= l[i][i];
+  }
+  return b;
+}
+
+/**
+ * The inverse of a symmetric positive definite matrix; nothing where it is not.
+ *
+ * @example inverseOf([Float64Array.of(4)])[0][0]; // => 0.25
+ */
+export function inverseOf(a: readonly Float64Array[]): Square | undefined {
+  const l = cholesky(a);
+  if (!l) return undefined;
+  return a.map((_, i) => {
+    const e = new Float64Array(a.length);
+    e[i] = 1;
+    return backward(l, forward(l, e));
+  });
+}
