@@ -4,7 +4,7 @@ import { groupingOf } from './fit.ts';
 import type { LogisticFit } from './logistic.ts';
 import type { Model } from './model.ts';
 import { rowOf } from './model.ts';
-import { backward, cholesky, forward, type Square, square } from './small.ts';
+import { backward, cholesky, choleskyIn, forward, type Square, square } from './small.ts';
 
 /** What an option is worth in a draw, and how sure it is that it is the best. */
 export interface OptionChance {
@@ -46,7 +46,7 @@ const SIZE = 0.5;
 /** The same of what boards, strips and loads shift. */
 const SHIFT = 1;
 /** Prior chance that a factor makes a difference. */
-const MATTERS = 0.5;
+const MATTERS = 0.9;
 const DRAWS = 4000;
 const WARM_UP = 400;
 
@@ -97,33 +97,45 @@ export function decide(ask: DecisionAsk): Decision {
   });
   const values = cases.map(c => link.to(c.value));
   const gibbs = new Gibbs(design, values, blocks, chance);
-  const asked = options.map(o => rows.of(o));
+  const flat = new Float64Array(options.length * rows.width);
+  options.forEach((o, i) => flat.set(rows.of(o), i * rows.width));
   const worth = failure ? failure.worth : 0;
   const failing = failure && drawsOfFailure(failure.fit, model, options, chance);
   const levelRows = model.counts.map((count, f) =>
     Array.from({ length: count }, (_, l) => options.flatMap((o, i) => (o[f] === l ? [i] : []))),
   );
-  const tally = new Tally(options.length, better);
-  const byLevel = levelRows.map(rowsOf => new Tally(rowsOf.length, better));
+  const tally = new Tally(options.length, draws, better);
+  const byLevel = levelRows.map(rowsOf => new Tally(rowsOf.length, draws, better));
   const matters = model.counts.map(() => 0);
+  const partners = model.counts.map((_, f) => [
+    f,
+    ...model.pairs.flatMap(([x, y], k) => (x === f || y === f ? [model.counts.length + k] : [])),
+  ]);
+  const { beta } = gibbs;
+  const wide = rows.width;
+  const drawn = new Float64Array(options.length);
+  const means = levelRows.map(rowsOf => new Float64Array(rowsOf.length));
   for (let d = -WARM_UP; d < draws; d++) {
     gibbs.step();
     if (d < 0) continue;
     const failed = failing?.();
-    const drawn = asked.map((row, i) => {
+    for (let i = 0; i < drawn.length; i++) {
       let v = 0;
-      for (let j = 0; j < row.length; j++) v += row[j] * gibbs.beta[j];
+      for (let j = 0, at = i * wide; j < wide; j++, at++) v += flat[at] * beta[j];
       const good = link.from(v);
-      return failed ? (1 - failed[i]) * good + failed[i] * worth : good;
-    });
+      drawn[i] = failed ? (1 - failed[i]) * good + failed[i] * worth : good;
+    }
     tally.add(drawn);
-    levelRows.forEach((rowsOf, f) => {
-      byLevel[f].add(
-        rowsOf.map(own => (own.length ? own.reduce((sum, i) => sum + drawn[i], 0) / own.length : Number.NaN)),
-      );
-      const pairs = model.pairs.flatMap(([a, b], k) => (a === f || b === f ? [model.counts.length + k] : []));
-      if ([f, ...pairs].some(b => gibbs.isIn[b])) matters[f]++;
-    });
+    for (let f = 0; f < means.length; f++) {
+      const own = levelRows[f];
+      for (let l = 0; l < own.length; l++) {
+        let sum = 0;
+        for (const i of own[l]) sum += drawn[i];
+        means[f][l] = own[l].length ? sum / own[l].length : Number.NaN;
+      }
+      byLevel[f].add(means[f]);
+      if (partners[f].some(k => gibbs.isIn[k])) matters[f]++;
+    }
   }
   return {
     options: tally.said(),
@@ -137,42 +149,47 @@ export function decide(ask: DecisionAsk): Decision {
 class Tally {
   private readonly best: Float64Array;
   private readonly loss: Float64Array;
-  private readonly values: number[][];
+  private readonly values: readonly Float64Array[];
   private draws = 0;
   constructor(
     private readonly count: number,
+    most: number,
     private readonly better: 'high' | 'low',
   ) {
     this.best = new Float64Array(count);
     this.loss = new Float64Array(count);
-    this.values = Array.from({ length: count }, () => []);
+    this.values = Array.from({ length: count }, () => new Float64Array(most));
   }
 
-  add(drawn: readonly number[]): void {
+  add(drawn: Float64Array): void {
+    const { count, best, loss, values } = this;
     const sign = this.better === 'high' ? 1 : -1;
     let top = Number.NEGATIVE_INFINITY;
-    for (const v of drawn) if (sign * v > top) top = sign * v;
+    for (let i = 0; i < count; i++) if (sign * drawn[i] > top) top = sign * drawn[i];
     const near = 1e-9 * Math.max(1, Math.abs(top));
-    const winners: number[] = [];
-    for (let i = 0; i < this.count; i++) {
+    let winners = 0;
+    for (let i = 0; i < count; i++) {
       const behind = top - sign * drawn[i];
-      if (!(behind >= 0)) continue;
-      this.loss[i] += behind;
-      this.values[i].push(drawn[i]);
-      if (behind <= near) winners.push(i);
+      loss[i] += behind;
+      values[i][this.draws] = drawn[i];
+      if (behind <= near) winners++;
     }
-    for (const i of winners) this.best[i] += 1 / winners.length;
+    for (let i = 0; i < count; i++) if (top - sign * drawn[i] <= near) best[i] += 1 / winners;
     this.draws++;
   }
 
   said(): OptionChance[] {
     return this.values.map((own, i) => {
-      const sorted = Float64Array.from(own).sort();
+      // A few thousand draws say where nine in ten lie.
+      const every = Math.ceil(own.length / 2000);
+      const sorted = own.filter((_, d) => d % every === 0).sort();
       const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+      let sum = 0;
+      for (const v of own) sum += v;
       return {
         best: this.best[i] / this.draws,
         loss: this.loss[i] / this.draws,
-        value: own.reduce((sum, v) => sum + v, 0) / own.length,
+        value: sum / own.length,
         lo: at(0.05),
         hi: at(0.95),
       };
@@ -235,6 +252,8 @@ class Gibbs {
   private readonly n: number;
   private readonly size: Float64Array;
   private scatter: number;
+  /** Room for the factor of each block. */
+  private readonly factors: readonly Square[];
 
   constructor(
     design: readonly Float64Array[],
@@ -262,6 +281,7 @@ class Gibbs {
       y.reduce((sum, v) => sum + (v - mean) ** 2, 0) / Math.max(1, this.n - 1),
     );
     this.isIn = blocks.map(b => b.always);
+    this.factors = blocks.map(b => square(b.to - b.from));
     this.size = Float64Array.from(blocks, b => b.scale * b.scale);
   }
 
@@ -281,41 +301,7 @@ class Gibbs {
     const { beta, chance, blocks } = this;
     const [alone] = this.left(0, 1);
     beta[0] = alone / this.n + Math.sqrt(this.scatter / this.n) * chance.normal();
-    blocks.forEach((block, k) => {
-      const { from, to } = block;
-      const m = to - from;
-      const toward = this.left(from, to);
-      const inner: Square = square(m);
-      for (let a = 0; a < m; a++)
-        for (let b = 0; b < m; b++)
-          inner[a][b] = this.xx[from + a][from + b] + (a === b ? 1 / this.size[k] : 0);
-      const l = cholesky(inner);
-      if (!l) return;
-      const half = forward(l, toward.slice());
-      if (!block.always) {
-        // How much likelier the data are with the block than without it, its effects averaged out.
-        let log = 0;
-        for (let a = 0; a < m; a++) log += (half[a] * half[a]) / (2 * this.scatter) - Math.log(l[a][a]);
-        log -= (m / 2) * Math.log(this.size[k]);
-        const odds = log + Math.log(MATTERS / (1 - MATTERS));
-        this.isIn[k] = chance.next() < 1 / (1 + Math.exp(-odds));
-      }
-      if (!this.isIn[k]) {
-        for (let a = 0; a < m; a++) beta[from + a] = 0;
-        // Its size is then what the prior says.
-        this.size[k] = this.inverseGamma(0.5, (block.scale * block.scale) / 2);
-        return;
-      }
-      const sd = Math.sqrt(this.scatter);
-      for (let a = 0; a < m; a++) half[a] += sd * chance.normal();
-      const drawn = backward(l, half);
-      let sum = 0;
-      for (let a = 0; a < m; a++) {
-        beta[from + a] = drawn[a];
-        sum += drawn[a] * drawn[a];
-      }
-      this.size[k] = this.inverseGamma((1 + m) / 2, (block.scale * block.scale + sum / this.scatter) / 2);
-    });
+    for (let k = 0; k < blocks.length; k++) this.draw(blocks[k], k);
     let rss = this.yy;
     let effects = 0;
     let count = 0;
@@ -334,6 +320,41 @@ class Gibbs {
       1e-300,
       this.inverseGamma((this.n + count) / 2, Math.max(1e-12 * this.yy, rss + effects) / 2),
     );
+  }
+
+  /** One block anew, given all the rest: whether it is in, its effects, and their size. */
+  private draw(block: Block, k: number): void {
+    const { beta, chance } = this;
+    const { from, to, scale } = block;
+    const m = to - from;
+    const half = this.left(from, to);
+    const l = this.factors[k];
+    for (let a = 0; a < m; a++)
+      for (let b = 0; b <= a; b++) l[a][b] = this.xx[from + a][from + b] + (a === b ? 1 / this.size[k] : 0);
+    if (!choleskyIn(l)) return;
+    forward(l, half);
+    if (!block.always) {
+      // How much likelier the data are with the block than without it, its effects averaged out.
+      let log = 0;
+      for (let a = 0; a < m; a++) log += (half[a] * half[a]) / (2 * this.scatter) - Math.log(l[a][a]);
+      log -= (m / 2) * Math.log(this.size[k]);
+      this.isIn[k] = chance.next() < 1 / (1 + ((1 - MATTERS) / MATTERS) * Math.exp(-log));
+    }
+    if (!this.isIn[k]) {
+      for (let a = from; a < to; a++) beta[a] = 0;
+      // Its size is then what the prior says.
+      this.size[k] = this.inverseGamma(0.5, (scale * scale) / 2);
+      return;
+    }
+    const sd = Math.sqrt(this.scatter);
+    for (let a = 0; a < m; a++) half[a] += sd * chance.normal();
+    backward(l, half);
+    let sum = 0;
+    for (let a = 0; a < m; a++) {
+      beta[from + a] = half[a];
+      sum += half[a] * half[a];
+    }
+    this.size[k] = this.inverseGamma((1 + m) / 2, (scale * scale + sum / this.scatter) / 2);
   }
 
   private inverseGamma(shape: number, rate: number): number {

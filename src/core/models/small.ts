@@ -9,18 +9,26 @@ export const square = (n: number): Square => Array.from({ length: n }, () => new
  * @example cholesky([Float64Array.of(4)])[0][0]; // => 2
  */
 export function cholesky(a: readonly Float64Array[]): Square | undefined {
-  const n = a.length;
-  const l = square(n);
-  for (let i = 0; i < n; i++)
+  const l = a.map(row => row.slice());
+  return choleskyIn(l) ? l : undefined;
+}
+
+/**
+ * The same in place of the lower half of a matrix; says whether it is positive definite.
+ *
+ * @example choleskyIn([Float64Array.of(-1)]); // => false
+ */
+export function choleskyIn(l: Square): boolean {
+  for (let i = 0; i < l.length; i++)
     for (let j = 0; j <= i; j++) {
-      let sum = a[i][j];
+      let sum = l[i][j];
       for (let k = 0; k < j; k++) sum -= l[i][k] * l[j][k];
       if (i === j) {
-        if (!(sum > 0)) return undefined;
+        if (!(sum > 0)) return false;
         l[i][i] = Math.sqrt(sum);
       } else l[i][j] = sum / l[j][j];
     }
-  return l;
+  return true;
 }
 
 /** Solves L x = b in place. */
