@@ -1,9 +1,7 @@
 import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Case } from './fit.ts';
 import { groupingOf } from './fit.ts';
-import type { LogisticFit } from './logistic.ts';
 import type { Model } from './model.ts';
-import { rowOf } from './model.ts';
 import { backward, cholesky, choleskyIn, forward, type Square, square } from './small.ts';
 
 /** What an option is worth in a draw, and how sure it is that it is the best. */
@@ -35,8 +33,13 @@ export interface DecisionAsk {
   readonly options: readonly (readonly number[])[];
   readonly better: 'high' | 'low';
   readonly bounds?: readonly [number, number] | undefined;
-  /** Chances of failing by combination, where any failed; what failed is worth the worse end of the scale. */
-  readonly failure?: { readonly fit: LogisticFit; readonly worth: number } | undefined;
+  /** What worked and what failed, where any did; and what one that failed is worth. */
+  readonly failure?:
+    | {
+        readonly cases: readonly { readonly levels: readonly number[]; readonly failed: boolean }[];
+        readonly worth: number;
+      }
+    | undefined;
   readonly draws?: number;
   readonly seed?: number;
 }
@@ -98,9 +101,11 @@ export function decide(ask: DecisionAsk): Decision {
   const values = cases.map(c => link.to(c.value));
   const gibbs = new Gibbs(design, values, blocks, chance);
   const flat = new Float64Array(options.length * rows.width);
-  options.forEach((o, i) => flat.set(rows.of(o), i * rows.width));
+  options.forEach((o, i) => {
+    flat.set(rows.of(o), i * rows.width);
+  });
   const worth = failure ? failure.worth : 0;
-  const failing = failure && drawsOfFailure(failure.fit, model, options, chance);
+  const failing = failure && drawsOfFailure(failure.cases, { ...model, pairs: [] }, options, chance);
   const levelRows = model.counts.map((count, f) =>
     Array.from({ length: count }, (_, l) => options.flatMap((o, i) => (o[f] === l ? [i] : []))),
   );
@@ -377,27 +382,60 @@ class Gibbs {
   }
 }
 
-/** Draws of the chance of each option to fail, about the fit. */
+/** Prior of failing: about one in six, anywhere from one in a hundred to three in four; levels differ by some 1.4 on the logit. */
+const FAILS = { mean: -1.6, sd: 1.6, effect: 1 };
+const NEWTON = 50;
+
+/**
+ * Draws of the chance of each option to fail: logistic regression with normal priors, so that an option of which all
+ * failed, or none, has no chance without end; drawn about its mode (Laplace).
+ */
 function drawsOfFailure(
-  fit: LogisticFit,
+  cases: readonly { readonly levels: readonly number[]; readonly failed: boolean }[],
   model: Model,
   options: readonly (readonly number[])[],
   chance: Chance,
-) {
-  const l = cholesky(fit.covariance)!;
-  const told = options.map(o => fit.coded.told(rowOf(model, o)));
-  return (): number[] => {
-    const z = Float64Array.from(l, () => chance.normal());
-    const beta = fit.coefficients.map((b, i) => {
-      let v = b;
-      for (let k = 0; k <= i; k++) v += l[i][k] * z[k];
-      return v;
+): () => number[] {
+  const rows = contrasts(model);
+  const x = cases.map(c => rows.of(c.levels));
+  const wide = rows.width;
+  const precision = Float64Array.from({ length: wide }, (_, j) => 1 / (j ? FAILS.effect : FAILS.sd) ** 2);
+  const beta = new Float64Array(wide);
+  beta[0] = FAILS.mean;
+  let l: Square = square(wide);
+  for (let step = 0; step < NEWTON; step++) {
+    const information = square(wide);
+    const score = precision.map((w, j) => -w * (beta[j] - (j ? 0 : FAILS.mean)));
+    x.forEach((row, i) => {
+      const p = 1 / (1 + Math.exp(-sumOf(row, beta)));
+      for (let a = 0; a < wide; a++) {
+        score[a] += row[a] * (Number(cases[i].failed) - p);
+        for (let b = 0; b < wide; b++) information[a][b] += p * (1 - p) * row[a] * row[b];
+      }
     });
-    return told.map(t => {
-      if (!t) return 0.5;
-      let eta = 0;
-      for (let j = 0; j < t.length; j++) eta += t[j] * beta[j];
-      return 1 / (1 + Math.exp(-eta));
-    });
+    for (let a = 0; a < wide; a++) information[a][a] += precision[a];
+    l = cholesky(information)!;
+    const move = backward(l, forward(l, score.slice()));
+    let far = 0;
+    for (let a = 0; a < wide; a++) {
+      beta[a] += move[a];
+      far = Math.max(far, Math.abs(move[a]));
+    }
+    if (far < 1e-9) break;
+  }
+  const asked = options.map(o => rows.of(o));
+  return () => {
+    const drawn = backward(
+      l,
+      Float64Array.from({ length: wide }, () => chance.normal()),
+    );
+    for (let a = 0; a < wide; a++) drawn[a] += beta[a];
+    return asked.map(row => 1 / (1 + Math.exp(-sumOf(row, drawn))));
   };
+}
+
+function sumOf(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let j = 0; j < a.length; j++) sum += a[j] * b[j];
+  return sum;
 }

@@ -1,0 +1,207 @@
+import {
+  type Case,
+  type Chance01,
+  type Decision,
+  decide,
+  type Estimated,
+  fitCases,
+  fitLogistic,
+  type LogisticFit,
+  type Model,
+  type ModelFit,
+} from '../models/index.ts';
+import type { Nest } from '../trial/index.ts';
+
+/** One patch, as far as one response goes. */
+export interface Seen {
+  readonly code: string;
+  /** Its level of each factor; −1 for what its method does not have. */
+  readonly levels: readonly number[];
+  /** Nothing where it was not measured, or where it failed. */
+  readonly value?: number | undefined;
+  /** It did not work at all: torn, smeared, given up for what was tried on it. */
+  readonly failed: boolean;
+  /** What it shares with others, a name for each random term. */
+  readonly shares: readonly string[];
+  /** Its place in the order of work, where that is known. */
+  readonly order?: number | undefined;
+}
+
+/** What is asked of the patches of a trial about one response. */
+export interface Asked {
+  readonly factors: readonly { readonly name: string; readonly levels: readonly string[] }[];
+  readonly pairs: readonly (readonly [number, number])[];
+  readonly nest?: Nest | undefined;
+  readonly random: readonly string[];
+  readonly patches: readonly Seen[];
+  readonly better: 'high' | 'low';
+  readonly bounds?: readonly [number, number] | undefined;
+  /** What one that failed is worth; without it the worse end of the scale, or the worst that was seen. */
+  readonly worth?: number | undefined;
+  readonly draws?: number;
+}
+
+/** Two levels of a factor compared. */
+export interface Difference extends Estimated {
+  readonly factor: number;
+  readonly a: number;
+  readonly b: number;
+  readonly p: number;
+}
+
+/** A comparison that the patches cannot tell, and what it is mixed up with. */
+export interface NotTold {
+  readonly factor: number;
+  readonly levels: readonly number[];
+  /** The factors that it cannot be told from; none where a level has no patch. */
+  readonly from: readonly number[];
+}
+
+/** How much of an option failed. */
+export interface Failing {
+  readonly factor: number;
+  readonly level: number;
+  readonly failed: number;
+  readonly of: number;
+  /** Nothing where the patches do not tell it. */
+  readonly chance?: Chance01 | undefined;
+}
+
+/** What the patches of a trial say of one response. */
+export interface Analysis {
+  readonly asked: Asked;
+  /** Nothing where too little was measured. */
+  readonly fit?: ModelFit | undefined;
+  readonly measured: number;
+  readonly failures: number;
+  readonly missing: number;
+  /** Means of each level of each factor, and of each pair of levels of factors whose effect together is in the model. */
+  readonly means: readonly {
+    readonly at: ReadonlyMap<number, number>;
+    readonly estimate: Estimated;
+    readonly n: number;
+  }[];
+  readonly differences: readonly Difference[];
+  readonly told: readonly number[];
+  readonly notTold: readonly NotTold[];
+  readonly failing: readonly Failing[];
+  readonly failureFit?: LogisticFit | undefined;
+  /** Combinations that can be taken, in the order in which they first come. */
+  readonly options: readonly (readonly number[])[];
+  readonly decision?: Decision | undefined;
+  /** Why there is no more, in words. */
+  readonly why?: string | undefined;
+}
+
+const levelsOf = (asked: Asked): Model => ({
+  counts: asked.factors.map(f => f.levels.length),
+  pairs: asked.pairs,
+  nest: asked.nest,
+});
+
+/**
+ * Looks at one response of a trial: what can be told at all, means and differences with intervals, how much failed, and
+ * how sure it is which option is best.
+ *
+ * @example analyse({ factors: [{ name: 'Medium', levels: ['matte', 'gel'] }], pairs: [], random: [], patches: [], better: 'high' }).why; // => 'No patch was measured.'
+ */
+export function analyse(asked: Asked): Analysis {
+  const { patches, factors, bounds } = asked;
+  const model = levelsOf(asked);
+  const measured = patches.filter(p => !p.failed && p.value !== undefined && Number.isFinite(p.value));
+  const failures = patches.filter(p => p.failed).length;
+  const base = {
+    asked,
+    measured: measured.length,
+    failures,
+    missing: patches.length - measured.length - failures,
+  };
+  const judged = patches.filter(p => p.failed || measured.includes(p));
+  const failureFit = failures
+    ? fitLogistic(
+        { ...model, pairs: [] },
+        judged.map(p => ({ levels: p.levels, failed: p.failed })),
+      )
+    : undefined;
+  const failing = factors.flatMap((f, factor) =>
+    f.levels.map((_, level): Failing => {
+      const own = judged.filter(p => p.levels[factor] === level);
+      return {
+        ...{ factor, level },
+        failed: own.filter(p => p.failed).length,
+        of: own.length,
+        chance: failureFit?.mean(new Map([[factor, level]])),
+      };
+    }),
+  );
+  const nothing = { means: [], differences: [], told: [], notTold: [], options: [] };
+  const rest = { ...base, failing, failureFit };
+  if (!measured.length)
+    return {
+      ...rest,
+      ...nothing,
+      why: failures ? 'Every patch failed: no option worked.' : 'No patch was measured.',
+    };
+  const cases = measured.map((p): Case => ({ levels: p.levels, value: p.value!, shares: p.shares }));
+  const fit = fitCases(model, cases, bounds);
+  const options = [...new Map(judged.map(p => [p.levels.join(), p.levels])).values()];
+  if (!fit)
+    return {
+      ...rest,
+      ...nothing,
+      options,
+      why: `${measured.length} measured ${measured.length === 1 ? 'patch is' : 'patches are'} too few: at least one more is needed than there are effects.`,
+    };
+  const { means, differences, notTold } = comparedIn(fit, asked, measured);
+  const blind = new Set(notTold.map(n => n.factor));
+  const told = factors.flatMap((f, i) => (f.levels.length > 1 && !blind.has(i) ? [i] : []));
+  const worst = asked.better === 'high' ? Math.min : Math.max;
+  const worth =
+    asked.worth ??
+    (bounds ? (asked.better === 'high' ? bounds[0] : bounds[1]) : worst(...cases.map(c => c.value)));
+  const decision = decide({
+    model,
+    cases,
+    options,
+    better: asked.better,
+    bounds,
+    failure: failures
+      ? { cases: judged.map(p => ({ levels: p.levels, failed: p.failed })), worth }
+      : undefined,
+    ...(asked.draws ? { draws: asked.draws } : {}),
+  });
+  return { ...rest, fit, means, differences, told, notTold, options, decision };
+}
+
+function comparedIn(fit: ModelFit, { factors, pairs }: Asked, measured: readonly Seen[]) {
+  const means: Analysis['means'][number][] = [];
+  const differences: Difference[] = [];
+  const notTold: NotTold[] = [];
+  const add = (at: ReadonlyMap<number, number>) => {
+    const estimate = fit.mean(at);
+    const n = measured.filter(p => [...at].every(([f, l]) => p.levels[f] === l)).length;
+    if (estimate) means.push({ at, estimate, n });
+  };
+  factors.forEach((factor, f) => {
+    for (let level = 0; level < factor.levels.length; level++) add(new Map([[f, level]]));
+    for (let a = 0; a < factor.levels.length; a++)
+      for (let b = a + 1; b < factor.levels.length; b++) {
+        const found = fit.difference(f, a, b);
+        if (found) differences.push({ factor: f, a, b, ...found });
+        else {
+          const seen = [a, b].every(l => measured.some(p => p.levels[f] === l));
+          notTold.push({ factor: f, levels: [a, b], from: seen ? fit.mixedWith(f, a, b) : [] });
+        }
+      }
+  });
+  for (const [f, g] of pairs)
+    for (let a = 0; a < factors[f].levels.length; a++)
+      for (let b = 0; b < factors[g].levels.length; b++)
+        add(
+          new Map([
+            [f, a],
+            [g, b],
+          ]),
+        );
+  return { means, differences, notTold };
+}

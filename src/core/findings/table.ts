@@ -1,0 +1,281 @@
+import * as v from 'valibot';
+import { bad, good, type Outcome } from '../outcome/index.ts';
+import { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
+import { checksOf } from './checks.ts';
+import { factorSentence, failureSentence, headline } from './words.ts';
+
+/** What the columns of a table of patches are. */
+export const Roles = v.object({
+  factors: v.pipe(
+    v.record(v.string(), v.picklist(['items', 'number'], 'A factor is "items" or "number".')),
+    v.check(f => Object.keys(f).length > 0, 'Name at least one factor.'),
+  ),
+  responses: v.pipe(
+    v.array(
+      v.object({
+        col: v.string(),
+        better: v.picklist(['high', 'low'], 'A response is better "high" or "low".'),
+        bounds: v.optional(
+          v.pipe(
+            v.tuple([v.number(), v.number()]),
+            v.check(([lo, hi]) => lo < hi, 'Bounds are the lower end, then the upper.'),
+          ),
+        ),
+      }),
+    ),
+    v.minLength(1, 'Name at least one response.'),
+  ),
+  failed: v.optional(v.string()),
+  random: v.optional(v.array(v.string()), []),
+  strips: v.optional(v.record(v.string(), v.string()), {}),
+  interactions: v.optional(v.array(v.tuple([v.string(), v.string()])), []),
+  order: v.optional(v.string()),
+});
+export type Roles = v.InferOutput<typeof Roles>;
+
+export type Row = Readonly<Record<string, string | undefined>>;
+
+/** What is found about one response, as plain data. */
+export interface Found {
+  readonly estimable: readonly string[];
+  readonly notEstimable: readonly { readonly what: string; readonly why: string }[];
+  readonly means: readonly (Told & {
+    readonly levels: Readonly<Record<string, string | number>>;
+    readonly n: number;
+  })[];
+  readonly differences: readonly (Told & {
+    readonly factor: string;
+    readonly a: string | number;
+    readonly b: string | number;
+    readonly p: number;
+  })[];
+  readonly variance: Readonly<Record<string, number | null>>;
+  readonly failure: readonly {
+    readonly levels: Readonly<Record<string, string | number>>;
+    readonly failed: number;
+    readonly of: number;
+    readonly value: number | null;
+    readonly lo: number | null;
+    readonly hi: number | null;
+  }[];
+  readonly best: readonly {
+    readonly levels: Readonly<Record<string, string | number>>;
+    readonly probability: number;
+    readonly expectedLoss: number;
+    readonly value: number;
+    readonly lo: number;
+    readonly hi: number;
+  }[];
+  readonly sentences: readonly string[];
+}
+
+interface Told {
+  readonly value: number;
+  readonly se: number;
+  readonly df: number;
+  readonly lo: number;
+  readonly hi: number;
+}
+
+/** More different numbers than this are put into groups of like ones. */
+const MOST_LEVELS = 12;
+const GROUPS = 5;
+const FAILED = /^(1|true|yes|y|failed|fail|x)$/i;
+
+const numberOf = (text: string | undefined): number =>
+  text === undefined || text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
+
+/**
+ * Findings from a table of patches, one row each, for every response of `roles`; by the names of their columns. Fails
+ * where a column is not there, or what it holds is not what its role says.
+ *
+ * @example findingsIn([], { factors: { medium: 'items' }, responses: [{ col: 'score', better: 'high' }] }).ok; // => false
+ */
+export function findingsIn(
+  rows: readonly Row[],
+  asked: unknown,
+  draws?: number,
+): Outcome<Readonly<Record<string, Found>>> {
+  const parsed = v.safeParse(Roles, asked);
+  if (!parsed.success) return bad('roles', `The roles are wrong: ${parsed.issues[0].message}`);
+  const roles = parsed.output;
+  const wrong = wrongColumns(rows, roles);
+  if (wrong) return wrong;
+  const factors = Object.entries(roles.factors).map(([col, kind]) => factorOf(rows, col, kind));
+  const empty = factors.find(f => !f.levels.length);
+  if (empty) return bad('factor', `The column “${empty.col}” is empty.`);
+  const names = Object.keys(roles.factors);
+  const pairs = roles.interactions.map(([a, b]): [number, number] => [names.indexOf(a), names.indexOf(b)]);
+  const random = [...new Set([...roles.random, ...Object.values(roles.strips)])];
+  const out: Record<string, Found> = {};
+  for (const response of roles.responses) {
+    const patches = rows.map((row, i): Seen => {
+      const value = numberOf(row[response.col]);
+      const order = roles.order ? numberOf(row[roles.order]) : Number.NaN;
+      return {
+        code: row.code ?? row.id ?? row.patch ?? `row ${i + 1}`,
+        levels: factors.map(f => f.of(row)),
+        value: Number.isFinite(value) ? value : undefined,
+        failed: roles.failed !== undefined && FAILED.test((row[roles.failed] ?? '').trim()),
+        shares: random.map(col => row[col]?.trim() ?? ''),
+        order: Number.isFinite(order) ? order : undefined,
+      };
+    });
+    const known = patches.filter(p => p.levels.every(l => l >= 0));
+    const analysis = analyse({
+      factors: factors.map(f => ({ name: f.col, levels: f.levels.map(String) })),
+      ...{ pairs, random },
+      patches: known,
+      better: response.better,
+      bounds: response.bounds,
+      ...(draws ? { draws } : {}),
+    });
+    out[response.col] = foundOf(analysis, factors, random, patches.length - known.length);
+  }
+  return good(out);
+}
+
+function wrongColumns(rows: readonly Row[], roles: Roles): Outcome<never> | undefined {
+  const [first] = rows;
+  if (!first) return bad('empty', 'The table has no rows.', 'Give one row a patch.');
+  const needed = [
+    ...Object.keys(roles.factors),
+    ...roles.responses.map(r => r.col),
+    ...(roles.failed ? [roles.failed] : []),
+    ...roles.random,
+    ...Object.values(roles.strips),
+    ...(roles.order ? [roles.order] : []),
+  ];
+  const gone = needed.find(col => !(col in first));
+  if (gone !== undefined) return bad('column', `The table has no column “${gone}”.`);
+  const strange = [...roles.interactions.flat(), ...Object.keys(roles.strips)].find(
+    c => !(c in roles.factors),
+  );
+  if (strange !== undefined) return bad('role', `“${strange}” is not among the factors.`);
+  for (const { col, bounds } of roles.responses) {
+    const off = bounds && rows.findIndex(r => numberOf(r[col]) < bounds[0] || numberOf(r[col]) > bounds[1]);
+    if (off !== undefined && off >= 0)
+      return bad('bounds', `Row ${off + 1} has ${rows[off][col]} in “${col}”, outside of its bounds.`);
+  }
+  return undefined;
+}
+
+/** A factor's levels: items as they first come, numbers in order; many different numbers in groups of like ones. */
+function factorOf(rows: readonly Row[], col: string, kind: 'items' | 'number') {
+  if (kind === 'items') {
+    const levels = [...new Set(rows.map(r => r[col]?.trim() ?? '').filter(Boolean))];
+    return {
+      col,
+      levels: levels as readonly (string | number)[],
+      of: (row: Row) => levels.indexOf(row[col]?.trim() ?? ''),
+    };
+  }
+  const all = [...new Set(rows.map(r => numberOf(r[col])).filter(Number.isFinite))].sort((a, b) => a - b);
+  if (all.length <= MOST_LEVELS)
+    return {
+      col,
+      levels: all as readonly (string | number)[],
+      of: (row: Row) => all.indexOf(numberOf(row[col])),
+    };
+  const every = rows
+    .map(r => numberOf(r[col]))
+    .filter(Number.isFinite)
+    .sort((a, b) => a - b);
+  const cuts = Array.from(
+    { length: GROUPS - 1 },
+    (_, i) => every[Math.floor(((i + 1) * every.length) / GROUPS)],
+  );
+  const groupOf = (value: number) => (Number.isFinite(value) ? cuts.filter(c => value >= c).length : -1);
+  const edges = [every[0], ...cuts, every[every.length - 1]];
+  return {
+    col,
+    levels: Array.from({ length: GROUPS }, (_, i) => `${edges[i]} to ${edges[i + 1]}`) as readonly (
+      | string
+      | number
+    )[],
+    of: (row: Row) => groupOf(numberOf(row[col])),
+  };
+}
+
+type FactorIn = ReturnType<typeof factorOf>;
+
+function foundOf(
+  analysis: Analysis,
+  factors: readonly FactorIn[],
+  random: readonly string[],
+  strange: number,
+): Found {
+  const named = (levels: Iterable<readonly [number, number]>) =>
+    Object.fromEntries([...levels].map(([f, l]) => [factors[f].col, factors[f].levels[l]]));
+  const name = (f: number, l: number) => `${factors[f].col} ${factors[f].levels[l]}`;
+  const { fit, asked, decision } = analysis;
+  const digits = (value: number) => Number(value.toPrecision(3)).toString();
+  const notEstimable = analysis.notTold.map(n => ({
+    what: `${factors[n.factor].col}: ${n.levels.map(l => factors[n.factor].levels[l]).join(' against ')}`,
+    why: whyNot(asked, n),
+  }));
+  const fixed = asked.factors.flatMap((f, i) => (f.levels.length > 1 ? [i] : []));
+  const ranked = decision
+    ? analysis.options
+        .map((levels, i) => ({ levels, ...decision.options[i] }))
+        .sort((a, b) => b.best - a.best || a.loss - b.loss)
+    : [];
+  const sentences = [
+    ...(analysis.why ? [analysis.why] : []),
+    ...(strange
+      ? [
+          `${strange} ${strange === 1 ? 'row has' : 'rows have'} no level of a factor and ${strange === 1 ? 'is' : 'are'} left out.`,
+        ]
+      : []),
+    ...(analysis.missing
+      ? [`${analysis.missing} ${analysis.missing === 1 ? 'patch was' : 'patches were'} not measured.`]
+      : []),
+    ...(decision ? [headline(analysis, digits, name)] : []),
+    ...(decision ? fixed.map(f => factorSentence(analysis, f, digits, undefined, name)) : []),
+    failureSentence(analysis, name),
+    ...asked.factors.flatMap((f, i) =>
+      f.levels.length === 1 ? [`${factors[i].col} has one level only: nothing is compared.`] : [],
+    ),
+    ...checksOf(analysis, name),
+  ].filter(Boolean);
+  return {
+    estimable: [
+      ...analysis.told.map(f => factors[f].col),
+      ...asked.pairs.map(([a, b]) => `${factors[a].col} × ${factors[b].col}`),
+    ],
+    notEstimable,
+    means: analysis.means.map(({ at, estimate, n }) => ({ levels: named(at), ...estimate, n })),
+    differences: analysis.differences.map(({ factor, a, b, ...d }) => ({
+      factor: factors[factor].col,
+      a: factors[factor].levels[a],
+      b: factors[factor].levels[b],
+      ...d,
+    })),
+    variance: {
+      ...Object.fromEntries(random.map((col, k) => [col, fit?.variances[k] ?? null])),
+      residual: fit?.residualVariance ?? null,
+    },
+    failure: analysis.failing.map(({ factor, level, failed, of, chance }) => ({
+      levels: named([[factor, level]]),
+      ...{ failed, of },
+      value: chance?.value ?? (of && !analysis.failures ? 0 : null),
+      lo: chance?.lo ?? (of && !analysis.failures ? 0 : null),
+      hi: chance?.hi ?? (of && !analysis.failures ? 1 - 0.05 ** (1 / of) : null),
+    })),
+    best: ranked.map(o => ({
+      levels: named(o.levels.map((l, f) => [f, l] as const)),
+      probability: o.best,
+      expectedLoss: o.loss,
+      ...{ value: o.value, lo: o.lo, hi: o.hi },
+    })),
+    sentences,
+  };
+}
+
+function whyNot(asked: Asked, { from, factor }: { from: readonly number[]; factor: number }): string {
+  const own = asked.factors[factor].name;
+  if (!from.length) return `no measured patch has one of these levels of ${own}`;
+  const others = from.map(f => asked.factors[f].name).join(' and ');
+  const gone = asked.patches.filter(p => p.failed || p.value === undefined).map(p => p.code);
+  return `${own} and ${others} cannot be told apart${gone.length ? ` any more: ${gone.slice(0, 8).join(', ')} ${gone.length === 1 ? 'is' : 'are'} missing` : ''}`;
+}

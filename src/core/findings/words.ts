@@ -1,0 +1,166 @@
+import type { Analysis, NotTold } from './analyse.ts';
+
+/** How sure a choice of a level is. */
+export interface Choice {
+  readonly factor: number;
+  /** The level that is most likely the best. */
+  readonly level: number;
+  readonly sure: number;
+  readonly loss: number;
+  /** The evidence for a difference is strong, however often one looked. */
+  readonly firm: boolean;
+  /** Levels that may as well be the best, the likeliest first, this one among them. */
+  readonly open: readonly number[];
+}
+
+/** From here on a choice is called settled. */
+export const SETTLED = 0.8;
+/** A level that is the best with at least this chance is still open. */
+const STILL_OPEN = 0.1;
+/** A firm winner is the best with this chance … */
+const FIRM = 0.95;
+/** … and the patches are so many times likelier if the factor matters than if it does not: looking often cannot cheat past it. */
+const FIRM_ODDS = 30;
+/** Prior odds that a factor matters, as the decision is drawn. */
+const PRIOR_ODDS = 9;
+
+/**
+ * The choice of a level of each factor that the patches tell, by the decision of an analysis.
+ *
+ * @example choicesOf(analysis).length; // => 1
+ */
+export function choicesOf({ decision, told }: Analysis): Choice[] {
+  if (!decision) return [];
+  return told.map(factor => {
+    const levels = decision.levels[factor];
+    const order = levels.map((_, l) => l).filter(l => Number.isFinite(levels[l].best));
+    order.sort((a, b) => levels[b].best - levels[a].best || levels[a].loss - levels[b].loss);
+    const [level] = order;
+    const matters = Math.min(decision.matters[factor], 1 - 1 / (2 * decision.draws));
+    const odds = matters / (1 - matters) / PRIOR_ODDS;
+    return {
+      ...{ factor, level },
+      sure: levels[level].best,
+      loss: levels[level].loss,
+      firm: levels[level].best >= FIRM && odds >= FIRM_ODDS,
+      open: order.filter(l => l === level || levels[l].best >= STILL_OPEN),
+    };
+  });
+}
+
+/** Rounded so that it does not say more than the draws do: never quite sure. */
+export const surePercent = (chance: number): number => Math.min(99, Math.max(1, Math.round(100 * chance)));
+
+const either = (names: readonly string[]): string =>
+  names.length > 1 ? `${names.slice(0, -1).join(', ')} or ${names.at(-1)}` : (names[0] ?? '');
+const both = (names: readonly string[]): string =>
+  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
+
+/**
+ * The decision in a line or two: what to take and how sure that is, and what is not settled.
+ *
+ * @param difference a difference of the response in words. @param name a level in words.
+ * @example headline(analysis, v => `${v.toFixed(0)} points`, (f, l) => names[f][l]); // => 'Take matte: 86 % sure. …'
+ */
+export function headline(
+  analysis: Analysis,
+  difference: (value: number) => string,
+  name: (factor: number, level: number) => string = nameIn(analysis),
+): string {
+  const choices = choicesOf(analysis);
+  const settled = choices.filter(c => c.sure >= SETTLED);
+  const open = choices.filter(c => c.sure < SETTLED);
+  const parts: string[] = [];
+  if (settled.length) {
+    const sure = surePercent(Math.min(...settled.map(c => c.sure)));
+    const loss = settled.reduce((sum, c) => sum + c.loss / Math.max(0.01, 1 - c.sure), 0) / settled.length;
+    parts.push(
+      `Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure} % sure. If that is wrong you lose about ${difference(loss)}.`,
+    );
+  }
+  for (const c of open) parts.push(`Not settled: ${either(c.open.map(l => name(c.factor, l)))}.`);
+  return parts.join(' ');
+}
+
+const nameIn =
+  ({ asked }: Analysis) =>
+  (factor: number, level: number): string =>
+    asked.factors[factor].levels[level];
+
+/**
+ * What the patches say of one factor, no more than they carry.
+ *
+ * @example factorSentence(analysis, 0, v => `${v.toFixed(0)} points`); // => 'Matte is better than gel by 9 points (give or take 4).'
+ */
+export function factorSentence(
+  analysis: Analysis,
+  factor: number,
+  difference: (value: number) => string,
+  words: { readonly more: string; readonly noun: string } = { more: 'is better', noun: 'this' },
+  name: (factor: number, level: number) => string = nameIn(analysis),
+): string {
+  const blind = analysis.notTold.filter(n => n.factor === factor);
+  const choice = choicesOf(analysis).find(c => c.factor === factor);
+  if (!choice || !analysis.decision) return notToldSentence(analysis, blind, name);
+  const levels = analysis.decision.levels[factor];
+  const second = levels
+    .map((_, l) => l)
+    .filter(l => l !== choice.level && Number.isFinite(levels[l].value))
+    .sort((a, b) => levels[a].loss - levels[b].loss)[0];
+  const best = name(factor, choice.level);
+  if (second === undefined) return `Only ${best} was tried.`;
+  const found = analysis.differences.find(
+    d =>
+      d.factor === factor &&
+      ((d.a === choice.level && d.b === second) || (d.b === choice.level && d.a === second)),
+  );
+  const lead = Math.abs(levels[choice.level].value - levels[second].value);
+  const give = found
+    ? ` (${analysis.failures ? 'of those that worked' : 'measured'}: ${difference(Math.abs(found.value))}, give or take ${difference((found.hi - found.lo) / 2)})`
+    : '';
+  const others = levels.length === 2 ? name(factor, second) : 'every other';
+  if (choice.firm) return `${best} ${words.more} than ${others}, by about ${difference(lead)}${give}.`;
+  if (choice.sure >= SETTLED)
+    return `${best} most likely ${words.more} than ${others}: ${surePercent(choice.sure)} % sure, by about ${difference(lead)}${give}.`;
+  return `${either(choice.open.map(l => name(factor, l)))}: not settled; the likeliest is ${best}, ${surePercent(choice.sure)} % sure${give}.`;
+}
+
+function notToldSentence(
+  { asked }: Analysis,
+  blind: readonly NotTold[],
+  name: (factor: number, level: number) => string,
+): string {
+  const [first] = blind;
+  if (!first) return '';
+  const own = asked.factors[first.factor].name;
+  const levels = both(first.levels.map(l => name(first.factor, l)));
+  if (!first.from.length) return `${own}: no patch tells ${levels} apart; one of them was never measured.`;
+  const gone = asked.patches.filter(p => p.value === undefined).map(p => p.code);
+  const others = both(first.from.map(f => asked.factors[f].name.toLowerCase()));
+  const missing = gone.length
+    ? `: ${gone.slice(0, 6).join(', ')}${gone.length > 6 ? ` and ${gone.length - 6} more` : ''} ${gone.length === 1 ? 'is' : 'are'} missing`
+    : '';
+  return `${own} and ${others} cannot be told apart${missing}.`;
+}
+
+/**
+ * How much failed, in words; nothing where nothing did.
+ *
+ * @example failureSentence(analysis); // => 'Gel failed 3 times in 4, matte 0 in 4.'
+ */
+export function failureSentence(
+  { asked, failing, failures }: Analysis,
+  name: (factor: number, level: number) => string,
+): string {
+  if (!failures) return '';
+  const told = asked.factors.flatMap((_, f) => {
+    const own = failing.filter(x => x.factor === f && x.of > 0);
+    const shares = own.map(x => x.failed / x.of);
+    // Only what may differ is said level by level.
+    return Math.max(...shares) - Math.min(...shares) >= 0.25
+      ? [`${own.map(x => `${name(f, x.level)} ${x.failed} of ${x.of}`).join(', ')}`]
+      : [];
+  });
+  const all = failing.filter(x => x.factor === 0).reduce((sum, x) => sum + x.of, 0);
+  return `${failures} of ${all} failed${told.length ? `: ${told.join('; ')}` : ''}.`;
+}
