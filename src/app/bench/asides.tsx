@@ -32,7 +32,15 @@ const AGO = [
   [10, '10 min'],
   [60, '1 h'],
 ] as const;
-const WHYS = ['It slipped', 'It tore', 'It smeared', 'I touched it', 'Wrong side or piece', 'Something else'];
+/** What can have happened, and whether it was a slip of the hand: that says nothing of what was tried; the rest does. */
+const WHYS: readonly (readonly [why: string, slip: boolean])[] = [
+  ['It tore', false],
+  ['It smeared', false],
+  ['It would not work', false],
+  ['It slipped from me', true],
+  ['I touched it', true],
+  ['Wrong side or piece', true],
+];
 
 /** What can happen beside the work: told late, spoilt, a note, a photo, a weight. Nothing here has to be typed but a note. */
 export function Aside({ name, ...props }: AsideProps & { name: AsideName }) {
@@ -130,10 +138,21 @@ function Late({ patch, link, also, since, keep, close }: AsideProps) {
 function Spoilt({ patch, keep, close }: AsideProps) {
   return (
     <Frame title={`Write ${patch.code} off? What happened?`} close={close}>
-      {WHYS.map(why => (
-        <Big key={why} onClick={() => void keep([{ kind: 'spoilt', patch: patch.code, why }])}>
-          {why}
-        </Big>
+      {[false, true].map(slip => (
+        <Box key={String(slip)} w="100%">
+          <Text fontWeight="700" mb="1">
+            {slip
+              ? 'My slip: it says nothing of what was tried'
+              : 'It failed: that counts against what was tried'}
+          </Text>
+          <Flex gap="3" wrap="wrap">
+            {WHYS.filter(w => w[1] === slip).map(([why]) => (
+              <Big key={why} onClick={() => void keep([{ kind: 'spoilt', patch: patch.code, why, slip }])}>
+                {why}
+              </Big>
+            ))}
+          </Flex>
+        </Box>
       ))}
     </Frame>
   );

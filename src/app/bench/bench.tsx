@@ -146,7 +146,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   );
   const giveUp = ({ patch }: LikelyLoss) =>
     void keep(
-      [{ kind: 'spoilt', patch, why: 'Given up: it would have missed its window' }],
+      [{ kind: 'spoilt', patch, why: 'Given up: it would have missed its window', slip: true }],
       undefined,
       known,
     );

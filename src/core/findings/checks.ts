@@ -11,8 +11,6 @@ const LEAST_SPARE = 6;
 /**
  * What speaks against the picture that was fitted, in sentences: a patch far from what its levels say, a drift along the
  * order of work, scatter that grows.
- *
- * @example checksOf(analysis); // => []
  */
 export function checksOf(
   { fit, asked }: Analysis,

@@ -1,12 +1,16 @@
 import { type AsResponse, type MeasureId, RESPONSES, type Response } from '../measures/index.ts';
+import { type Estimated, fitCases } from '../models/index.ts';
 import { type Waited, waitsOf } from '../progress/index.ts';
 import {
+  about,
   factorIn,
-  type Intent,
   isSpoilt,
   levelName,
+  methodsOf,
   NO_LEVEL,
   namesOf,
+  nestOf,
+  type Patch,
   readingOf,
   type TrialPlan,
   type TrialRecord,
@@ -14,39 +18,35 @@ import {
   type WearTest,
 } from '../trial/index.ts';
 import { span } from '../units/index.ts';
-import { type Fit, halfWidth, type Observation, pValue } from './linear-model.ts';
-import { AS_LOSS, lossObservations } from './losses.ts';
-import { type Fits, fitsOf } from './strata.ts';
+import { type Analysis, analyse, type Seen } from './analyse.ts';
+import { checksOf } from './checks.ts';
+import { worthOf } from './intent.ts';
+import { AS_LOSS, lossesOf } from './losses.ts';
+import { choicesOf, factorSentence, failureSentence, headline, SETTLED } from './words.ts';
 
-export {
-  type Estimate,
-  type Fit,
-  fitModel,
-  halfWidth,
-  type Observation,
-  oneWayF,
-  pValue,
-} from './linear-model.ts';
+export { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
+export { DESIRED, type Desired, desirability, worthOf } from './intent.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
-export { type Fits, fitsOf } from './strata.ts';
+export { type Found, findingsIn, Roles, type Row } from './table.ts';
+export { type Choice, choicesOf, factorSentence, failureSentence, headline, surePercent } from './words.ts';
 
 /** What one factor does to one measure. */
 export interface Effect {
   readonly measure: MeasureId;
   readonly factor: number;
   readonly name: string;
-  /** Mean and 90 % interval of each level, in the units of the measure. */
+  /** Mean and 90 % interval of each level on a new board, in the units of the measure; those the patches do not tell are left out. */
   readonly levels: readonly {
+    readonly level: number;
     readonly name: string;
     readonly mean: number;
     readonly lo: number;
     readonly hi: number;
     readonly n: number;
   }[];
-  readonly best: number;
-  /** Best less second best; its p-value allows for having picked the best of several. */
-  readonly lead: number;
-  readonly p: number;
+  /** The level that is most likely the best, and how sure that is; nothing where levels cannot be told apart. */
+  readonly best?: number;
+  readonly sure?: number;
   readonly sentence: string;
 }
 
@@ -59,21 +59,57 @@ export interface Findings {
   readonly effects: readonly Effect[];
   readonly measured: number;
   readonly missing: number;
+  /** Patches that did not work: scrapped, given up because it failed, or with hardly anything landed. */
+  readonly failed: number;
+  /** How much failed, in words; empty where nothing did. */
+  readonly failing: string;
+  /** What speaks against the fit: a stray patch, a drift along the work, uneven scatter. */
+  readonly checks: readonly string[];
   /** Patches that only a practice photo speaks of; they are all that counts, or, where others are real, left out. */
   readonly practice: { readonly patches: number; readonly counts: boolean };
   /** Patches that were not given the time of their level, and so say nothing of it: left out where it is compared. */
   readonly strayed: readonly Waited[];
-  /** The combination that leads, with what is expected of it. */
+  /** The combination to take, with what is expected of it. */
   readonly leading?: {
     readonly levels: readonly number[];
+    readonly name: string;
     readonly landed: { value: number; lo: number; hi: number };
     readonly veil?: { value: number; lo: number; hi: number };
     readonly patches: readonly string[];
+    /** Chance that it is the best of all that were tried. */
+    readonly sure: number;
+    /** Every choice in it is settled. */
     readonly certain: boolean;
+    /** The decision in a line or two. */
     readonly sentence: string;
   };
   /** Why nothing can be said yet. */
   readonly why?: string;
+}
+
+/** With less of the picture there than this, %, a patch did not work, whatever was said of it. */
+const WORKS_FROM = 30;
+
+/**
+ * Whether a patch failed for what was tried on it: scrapped, given up because it failed, or with hardly anything landed.
+ * One that the maker's own slip spoilt did not; nothing where it was written off and nobody said why.
+ *
+ * @example hasFailed([], patch.code); // => false
+ */
+export function hasFailed(records: readonly TrialRecord[], patch: string): boolean {
+  if (about(records, patch, 'spoilt').some(r => r.slip === false)) return true;
+  if (isSpoilt(records, patch)) return false;
+  if (verdictOf(records, patch)?.verdict === 'scrap') return true;
+  const read = readingOf(records, patch);
+  const landed = read?.photo.stage === 'dry' ? read.reading.reading.landed : null;
+  return landed !== null && landed < WORKS_FROM;
+}
+
+/** A patch's value of a measure. */
+export interface Observed {
+  readonly code: string;
+  readonly levels: readonly number[];
+  readonly value: number;
 }
 
 /**
@@ -86,7 +122,7 @@ export function observations(
   plan: TrialPlan,
   records: readonly TrialRecord[],
   measure: MeasureId,
-): (Observation & { code: string })[] {
+): Observed[] {
   const astray = new Set(strayedIn(plan, records).map(w => w.patch));
   const found = plan.patches.flatMap(patch => {
     if (!patch.levels.length || isSpoilt(records, patch.code) || astray.has(patch.code)) return [];
@@ -110,47 +146,128 @@ function practised(plan: TrialPlan, records: readonly TrialRecord[]): Findings['
   return { patches, counts: patches > 0 && patches === read.length };
 }
 
+/** The names of what patches share, and what each patch is on: boards, strips, groups made together, loads, batches. */
+function sharedIn({ design, board, patches }: TrialPlan): {
+  readonly random: readonly string[];
+  readonly of: (patch: Patch) => string[];
+} {
+  const isLoad = design.loadSize !== null || board.onePiece;
+  const terms: [name: string, of: (p: Patch) => string][] = [];
+  if (!board.onePiece) terms.push(['board', p => `${p.board}`]);
+  else if (patches.some(p => p.batch)) terms.push(['batch', p => `${p.batch ?? 0}`]);
+  if (design.stripKey) terms.push(['strip', p => `${p.strip}`]);
+  else if (design.groupKey)
+    terms.push(['go', p => (isLoad ? `${p.group}` : `${p.board} ${p.repeat} ${p.group}`)]);
+  else if (design.loadSize !== null) terms.push(['load', p => `${p.group}`]);
+  return { random: terms.map(t => t[0]), of: patch => terms.map(t => t[1](patch)) };
+}
+
+/** Draws of a decision: enough for a chance to a few percent, quick enough for every look. */
+const DRAWS = 1500;
+
+interface Valued {
+  readonly by: Pick<Response, 'better'>;
+  readonly bounds: readonly [number, number];
+  readonly value: (code: string) => number | undefined;
+}
+
+/** One response of a trial, looked at by its plan. */
+function analysed(plan: TrialPlan, records: readonly TrialRecord[], { by, bounds, value }: Valued): Analysis {
+  const astray = new Set(strayedIn(plan, records).map(w => w.patch));
+  const shared = sharedIn(plan);
+  const seen = plan.patches.flatMap((p): Seen[] => {
+    if (!p.levels.length || astray.has(p.code)) return [];
+    const failed = hasFailed(records, p.code);
+    return [
+      {
+        code: p.code,
+        levels: p.levels,
+        value: failed || isSpoilt(records, p.code) ? undefined : value(p.code),
+        failed,
+        shares: shared.of(p),
+        order: p.order,
+      },
+    ];
+  });
+  return analyse({
+    factors: plan.factors.map(f => ({
+      name: factorIn(plan, f.key),
+      levels: f.levels.map(l => levelName(namesOf(plan), f.key, l)),
+    })),
+    pairs: plan.design.interactions,
+    nest: nestOf(plan.factors, methodsOf(plan)),
+    random: shared.random,
+    patches: seen,
+    better: by.better === 'more' ? 'high' : 'low',
+    bounds,
+    draws: DRAWS,
+  });
+}
+
+/** The factor whose every level was made in one go: what happened to the go happened to the level. */
+function unjudged(plan: TrialPlan, { fit }: Analysis): number {
+  const whole = plan.factors.findIndex(f => f.key === (plan.design.stripKey ?? plan.design.groupKey));
+  if (whole < 0 || !fit) return -1;
+  const term = sharedIn(plan).random.findIndex(name => name === 'strip' || name === 'go');
+  return fit.terms.includes(term) ? -1 : whole;
+}
+
+const known = new WeakMap<readonly TrialRecord[], { readonly of: TrialPlan; readonly found: Findings }>();
+
 /**
- * What a trial supports: the effect of each factor on landed and on veil with 90 % intervals and
- * one honest sentence each, and the combination that leads.
+ * What a trial supports: the effect of each factor on every measure with 90 % intervals and one honest sentence each,
+ * how much failed, and the decision. The same object for as long as nothing is recorded.
  *
  * @example findingsOf(plan, []).measured; // => 0
  */
 export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
+  const before = known.get(records);
+  if (before?.of === plan) return before.found;
+  const found = findIn(plan, records);
+  known.set(records, { of: plan, found });
+  return found;
+}
+
+function findIn(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
   const judged = RESPONSES.map(by => {
-    const data = observations(plan, records, by.id);
-    return { by, data, fits: data.length ? fitsOf(plan, data) : undefined };
-  });
-  const [landed, veil] = (['landed', 'veil'] as const).map(id => judged.find(j => j.by.id === id)!);
-  const missing = plan.patches.filter(p => p.levels.length).length - landed.data.length;
-  const measured = landed.data.length;
-  const practice = practised(plan, records);
-  const strayed = strayedIn(plan, records);
-  if (!landed.fits)
+    const values = new Map(observations(plan, records, by.id).map(o => [o.code, o.value]));
     return {
-      effects: [],
-      measured,
-      missing,
-      practice,
-      strayed,
-      why: measured
-        ? 'Not enough patches are read yet: every level needs a dry reading, and at least one more patch than there are effects.'
-        : 'No patch has a dry reading yet. Read the photos first.',
+      by,
+      analysis: analysed(plan, records, { by, bounds: by.response.bounds, value: code => values.get(code) }),
     };
+  });
+  const landed = judged.find(j => j.by.id === 'landed')!.analysis;
+  const veil = judged.find(j => j.by.id === 'veil')!.analysis;
   const named = levelsAsDone(plan, records);
+  const strayed = strayedIn(plan, records);
+  const found = {
+    measured: landed.measured,
+    missing:
+      landed.missing +
+      strayed.filter(w => plan.patches.some(p => p.code === w.patch && p.levels.length)).length,
+    failed: landed.failures,
+    failing: failureSentence(landed, named),
+    checks: checksOf(landed, named),
+    practice: practised(plan, records),
+    strayed,
+  };
+  if (!landed.fit)
+    return {
+      ...found,
+      effects: [],
+      why: landed.measured
+        ? 'Not enough patches are read yet: at least one more dry reading is needed than there are effects.'
+        : landed.failures
+          ? 'Every patch failed: no option of this trial worked.'
+          : 'No patch has a dry reading yet. Read the photos first.',
+    };
   const effects = plan.factors.flatMap((_, f) =>
-    judged.flatMap(({ by, data, fits }) =>
-      fits ? [{ measure: by.id, ...effectOf(plan, f, by, fits, data, named) }] : [],
+    judged.flatMap(({ by, analysis }) =>
+      analysis.fit ? [{ measure: by.id, ...effectOf(plan, f, by, analysis, named) }] : [],
     ),
   );
-  return {
-    effects,
-    measured,
-    missing,
-    practice,
-    strayed,
-    leading: leadingOf(plan, records, landed.fits.all, veil.fits?.all, landed.data, named),
-  };
+  const leading = leadingOf(plan, records, { landed, veil }, named);
+  return { ...found, effects, ...(leading ? { leading } : {}) };
 }
 
 /**
@@ -162,9 +279,23 @@ export function scatterOf(
   plan: TrialPlan,
   records: readonly TrialRecord[],
 ): { readonly residualSd: number; readonly degreesOfFreedom: number } | undefined {
-  const landed = observations(plan, records, 'landed');
-  const fit = landed.length ? fitsOf(plan, landed)?.all : undefined;
-  return fit && { residualSd: fit.residualSd, degreesOfFreedom: fit.degreesOfFreedom };
+  const patchOf = new Map(plan.patches.map(p => [p.code, p]));
+  const shared = sharedIn(plan);
+  const cases = observations(plan, records, 'landed')
+    .filter(o => !hasFailed(records, o.code))
+    .map(o => ({ ...o, shares: shared.of(patchOf.get(o.code)!) }));
+  const model = {
+    counts: plan.factors.map(f => f.levels.length),
+    pairs: plan.design.interactions,
+    nest: nestOf(plan.factors, methodsOf(plan)),
+  };
+  const fit = fitCases(model, cases);
+  if (!fit) return undefined;
+  const spent = fit.coded.parts.q.length + fit.mixed.shifts.reduce((sum, s) => sum + s.length - 1, 0);
+  return {
+    residualSd: Math.sqrt(fit.residualVariance),
+    degreesOfFreedom: Math.max(1, cases.length - spent),
+  };
 }
 
 /**
@@ -175,85 +306,40 @@ export function scatterOf(
  */
 export function lastingOf(plan: TrialPlan, records: readonly TrialRecord[]): Lasting[] {
   const named = levelsAsDone(plan, records);
+  const losses = lossesOf(plan, records);
   return plan.wear.flatMap(test => {
-    const data = lossObservations(plan, records, test);
-    const fits = data.length ? fitsOf(plan, data) : undefined;
-    if (!fits) return [];
-    return plan.factors.map((_, f) => ({ test, ...effectOf(plan, f, AS_LOSS, fits, data, named) }));
+    const own = new Map(losses.filter(l => l.test === test).map(l => [l.patch, l.lost]));
+    const analysis = analysed(plan, records, { by: AS_LOSS, bounds: [0, 100], value: code => own.get(code) });
+    if (!analysis.fit) return [];
+    return plan.factors.map((_, f) => ({ test, ...effectOf(plan, f, AS_LOSS, analysis, named) }));
   });
 }
 
 function effectOf(
   plan: TrialPlan,
   f: number,
-  by: Pick<Response, 'better' | 'response'>,
-  fits: Fits,
-  data: readonly Observation[],
+  by: { readonly response: AsResponse },
+  analysis: Analysis,
   named: (f: number, level: number) => string,
 ): Omit<Effect, 'measure'> {
-  const { fit, factor: own } = fits.of(f);
-  const factor = plan.factors[f];
-  const levels = factor.levels.map((_, i) => {
-    const mean = fit.mean(own, i);
-    const half = halfWidth(mean, fit.degreesOfFreedom);
-    const n = data.filter(d => d.levels[f] === i).length;
-    return {
-      name: named(f, i),
-      mean: mean.value,
-      lo: mean.value - half,
-      hi: mean.value + half,
-      n,
-    };
+  const name = factorIn(plan, plan.factors[f].key);
+  const levels = analysis.means.flatMap(({ at, estimate, n }) => {
+    const level = at.size === 1 ? at.get(f) : undefined;
+    return level === undefined
+      ? []
+      : [{ level, name: named(f, level), mean: estimate.value, lo: estimate.lo, hi: estimate.hi, n }];
   });
-  const ranked = levels
-    .map((_, i) => i)
-    .sort((a, b) =>
-      by.better === 'more' ? levels[b].mean - levels[a].mean : levels[a].mean - levels[b].mean,
-    );
-  const [best, second] = ranked;
-  const difference = fit.difference(own, best, second);
-  const p = pValue(difference, fit.degreesOfFreedom, levels.length - 1);
-  const worst = ranked.at(-1)!;
-  const spread = pValue(
-    fit.difference(own, best, worst),
-    fit.degreesOfFreedom,
-    (levels.length * (levels.length - 1)) / 2,
-  );
+  if (unjudged(plan, analysis) === f)
+    return {
+      ...{ factor: f, name, levels },
+      sentence: `Every ${name.toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`,
+    };
+  const choice = choicesOf(analysis).find(c => c.factor === f);
   return {
-    factor: f,
-    name: factorIn(plan, factor.key),
-    levels,
-    best,
-    lead: difference.value,
-    p,
-    sentence: fits.unjudged.has(f)
-      ? `Every ${factorIn(plan, factor.key).toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`
-      : sentenceFor({
-          words: by.response,
-          best: levels[best].name,
-          second: levels[second].name,
-          worst: levels[worst].name,
-          lead: Math.abs(difference.value),
-          half: halfWidth(difference, fit.degreesOfFreedom),
-          gap: Math.abs(levels[best].mean - levels[worst].mean),
-          p,
-          spread,
-          two: levels.length === 2,
-        }),
+    ...{ factor: f, name, levels },
+    ...(choice ? { best: choice.level, sure: choice.sure } : {}),
+    sentence: factorSentence(analysis, f, by.response.difference, by.response, named),
   };
-}
-
-interface Telling {
-  readonly words: AsResponse;
-  readonly best: string;
-  readonly second: string;
-  readonly worst: string;
-  readonly lead: number;
-  readonly half: number;
-  readonly gap: number;
-  readonly p: number;
-  readonly spread: number;
-  readonly two: boolean;
 }
 
 /** Waits that differ by more than this share from what was planned are said as they were. */
@@ -290,67 +376,51 @@ const median = (values: readonly number[]): number => {
   return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
 };
 
-/** One sentence that says no more than the numbers do. */
-function sentenceFor(t: Telling): string {
-  const give = `${t.words.difference(t.lead)} (give or take ${t.words.difference(t.half)})`;
-  if (t.p < 0.05) return `${t.best} ${t.words.more} than ${t.two ? t.second : 'every other'}, by ${give}.`;
-  if (!t.two && t.spread < 0.05)
-    return `${t.best} ${t.words.more} than ${t.worst}, by ${t.words.difference(t.gap)}; between ${t.best} and ${t.second} it is too close to call.`;
-  if (t.p < 0.3) return `${t.best} is ahead of ${t.second} by ${give}, but two more repeats could change it.`;
-  return `No difference in ${t.words.noun} can be told apart from chance here; ${t.best} and ${t.second} are ${t.words.difference(t.lead)} apart.`;
-}
+/** What a combination is expected to measure, kept on its scale. */
+const expected = (estimate: Estimated | undefined) =>
+  estimate && { value: estimate.value, lo: estimate.lo, hi: estimate.hi };
 
-/** How much a point of veil (0.01) costs against a point landed, for each intent. */
-const VEIL_COST: Record<Intent, number> = { crisp: 0.8, worn: 0.25, painterly: 0.35 };
-
+/** What is the best for what the maker wants, by all measures together. */
 function leadingOf(
   plan: TrialPlan,
   records: readonly TrialRecord[],
-  landedFit: Fit,
-  veilFit: Fit | undefined,
-  data: readonly (Observation & { code: string })[],
+  { landed, veil }: { readonly landed: Analysis; readonly veil: Analysis },
   named: (f: number, level: number) => string,
-) {
-  const combos = [...new Map(data.map(d => [d.levels.join(), d.levels])).values()];
-  const score = (levels: readonly number[]) =>
-    landedFit.combination(levels).value -
-    (veilFit ? 100 * veilFit.combination(levels).value * VEIL_COST[plan.intent] : 0);
-  const ranked = combos
-    .map(levels => ({
-      levels,
-      score: score(levels),
-      scrap: patchesOf(plan, levels).filter(code => verdictOf(records, code)?.verdict === 'scrap').length,
-    }))
-    .sort((a, b) => a.scrap - b.scrap || b.score - a.score);
-  const [first, next] = ranked;
-  if (!first) return undefined;
-  const range = (fit: Fit, low: number, high: number) => {
-    const e = fit.combination(first.levels);
-    const half = halfWidth(e, fit.degreesOfFreedom);
-    return { value: e.value, lo: Math.max(low, e.value - half), hi: Math.min(high, e.value + half) };
-  };
-  const e = landedFit.combination(first.levels);
-  const gap = next ? first.score - next.score : Number.POSITIVE_INFINITY;
-  const certain = gap > 2 * Math.SQRT2 * e.standardError;
-  const inWords = (levels: readonly number[]) =>
-    levels
-      .map((level, f) => named(f, level))
-      .filter(Boolean)
-      .join(', ');
-  const name = inWords(first.levels);
-  const runnerUp = next && inWords(next.levels);
+): Findings['leading'] {
+  const worth = analysed(plan, records, {
+    by: { better: 'more' },
+    bounds: [0, 100],
+    value: code => {
+      const read = readingOf(records, code);
+      return read?.photo.stage === 'dry' && observed(landed, code)
+        ? worthOf(plan.intent, read.reading.reading)
+        : undefined;
+    },
+  });
+  const { decision, options } = worth;
+  if (!decision || !landed.fit) return undefined;
+  const tried = options.map((levels, i) => ({ levels, ...decision.options[i] }));
+  const [first] = tried.sort((a, b) => b.best - a.best || a.loss - b.loss);
+  const skip = unjudged(plan, worth);
+  const choices = choicesOf(worth).filter(c => c.factor !== skip);
+  const range = expected(landed.fit.combination(first.levels));
+  const veiled = expected(veil.fit?.combination(first.levels));
+  if (!range) return undefined;
+  const name = first.levels
+    .map((level, f) => named(f, level))
+    .filter(Boolean)
+    .join(', ');
   return {
     levels: first.levels,
-    landed: range(landedFit, 0, 100),
-    veil: veilFit ? range(veilFit, 0, 1) : undefined,
-    patches: patchesOf(plan, first.levels),
-    certain,
-    sentence:
-      certain || !runnerUp
-        ? `${name} leads clearly.`
-        : `${name} leads, but ${runnerUp} is too close behind to rule out.`,
+    name,
+    landed: range,
+    ...(veiled ? { veil: veiled } : {}),
+    patches: plan.patches.filter(p => p.levels.join() === first.levels.join()).map(p => p.code),
+    sure: first.best,
+    certain: choices.length > 0 && choices.every(c => c.sure >= SETTLED),
+    sentence: headline(worth, v => `${Math.max(1, Math.round(v))} of 100 points`, named),
   };
 }
 
-const patchesOf = (plan: TrialPlan, levels: readonly number[]) =>
-  plan.patches.filter(p => p.levels.join() === levels.join()).map(p => p.code);
+const observed = ({ asked }: Analysis, code: string): boolean =>
+  asked.patches.some(p => p.code === code && p.value !== undefined);

@@ -1,6 +1,5 @@
 import type { Response } from '../measures/index.ts';
-import { isSpoilt, readingsOf, type TrialPlan, type TrialRecord, type WearTest } from '../trial/index.ts';
-import type { Observation } from './linear-model.ts';
+import { readingsOf, type TrialPlan, type TrialRecord, type WearTest } from '../trial/index.ts';
 
 /** What a wear test took off a patch (docs/HANDBOOK.md §10). */
 export interface Loss {
@@ -45,21 +44,6 @@ export function lossesOf(plan: TrialPlan, records: readonly TrialRecord[]): Loss
 /** With less landed than this, %, a loss cannot be told from the reading's own give. */
 const LEAST = 5;
 
-/** What was lost by patch, for a fit; written-off patches and controls left out. */
-export const lossObservations = (
-  plan: TrialPlan,
-  records: readonly TrialRecord[],
-  test: WearTest,
-): (Observation & { code: string })[] => {
-  const losses = lossesOf(plan, records).filter(l => l.test === test);
-  return plan.patches.flatMap(p => {
-    const loss = losses.find(l => l.patch === p.code);
-    return loss && p.levels.length && !isSpoilt(records, p.code)
-      ? [{ code: p.code, levels: p.levels, value: loss.lost }]
-      : [];
-  });
-};
-
 /** Loss as a response: how it is said. */
 export const AS_LOSS: Pick<Response, 'better' | 'response'> = {
   better: 'less',
@@ -69,6 +53,7 @@ export const AS_LOSS: Pick<Response, 'better' | 'response'> = {
     heading: 'how much of the picture is lost',
     difference: value => `${value.toFixed(1)} points`,
     scale: { atLeast: 20, atMost: 100 },
+    bounds: [0, 100],
     digits: 0,
     figures: 1,
   },

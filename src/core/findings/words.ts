@@ -26,8 +26,6 @@ const PRIOR_ODDS = 9;
 
 /**
  * The choice of a level of each factor that the patches tell, by the decision of an analysis.
- *
- * @example choicesOf(analysis).length; // => 1
  */
 export function choicesOf({ decision, told }: Analysis): Choice[] {
   if (!decision) return [];
@@ -60,7 +58,6 @@ const both = (names: readonly string[]): string =>
  * The decision in a line or two: what to take and how sure that is, and what is not settled.
  *
  * @param difference a difference of the response in words. @param name a level in words.
- * @example headline(analysis, v => `${v.toFixed(0)} points`, (f, l) => names[f][l]); // => 'Take matte: 86 % sure. …'
  */
 export function headline(
   analysis: Analysis,
@@ -89,8 +86,6 @@ const nameIn =
 
 /**
  * What the patches say of one factor, no more than they carry.
- *
- * @example factorSentence(analysis, 0, v => `${v.toFixed(0)} points`); // => 'Matte is better than gel by 9 points (give or take 4).'
  */
 export function factorSentence(
   analysis: Analysis,
@@ -145,8 +140,6 @@ function notToldSentence(
 
 /**
  * How much failed, in words; nothing where nothing did.
- *
- * @example failureSentence(analysis); // => 'Gel failed 3 times in 4, matte 0 in 4.'
  */
 export function failureSentence(
   { asked, failing, failures }: Analysis,

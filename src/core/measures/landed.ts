@@ -17,6 +17,7 @@ export const LANDED = {
     heading: 'landed, %',
     difference: value => `${value.toFixed(0)} points`,
     scale: { most: 100 },
+    bounds: [0, 100],
     digits: 0,
     figures: 1,
   },

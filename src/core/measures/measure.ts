@@ -15,6 +15,8 @@ export interface AsResponse {
   readonly difference: (value: number) => string;
   /** The end of the chart's scale: fixed, or what the values need but at least this. */
   readonly scale: { readonly most: number } | { readonly atLeast: number; readonly atMost: number };
+  /** The ends of its own scale. */
+  readonly bounds: readonly [number, number];
   readonly digits: number;
   /** Decimals in the table of figures. */
   readonly figures: number;

@@ -17,6 +17,7 @@ export const VEIL = {
     heading: 'veil, 0 to 1',
     difference: value => value.toFixed(2),
     scale: { atLeast: 0.2, atMost: 1 },
+    bounds: [0, 1],
     digits: 2,
     figures: 3,
   },

@@ -382,8 +382,8 @@ class Gibbs {
   }
 }
 
-/** Prior of failing: about one in six, anywhere from one in a hundred to three in four; levels differ by some 1.4 on the logit. */
-const FAILS = { mean: -1.6, sd: 1.6, effect: 1 };
+/** Prior of failing: about one in six, anywhere from one in a hundred to three in four; two levels differ by some two on the logit. */
+const FAILS = { mean: -1.6, sd: 1.6, effect: 1.4 };
 const NEWTON = 50;
 
 /**

@@ -47,7 +47,7 @@ export const CONFIDENCE = 0.9;
  * Fits main effects with the chosen pairs, and what patches share as random terms; see {@link fitMixed}. Nothing where no
  * degree of freedom is left for the scatter.
  *
- * @example fitCases({ counts: [2], pairs: [] }, [{ levels: [0], value: 1 }, { levels: [0], value: 3 }, { levels: [1], value: 7 }]).mean(new Map([[0, 1]])).value; // => 7
+ * @example fitCases({ counts: [2], pairs: [] }, [{ levels: [0], value: 1 }, { levels: [0], value: 3 }, { levels: [1], value: 7 }]).mean(new Map([[0, 1]])).value.toFixed(3); // => '7.000'
  */
 export function fitCases(
   model: Model,

@@ -30,7 +30,7 @@ const logistic = (x: number) => 1 / (1 + Math.exp(-x));
  * Logistic regression with Firth's penalty, the Jeffreys prior (Firth 1993, Biometrika 80:27; Heinze & Schemper 2002):
  * finite also where all of an option failed, or none. Intervals are of Wald on the logit.
  *
- * @example fitLogistic({ counts: [2], pairs: [] }, [{ levels: [0], failed: true }, { levels: [1], failed: false }]).mean(new Map([[0, 0]])).value; // => 0.75
+ * @example fitLogistic({ counts: [2], pairs: [] }, [{ levels: [0], failed: true }, { levels: [1], failed: false }]).mean(new Map([[0, 0]])).value.toFixed(3); // => '0.750'
  */
 export function fitLogistic(
   model: Model,

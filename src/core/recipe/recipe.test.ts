@@ -96,7 +96,7 @@ describe('findings of other designs', () => {
   it('give the scatter that the next plan can reckon with', () => {
     const plan = examplePlan();
     const scatter = scatterOf(plan, readings(plan))!;
-    expect(scatter.degreesOfFreedom).toBe(6);
+    expect(scatter.degreesOfFreedom).toBe(8);
     expect(scatter.residualSd).toBeGreaterThan(0);
     expect(scatter.residualSd).toBeLessThan(2);
     expect(scatterOf(plan, [])).toBeUndefined();

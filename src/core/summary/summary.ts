@@ -6,7 +6,7 @@ import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/in
 import { isArchived, planNow, readingOf, settingsOf, withoutPractice } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 4;
+export const SUMMARY_VERSION = 5;
 
 const values = v.array(v.number());
 

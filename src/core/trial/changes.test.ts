@@ -11,7 +11,7 @@ import {
   requestOf,
   swapPatches,
 } from '../design/index.ts';
-import { fitsOf } from '../findings/strata.ts';
+import { fitCases } from '../models/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { summaryOf } from '../summary/index.ts';
 import {
@@ -149,10 +149,12 @@ describe('a further batch', () => {
       patches.map(p => ({
         code: p.code,
         levels: p.levels,
+        shares: [`${p.board}`],
         value: 60 + 9 * p.levels[f] + 4 * p.board + ((p.order * 7) % 3),
       }));
-    const fit = fitsOf(now, values(now.patches))!.all;
-    expect(fit.difference(f, plan.factors[f].levels.length, 0).value).toBeCloseTo(
+    const counts = now.factors.map(x => x.levels.length);
+    const fit = fitCases({ counts, pairs: [] }, values(now.patches))!;
+    expect(fit.difference(f, plan.factors[f].levels.length, 0)!.value).toBeCloseTo(
       9 * plan.factors[f].levels.length,
       0,
     );

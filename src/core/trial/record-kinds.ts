@@ -119,7 +119,18 @@ export const RECORD_KINDS = {
     { says: r => `${r.grams} g (${r.source ?? 'hand'})`, undo: () => 'weight' },
   ),
   note: kind('note', { text: words(2000) }, { says: r => r.text, undo: () => 'note' }),
-  spoilt: kind('spoilt', { why: words(400) }, { says: r => r.why, undo: () => 'spoilt' }),
+  spoilt: kind(
+    'spoilt',
+    {
+      why: words(400),
+      /** Whether the maker's own slip spoilt it; false where what was tried failed, nothing where nobody said. */
+      slip: v.optional(v.boolean()),
+    },
+    {
+      says: r => `${r.why}${r.slip === undefined ? '' : r.slip ? ' (a slip)' : ' (it failed)'}`,
+      undo: () => 'spoilt',
+    },
+  ),
   photo: kind(
     'photo',
     {

@@ -58,10 +58,20 @@ export function KeepStage() {
               .
             </Text>
           )}
+          {findings.failing && (
+            <Text mb="2" fontWeight="700">
+              <Said>{findings.failing}</Said>
+            </Text>
+          )}
+          {findings.checks.map(check => (
+            <Text key={check} mb="2" role="note">
+              <Said>{check}</Said>
+            </Text>
+          ))}
           <Text color="fg.muted" mb="4">
-            From {findings.measured} patches read dry
-            {findings.missing ? `; ${findings.missing} are missing` : ''}. Bars are 90 % intervals: the truth
-            lies inside nine times in ten.
+            From {findings.measured} patches read dry that worked
+            {findings.missing ? `; ${findings.missing} are missing` : ''}. Bars are 90 % intervals of what to
+            expect on a new board: the truth lies inside nine times in ten.
           </Text>
           {findings.effects.map(e => (
             <Box key={`${e.factor}${e.measure}`} mb="6">
@@ -104,8 +114,8 @@ export function KeepStage() {
                   </Table.Body>
                 </Table.Root>
                 <Text fontSize="0.95rem" color="fg.muted">
-                  Chance of a lead this large if there were no difference:{' '}
-                  {e.p < 0.001 ? 'under 0.001' : e.p.toFixed(3)} (allowing for the number of levels compared).
+                  Means and intervals by restricted maximum likelihood, boards and strips as random. How sure
+                  a choice is comes from draws that start from “there may well be no difference”.
                 </Text>
               </details>
             </Box>
@@ -115,7 +125,7 @@ export function KeepStage() {
       {findings.leading && (
         <PiecesPanel
           {...seenOf(plan, records, findings.leading.patches)}
-          what={said(findings.leading.sentence.split(' leads')[0])}
+          what={said(findings.leading.name)}
         />
       )}
       {plan.wear.length > 0 && <Lasts plan={plan} records={records} />}

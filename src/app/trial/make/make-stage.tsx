@@ -219,13 +219,18 @@ function Chain({ now }: { now: number }) {
           Keep note
         </Button>
         {!isSpoilt(records, patch.code) ? (
-          <Button
-            minH="44px"
-            variant="outline"
-            onClick={() => void add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench' })}
-          >
-            Spoilt
-          </Button>
+          ([false, true] as const).map(slip => (
+            <Button
+              key={String(slip)}
+              minH="44px"
+              variant="outline"
+              onClick={() =>
+                void add({ kind: 'spoilt', patch: patch.code, why: 'Written off on the bench', slip })
+              }
+            >
+              {slip ? 'Spoilt by my slip' : 'It failed'}
+            </Button>
+          ))
         ) : (
           <Button
             minH="44px"

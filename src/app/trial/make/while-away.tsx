@@ -31,6 +31,7 @@ export function WhileAway({ now }: { now: number }) {
       kind: 'spoilt',
       patch: l.patch,
       why: `${l.next.step.action}: ${span(l.byMin)} too late`,
+      slip: true,
     }),
   );
   const giveUp = async (again: boolean) => {
