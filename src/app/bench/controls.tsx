@@ -93,6 +93,7 @@ export function Controls({
         fontSize={{ base: '2.2rem', md: '3rem' }}
         fontFamily="heading"
         whiteSpace="normal"
+        lineHeight="1.15"
       >
         {said === 'too soon' ? (
           action.kind === 'wait' && action.status.window && now >= action.status.window.opens ? (

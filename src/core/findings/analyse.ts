@@ -1,6 +1,7 @@
 import {
   type Case,
   type Chance01,
+  coded,
   type Decision,
   decide,
   type Estimated,
@@ -9,8 +10,9 @@ import {
   type LogisticFit,
   type Model,
   type ModelFit,
+  meanRow,
 } from '../models/index.ts';
-import type { Nest } from '../trial/index.ts';
+import { type Nest, NO_LEVEL } from '../trial/index.ts';
 
 /** One patch, as far as one response goes. */
 export interface Seen {
@@ -82,7 +84,10 @@ export interface Analysis {
     readonly n: number;
   }[];
   readonly differences: readonly Difference[];
+  /** Factors that the decision can be made for. */
   readonly told: readonly number[];
+  /** What one combination is expected to measure; nothing where the patches do not tell it. */
+  combination?(levels: readonly number[]): Estimated | undefined;
   readonly notTold: readonly NotTold[];
   readonly failing: readonly Failing[];
   readonly failureFit?: LogisticFit | undefined;
@@ -143,7 +148,19 @@ export function analyse(asked: Asked): Analysis {
       why: failures ? 'Every patch failed: no option worked.' : 'No patch was measured.',
     };
   const cases = measured.map((p): Case => ({ levels: p.levels, value: p.value!, shares: p.shares }));
-  const fit = fitCases(model, cases, bounds);
+  const seen = seenLevels(model, measured);
+  const fit = fitCases(
+    {
+      ...model,
+      counts: seen.map(own => Math.max(1, own.length)),
+      nest: model.nest && {
+        by: model.nest.by,
+        has: model.nest.has.map(row => seen[model.nest!.by].map(m => row[m])),
+      },
+    },
+    cases.map(c => ({ ...c, levels: c.levels.map((l, f) => (l === NO_LEVEL ? l : seen[f].indexOf(l))) })),
+    bounds,
+  );
   const options = [...new Map(judged.map(p => [p.levels.join(), p.levels])).values()];
   if (!fit)
     return {
@@ -152,9 +169,8 @@ export function analyse(asked: Asked): Analysis {
       options,
       why: `${measured.length} measured ${measured.length === 1 ? 'patch is' : 'patches are'} too few: at least one more is needed than there are effects.`,
     };
-  const { means, differences, notTold } = comparedIn(fit, asked, measured);
-  const blind = new Set(notTold.map(n => n.factor));
-  const told = factors.flatMap((f, i) => (f.levels.length > 1 && !blind.has(i) ? [i] : []));
+  const { means, differences, notTold } = comparedIn(fit, seen, asked, measured);
+  const told = toldBy(model, judged);
   const worst = asked.better === 'high' ? Math.min : Math.max;
   const worth =
     asked.worth ??
@@ -170,15 +186,47 @@ export function analyse(asked: Asked): Analysis {
       : undefined,
     ...(asked.draws ? { draws: asked.draws } : {}),
   });
-  return { ...rest, fit, means, differences, told, notTold, options, decision };
+  return {
+    ...{ ...rest, fit, means, differences, told, notTold, options, decision },
+    combination: levels => {
+      const own = levels.map((l, f) => (l === NO_LEVEL ? l : seen[f].indexOf(l)));
+      return own.some((l, f) => l < 0 && levels[f] !== NO_LEVEL) ? undefined : fit.combination(own);
+    },
+  };
 }
 
-function comparedIn(fit: ModelFit, { factors, pairs }: Asked, measured: readonly Seen[]) {
+/** The levels of each factor that were measured at all: what nobody measured is no part of a mean over all. */
+const seenLevels = ({ counts }: Model, measured: readonly Seen[]): readonly (readonly number[])[] =>
+  counts.map((count, f) =>
+    Array.from({ length: count }, (_, l) => l).filter(l => measured.some(p => p.levels[f] === l)),
+  );
+
+/** The factors of which every two levels can be told apart by what worked and what failed. */
+function toldBy(model: Model, judged: readonly Seen[]): number[] {
+  const known = coded(
+    model,
+    judged.map(p => p.levels),
+  );
+  const row = (f: number, l: number) => meanRow(model, new Map([[f, l]]));
+  return model.counts.flatMap((count, f) => {
+    const first = row(f, 0);
+    const others = Array.from({ length: count - 1 }, (_, l) => row(f, l + 1).map((v, j) => v - first[j]));
+    return count > 1 && others.every(r => known.told(r)) ? [f] : [];
+  });
+}
+
+function comparedIn(
+  fit: ModelFit,
+  seen: readonly (readonly number[])[],
+  { factors, pairs }: Asked,
+  measured: readonly Seen[],
+) {
   const means: Analysis['means'][number][] = [];
   const differences: Difference[] = [];
   const notTold: NotTold[] = [];
   const add = (at: ReadonlyMap<number, number>) => {
-    const estimate = fit.mean(at);
+    const own = new Map([...at].map(([f, l]) => [f, seen[f].indexOf(l)]));
+    const estimate = [...own.values()].every(l => l >= 0) ? fit.mean(own) : undefined;
     const n = measured.filter(p => [...at].every(([f, l]) => p.levels[f] === l)).length;
     if (estimate) means.push({ at, estimate, n });
   };
@@ -186,12 +234,11 @@ function comparedIn(fit: ModelFit, { factors, pairs }: Asked, measured: readonly
     for (let level = 0; level < factor.levels.length; level++) add(new Map([[f, level]]));
     for (let a = 0; a < factor.levels.length; a++)
       for (let b = a + 1; b < factor.levels.length; b++) {
-        const found = fit.difference(f, a, b);
+        const [x, y] = [seen[f].indexOf(a), seen[f].indexOf(b)];
+        const found = x >= 0 && y >= 0 ? fit.difference(f, x, y) : undefined;
         if (found) differences.push({ factor: f, a, b, ...found });
-        else {
-          const seen = [a, b].every(l => measured.some(p => p.levels[f] === l));
-          notTold.push({ factor: f, levels: [a, b], from: seen ? fit.mixedWith(f, a, b) : [] });
-        }
+        else
+          notTold.push({ factor: f, levels: [a, b], from: x >= 0 && y >= 0 ? fit.mixedWith(f, x, y) : [] });
       }
   });
   for (const [f, g] of pairs)

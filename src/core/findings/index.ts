@@ -403,8 +403,8 @@ function leadingOf(
   const [first] = tried.sort((a, b) => b.best - a.best || a.loss - b.loss);
   const skip = unjudged(plan, worth);
   const choices = choicesOf(worth).filter(c => c.factor !== skip);
-  const range = expected(landed.fit.combination(first.levels));
-  const veiled = expected(veil.fit?.combination(first.levels));
+  const range = expected(landed.combination?.(first.levels));
+  const veiled = expected(veil.combination?.(first.levels));
   if (!range) return undefined;
   const name = first.levels
     .map((level, f) => named(f, level))

@@ -240,7 +240,7 @@ function foundOf(
   ].filter(Boolean);
   return {
     estimable: [
-      ...analysis.told.map(f => factors[f].col),
+      ...fixed.filter(f => fit && !analysis.notTold.some(n => n.factor === f)).map(f => factors[f].col),
       ...asked.pairs.map(([a, b]) => `${factors[a].col} × ${factors[b].col}`),
     ],
     notEstimable,

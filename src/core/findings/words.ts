@@ -109,7 +109,10 @@ export function factorSentence(
       d.factor === factor &&
       ((d.a === choice.level && d.b === second) || (d.b === choice.level && d.a === second)),
   );
+  const gone = analysis.failing.filter(x => x.factor === factor && x.of > 0 && x.failed === x.of);
   const lead = Math.abs(levels[choice.level].value - levels[second].value);
+  if (gone.length === levels.length - 1)
+    return `${best} is the only one that worked: ${gone.map(x => `${name(factor, x.level)} failed ${x.failed} times in ${x.of}`).join(', ')}.`;
   const give = found
     ? ` (${analysis.failures ? 'of those that worked' : 'measured'}: ${difference(Math.abs(found.value))}, give or take ${difference((found.hi - found.lo) / 2)})`
     : '';

@@ -19,7 +19,7 @@ export interface OptionChance {
 export interface Decision {
   /** For each option asked about, in their order. */
   readonly options: readonly OptionChance[];
-  /** For each factor the chance of each of its levels to be the best, the others averaged evenly, and its loss. */
+  /** For each factor the chance of each of its levels to be in the best option, with the best of the others, and its loss. */
   readonly levels: readonly (readonly OptionChance[])[];
   /** For each factor the chance that it makes any difference. */
   readonly matters: readonly number[];
@@ -118,8 +118,9 @@ export function decide(ask: DecisionAsk): Decision {
   ]);
   const { beta } = gibbs;
   const wide = rows.width;
+  const sign = better === 'high' ? 1 : -1;
   const drawn = new Float64Array(options.length);
-  const means = levelRows.map(rowsOf => new Float64Array(rowsOf.length));
+  const tops = levelRows.map(rowsOf => new Float64Array(rowsOf.length));
   for (let d = -WARM_UP; d < draws; d++) {
     gibbs.step();
     if (d < 0) continue;
@@ -131,14 +132,14 @@ export function decide(ask: DecisionAsk): Decision {
       drawn[i] = failed ? (1 - failed[i]) * good + failed[i] * worth : good;
     }
     tally.add(drawn);
-    for (let f = 0; f < means.length; f++) {
+    for (let f = 0; f < tops.length; f++) {
       const own = levelRows[f];
       for (let l = 0; l < own.length; l++) {
-        let sum = 0;
-        for (const i of own[l]) sum += drawn[i];
-        means[f][l] = own[l].length ? sum / own[l].length : Number.NaN;
+        let top = Number.NaN;
+        for (const i of own[l]) if (!(sign * drawn[i] <= sign * top)) top = drawn[i];
+        tops[f][l] = top;
       }
-      byLevel[f].add(means[f]);
+      byLevel[f].add(tops[f]);
       if (partners[f].some(k => gibbs.isIn[k])) matters[f]++;
     }
   }
