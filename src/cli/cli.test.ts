@@ -134,3 +134,50 @@ describe('the reader', () => {
     expect(blank.stderr).toContain('cannot be opened as a picture');
   });
 });
+
+describe('findings', () => {
+  const roles = join(dir, 'roles.json');
+  const data = join(dir, 'data.csv');
+  const out = join(dir, 'out.json');
+  const csv = [
+    'medium,board,score',
+    ...['a', 'b', 'c'].flatMap((b, i) => [`matte,${b},${70 + i}`, `gel,${b},${84 + i}`]),
+  ];
+
+  it('come from a table and its roles, a sentence a line and all of it as JSON', () => {
+    writeFileSync(data, csv.join('\n'));
+    writeFileSync(
+      roles,
+      JSON.stringify({
+        factors: { medium: 'items' },
+        responses: [{ col: 'score', better: 'high', bounds: [0, 100] }],
+        random: ['board'],
+      }),
+    );
+    const { status, stdout } = run('findings', data, '--roles', roles, '--out', out);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/^score: Take medium gel: \d\d % sure\./);
+    const { score } = JSON.parse(readFileSync(out, 'utf8'));
+    expect(score.differences[0]).toMatchObject({ factor: 'medium', a: 'matte', b: 'gel' });
+    expect(score.differences[0].value).toBeCloseTo(-14, 9);
+    expect(score.sentences[0]).toBe(stdout.split('\n')[0].slice('score: '.length));
+  });
+
+  it('say what is wrong with what they are given', () => {
+    const stopped = (...args: string[]) => {
+      const { status, stderr } = run('findings', ...args);
+      expect(status).toBe(2);
+      return stderr.trim();
+    };
+    writeFileSync(join(dir, 'broken.json'), '{');
+    expect(stopped(data)).toMatch(/^npm run findings/);
+    expect(stopped(join(dir, 'gone.csv'), '--roles', roles, '--out', out)).toMatch(
+      /gone\.csv cannot be opened\.$/,
+    );
+    expect(stopped(data, '--roles', join(dir, 'broken.json'), '--out', out)).toMatch(/is not JSON\.$/);
+    writeFileSync(join(dir, 'empty.csv'), 'medium,board,score\n');
+    expect(stopped(join(dir, 'empty.csv'), '--roles', roles, '--out', out)).toBe(
+      'The table has no rows. Give one row a patch.',
+    );
+  });
+});

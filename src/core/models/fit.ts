@@ -128,7 +128,8 @@ function inside(value: number, se: number, df: number, bounds?: readonly [number
   const reach = half / (high - low) / (share * (1 - share));
   const logit = Math.log(share / (1 - share));
   const back = (x: number) => low + (high - low) / (1 + Math.exp(-x));
-  return { lo: Math.min(value, back(logit - reach)), hi: Math.max(value, back(logit + reach)) };
+  const kept = Math.min(high, Math.max(low, value));
+  return { lo: Math.min(kept, back(logit - reach)), hi: Math.max(kept, back(logit + reach)) };
 }
 
 const middleOf = (values: readonly number[]): number => {
