@@ -101,16 +101,23 @@ export function whatNext(
   now: number,
   options: NextOptions = {},
 ): Next {
-  const found = nextAt(known, working, now, options);
   const since = lastOf(known);
-  if (found.isAtHand || found.action.kind === 'finished' || since >= now) return found;
+  const isHeld = options.atHand !== undefined;
+  if (since >= now || isHeld) {
+    const found = nextAt(known, working, now, options);
+    if (!isHeld || found.isAtHand || since >= now) return found;
+  }
   // A moment that was said stands for as long as nothing is recorded: it does not come sooner while one waits for it.
   const said = nextAt(known, working, since, options);
-  if (said.action.kind !== 'wait' || said.action.until <= now) return found;
-  return nextAt(known, working, now, {
-    ...options,
-    said: { name: actionName(said), until: said.action.until },
-  });
+  const isWait = said.action.kind === 'wait' && said.action.until > now;
+  return nextAt(
+    known,
+    working,
+    now,
+    isWait && said.action.kind === 'wait'
+      ? { ...options, said: { name: actionName(said), until: said.action.until } }
+      : options,
+  );
 }
 
 /** When anything was recorded last, ms. */

@@ -122,17 +122,14 @@ describe('a trial worked as the bench asks for it', () => {
   });
 });
 
-it.each(['wet-rub', 'thick-coat', 'paint-bed'])(
-  'a moment that was said does not slide while one waits for it: %s',
-  id => {
-    const plan = planned(howLong(METHODS.find(m => m.id === id)!, STARTER_SHELF));
-    let looks = 0;
-    played(plan, USUAL_WORKING, (records, now, until, patch) => {
-      const at = now + 0.9 * (until - now);
-      const { action } = whatNext([{ plan, records }], USUAL_WORKING, at);
-      expect(action).toMatchObject({ kind: 'wait', until, patch: { code: patch } });
-      looks++;
-    });
-    expect(looks).toBeGreaterThan(1);
-  },
-);
+it.each(['wet-rub', 'paint-bed'])('a moment that was said does not slide while one waits for it: %s', id => {
+  const plan = planned(howLong(METHODS.find(m => m.id === id)!, STARTER_SHELF));
+  let looks = 0;
+  played(plan, USUAL_WORKING, (records, now, until, patch) => {
+    const at = now + 0.9 * (until - now);
+    const { action } = whatNext([{ plan, records }], USUAL_WORKING, at);
+    expect(action).toMatchObject({ kind: 'wait', until, patch: { code: patch } });
+    looks++;
+  });
+  expect(looks).toBeGreaterThan(1);
+});
