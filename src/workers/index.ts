@@ -1,3 +1,4 @@
+import type { Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
 import type { Agenda } from '../core/schedule/index.ts';
@@ -73,6 +74,14 @@ export const planInWorker = (
   tell: Progress,
   signal: AbortSignal,
 ): Promise<Outcome<TrialPlan>> => planner.run(async (api, word) => api.plan(job, word), { tell, signal });
+
+/** Plays a plan through with made-up results. Aborting rejects with Cancelled. */
+export const rehearseInWorker = (
+  plan: TrialPlan,
+  ask: RehearsalAsk,
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<Rehearsal> => planner.run(async (api, word) => api.rehearse(plan, ask, word), { tell, signal });
 
 /** Lays out the work of trials. Aborting rejects with Cancelled. */
 export const agendaInWorker = (

@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import { planTrial } from '../core/design/index.ts';
+import { type Rehearsal, type RehearsalAsk, rehearse } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
 import { type Agenda, agendaAtLast, agendaOfAll, QUICK } from '../core/schedule/index.ts';
@@ -13,6 +14,8 @@ const api = {
     const identity = { createdAt: job.createdAt, random: () => chance.next() };
     return planTrial(job.request, job.shelf, identity, job.own, tell);
   },
+  /** Plays a plan through with made-up results. */
+  rehearse: (plan: TrialPlan, ask: RehearsalAsk, tell: Progress): Rehearsal => rehearse(plan, ask, tell),
   /** Lays out the work of trials in time. */
   agenda: ({ trials, working, now, thorough }: AgendaJob, tell: Progress): Outcome<Agenda> =>
     thorough ? agendaAtLast(trials, working, now, tell) : agendaOfAll(trials, working, now, QUICK, { tell }),

@@ -6,6 +6,7 @@ import type { TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Tick } from '../ui/tick.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';
+import { RehearsalPanel } from './rehearsal.tsx';
 
 /** What this plan can and cannot tell, before a drop of medium is spent. */
 export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (patches: number) => void }) {
@@ -38,6 +39,7 @@ export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (
           onPatches={onPatches}
         />
       )}
+      <RehearsalPanel plan={plan} />
       <Box as="details" mt="2">
         <Text as="summary" cursor="pointer" minH="32px">
           The figures

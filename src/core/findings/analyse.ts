@@ -170,7 +170,10 @@ export function analyse(asked: Asked): Analysis {
       why: `${measured.length} measured ${measured.length === 1 ? 'patch is' : 'patches are'} too few: at least one more is needed than there are effects.`,
     };
   const { means, differences, notTold } = comparedIn(fit, seen, asked, measured);
-  const told = toldBy(model, judged);
+  const told = toldBy(
+    model,
+    judged.map(p => p.levels),
+  );
   const worst = asked.better === 'high' ? Math.min : Math.max;
   const worth =
     asked.worth ??
@@ -202,11 +205,8 @@ const seenLevels = ({ counts }: Model, measured: readonly Seen[]): readonly (rea
   );
 
 /** The factors of which every two levels can be told apart by what worked and what failed. */
-function toldBy(model: Model, judged: readonly Seen[]): number[] {
-  const known = coded(
-    model,
-    judged.map(p => p.levels),
-  );
+export function toldBy(model: Model, runs: readonly (readonly number[])[]): number[] {
+  const known = coded(model, runs);
   const row = (f: number, l: number) => meanRow(model, new Map([[f, l]]));
   return model.counts.flatMap((count, f) => {
     const first = row(f, 0);

@@ -10,7 +10,6 @@ import {
   NO_LEVEL,
   namesOf,
   nestOf,
-  type Patch,
   readingOf,
   type TrialPlan,
   type TrialRecord,
@@ -22,11 +21,13 @@ import { type Analysis, analyse, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
 import { worthOf } from './intent.ts';
 import { AS_LOSS, lossesOf } from './losses.ts';
+import { sharedIn } from './shared.ts';
 import { choicesOf, factorSentence, failureSentence, headline, SETTLED } from './words.ts';
 
 export { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
 export { DESIRED, type Desired, desirability, worthOf } from './intent.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
+export { type Rehearsal, type RehearsalAsk, rehearsalWords, rehearse } from './rehearse.ts';
 export { type Found, findingsIn, Roles, type Row } from './table.ts';
 export { type Choice, choicesOf, factorSentence, failureSentence, headline, surePercent } from './words.ts';
 
@@ -146,22 +147,6 @@ function practised(plan: TrialPlan, records: readonly TrialRecord[]): Findings['
   return { patches, counts: patches > 0 && patches === read.length };
 }
 
-/** The names of what patches share, and what each patch is on: boards, strips, groups made together, loads, batches. */
-function sharedIn({ design, board, patches }: TrialPlan): {
-  readonly random: readonly string[];
-  readonly of: (patch: Patch) => string[];
-} {
-  const isLoad = design.loadSize !== null || board.onePiece;
-  const terms: [name: string, of: (p: Patch) => string][] = [];
-  if (!board.onePiece) terms.push(['board', p => `${p.board}`]);
-  else if (patches.some(p => p.batch)) terms.push(['batch', p => `${p.batch ?? 0}`]);
-  if (design.stripKey) terms.push(['strip', p => `${p.strip}`]);
-  else if (design.groupKey)
-    terms.push(['go', p => (isLoad ? `${p.group}` : `${p.board} ${p.repeat} ${p.group}`)]);
-  else if (design.loadSize !== null) terms.push(['load', p => `${p.group}`]);
-  return { random: terms.map(t => t[0]), of: patch => terms.map(t => t[1](patch)) };
-}
-
 /** Draws of a decision: enough for a chance to a few percent, quick enough for every look. */
 const DRAWS = 1500;
 
@@ -202,14 +187,6 @@ function analysed(plan: TrialPlan, records: readonly TrialRecord[], { by, bounds
     bounds,
     draws: DRAWS,
   });
-}
-
-/** The factor whose every level was made in one go: what happened to the go happened to the level. */
-function unjudged(plan: TrialPlan, { fit }: Analysis): number {
-  const whole = plan.factors.findIndex(f => f.key === (plan.design.stripKey ?? plan.design.groupKey));
-  if (whole < 0 || !fit) return -1;
-  const term = sharedIn(plan).random.findIndex(name => name === 'strip' || name === 'go');
-  return fit.terms.includes(term) ? -1 : whole;
 }
 
 const known = new WeakMap<readonly TrialRecord[], { readonly of: TrialPlan; readonly found: Findings }>();
@@ -329,7 +306,7 @@ function effectOf(
       ? []
       : [{ level, name: named(f, level), mean: estimate.value, lo: estimate.lo, hi: estimate.hi, n }];
   });
-  if (unjudged(plan, analysis) === f)
+  if (sharedIn(plan).whole === f)
     return {
       ...{ factor: f, name, levels },
       sentence: `Every ${name.toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`,
@@ -401,8 +378,8 @@ function leadingOf(
   if (!decision || !landed.fit) return undefined;
   const tried = options.map((levels, i) => ({ levels, ...decision.options[i] }));
   const [first] = tried.sort((a, b) => b.best - a.best || a.loss - b.loss);
-  const skip = unjudged(plan, worth);
-  const choices = choicesOf(worth).filter(c => c.factor !== skip);
+  const { whole } = sharedIn(plan);
+  const choices = choicesOf(worth).filter(c => c.factor !== whole);
   const range = expected(landed.combination?.(first.levels));
   const veiled = expected(veil.combination?.(first.levels));
   if (!range) return undefined;

@@ -27,7 +27,7 @@ const PRIOR_ODDS = 9;
 /**
  * The choice of a level of each factor that the patches tell, by the decision of an analysis.
  */
-export function choicesOf({ decision, told }: Analysis): Choice[] {
+export function choicesOf({ decision, told }: Pick<Analysis, 'decision' | 'told'>): Choice[] {
   if (!decision) return [];
   return told.map(factor => {
     const levels = decision.levels[factor];
