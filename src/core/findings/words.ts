@@ -71,9 +71,9 @@ export function headline(
   if (settled.length) {
     const sure = surePercent(Math.min(...settled.map(c => c.sure)));
     const loss = settled.reduce((sum, c) => sum + c.loss / Math.max(0.01, 1 - c.sure), 0) / settled.length;
-    parts.push(
-      `Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure} % sure. If that is wrong you lose about ${difference(loss)}.`,
-    );
+    const take = `Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure} % sure.`;
+    // What is lost in the one draw in a hundred is nothing to go by.
+    parts.push(sure < 99 ? `${take} If that is wrong you lose about ${difference(loss)}.` : take);
   }
   for (const c of open) parts.push(`Not settled: ${either(c.open.map(l => name(c.factor, l)))}.`);
   return parts.join(' ');
