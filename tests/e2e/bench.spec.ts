@@ -116,6 +116,7 @@ test('beside the work: a note, a weight from the simulated scale, and a photo ar
   await expect(page.getByText(/mm thick; the plan says .* From the simulated scale/)).toBeVisible();
   await sound(page);
   await page.getByRole('button', { name: 'Keep weight' }).click();
+  await expect(page.getByRole('button', { name: 'Keep weight' })).toBeHidden();
   await page.locator('body').press('n');
   // Letters that are keys of the bench are only letters here.
   await page.getByRole('textbox', { name: `Note about ${patch}` }).fill('');

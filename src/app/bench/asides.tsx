@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Input, Text } from '@chakra-ui/react';
+import { Box, Input, Text } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { freshId } from '../../core/codes/index.ts';
 import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
@@ -7,6 +7,8 @@ import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
 import { Said } from '../ui/settings.tsx';
+import { Big, Frame } from './aside-frame.tsx';
+import { Spoilt } from './spoilt.tsx';
 
 export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh';
 
@@ -32,16 +34,6 @@ const AGO = [
   [10, '10 min'],
   [60, '1 h'],
 ] as const;
-/** What can have happened, and whether it was a slip of the hand: that says nothing of what was tried; the rest does. */
-const WHYS: readonly (readonly [why: string, slip: boolean])[] = [
-  ['It tore', false],
-  ['It smeared', false],
-  ['It would not work', false],
-  ['It slipped from me', true],
-  ['I touched it', true],
-  ['Wrong side or piece', true],
-];
-
 /** What can happen beside the work: told late, spoilt, a note, a photo, a weight. Nothing here has to be typed but a note. */
 export function Aside({ name, ...props }: AsideProps & { name: AsideName }) {
   switch (name) {
@@ -59,47 +51,6 @@ export function Aside({ name, ...props }: AsideProps & { name: AsideName }) {
       return <Weigh {...props} />;
   }
 }
-
-function Frame({ title, close, children }: { title: string; close: () => void; children: React.ReactNode }) {
-  return (
-    <Box
-      role="group"
-      aria-label={title}
-      borderWidth="2px"
-      borderColor="tide.solid"
-      p="3"
-      mx="4"
-      mb="2"
-      bg="bg.panel"
-    >
-      <Flex align="center" gap="3" mb="2">
-        <Text fontWeight="700" fontSize="1.2rem" flex="1">
-          {title}
-        </Text>
-        <Button variant="ghost" minH="44px" onClick={close}>
-          Never mind
-        </Button>
-      </Flex>
-      <Flex gap="2" wrap="wrap" align="end">
-        {children}
-      </Flex>
-    </Box>
-  );
-}
-
-const Big = ({
-  onClick,
-  children,
-  disabled,
-}: {
-  onClick: () => void;
-  children: React.ReactNode;
-  disabled?: boolean;
-}) => (
-  <Button variant="outline" minH="64px" px="5" fontSize="1.15rem" onClick={onClick} disabled={disabled}>
-    {children}
-  </Button>
-);
 
 /** "I did it already": the step is kept at the time it was really done. */
 function Late({ patch, link, also, since, keep, close }: AsideProps) {
@@ -131,29 +82,6 @@ function Late({ patch, link, also, since, keep, close }: AsideProps) {
           </Big>
         );
       })}
-    </Frame>
-  );
-}
-
-function Spoilt({ patch, keep, close }: AsideProps) {
-  return (
-    <Frame title={`Write ${patch.code} off? What happened?`} close={close}>
-      {[false, true].map(slip => (
-        <Box key={String(slip)} w="100%">
-          <Text fontWeight="700" mb="1">
-            {slip
-              ? 'My slip: it says nothing of what was tried'
-              : 'It failed: that counts against what was tried'}
-          </Text>
-          <Flex gap="3" wrap="wrap">
-            {WHYS.filter(w => w[1] === slip).map(([why]) => (
-              <Big key={why} onClick={() => void keep([{ kind: 'spoilt', patch: patch.code, why, slip }])}>
-                {why}
-              </Big>
-            ))}
-          </Flex>
-        </Box>
-      ))}
     </Frame>
   );
 }

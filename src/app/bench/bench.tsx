@@ -16,7 +16,7 @@ import { atHandIn, presentMs, type RecordDraft, setAtHand, useUnderWay } from '.
 import { type TrialView, WithTrial } from '../trial/view.tsx';
 import { useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { moment, useNow } from '../ui/time.ts';
+import { useNow } from '../ui/time.ts';
 import { useAtHand, useNext } from '../ui/use-next.ts';
 import { useRecord } from '../ui/use-record.ts';
 import { Aside, type AsideName } from './asides.tsx';
@@ -25,6 +25,7 @@ import { Controls } from './controls.tsx';
 import { sayAloud, spelt, useCues, useSpoken, useWakeLock } from './cues.ts';
 import { Elsewhere } from './elsewhere.tsx';
 import { Instruction } from './instruction.tsx';
+import { notNow } from './not-now.ts';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
 import { useBenchKeys } from './use-bench-keys.ts';
@@ -154,14 +155,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     if (action.kind === 'do' && code === action.patch.code) return;
     const found = picked(progressOf(plan, records), code, presentMs());
     if (found.kind === 'now') return choose(code, found.link.step.id, found.link.round);
-    tell({
-      say:
-        found.kind === 'nothing'
-          ? `${code} is finished or written off.`
-          : found.kind === 'others'
-            ? `${found.link.step.action} happens to the whole piece, and waits for ${found.others.slice(0, 3).join(', ')}${found.others.length > 3 ? ' and others' : ''}.`
-            : `${code} has to wait until ${moment(found.opens, presentMs())}: ${found.link.step.action.toLowerCase()}. It comes then.`,
-    });
+    tell({ say: notNow(code, found, presentMs()) });
   };
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);
   const press = () => void done();

@@ -6,12 +6,11 @@ import {
   levelNames,
   type Patch,
   readingOf,
-  sizeOf,
   type TrialRecord,
   verdictOf,
 } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
-import { PatchFace } from '../../board/patch-face.tsx';
+import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
@@ -74,7 +73,6 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
     tell({ say: `${patch.code} is judged: ${verdict}.` });
     if (next) select(next.code);
   };
-  const { w, h } = sizeOf(plan);
   return (
     <Box>
       <Heading as="h2" size="lg">
@@ -96,14 +94,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
           </Box>
           <Text fontSize="0.95rem">As it is</Text>
         </Box>
-        <Box>
-          <Box borderWidth="1px" aspectRatio="1">
-            <svg viewBox={`0 0 ${w} ${h}`} width="100%" role="img" aria-label="As it should be">
-              <PatchFace {...{ workshop, plan, records, patch }} />
-            </svg>
-          </Box>
-          <Text fontSize="0.95rem">As it should be</Text>
-        </Box>
+        <AsItShouldBe {...{ workshop, plan, records, patch }} />
       </Grid>
       <Flex gap="3" mt="5" wrap="wrap" role="group" aria-label="Verdict">
         {VERDICTS.map(([id, word, why]) => (

@@ -3,10 +3,10 @@ import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { about, type Patch, pictureOn, readingOf, sizeOf } from '../../../core/trial/index.ts';
+import { about, type Patch, pictureOn, readingOf } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
-import { PatchFace } from '../../board/patch-face.tsx';
+import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
@@ -159,7 +159,6 @@ function ByEye({ patch }: { patch: Patch }) {
   const { records, workshop, plan } = useTrial();
   const photo = about(records, patch.code, 'photo').at(-1);
   const url = usePhotoUrl(workshop, plan.id, photo?.photo);
-  const { w, h } = sizeOf(plan);
   return (
     <Box mt="6">
       <Heading as="h2" size="lg" mb="1">
@@ -177,14 +176,7 @@ function ByEye({ patch }: { patch: Patch }) {
           )}
           <Text fontSize="0.95rem">As it is</Text>
         </Box>
-        <Box>
-          <Box borderWidth="1px">
-            <svg viewBox={`0 0 ${w} ${h}`} width="100%" role="img" aria-label="As it was printed">
-              <PatchFace {...{ workshop, plan, records, patch }} />
-            </svg>
-          </Box>
-          <Text fontSize="0.95rem">As it should be</Text>
-        </Box>
+        <AsItShouldBe {...{ workshop, plan, records, patch }} />
       </Grid>
     </Box>
   );
