@@ -3,7 +3,7 @@ import type { Next } from '../../core/advice/index.ts';
 import type { Step } from '../../core/methods/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
-import { levelNames, type Patch, settingsOf, shortSide, type TrialPlan } from '../../core/trial/index.ts';
+import { carrierOf, levelNames, type Patch, settingsOf, shortSide, type TrialPlan } from '../../core/trial/index.ts';
 import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
@@ -147,7 +147,8 @@ function sharedNames(plan: TrialPlan, codes: readonly string[]): string[] {
 
 /** What is done in one go: a strip of a board that is prepared, or all of a board. */
 function placeName(plan: TrialPlan, patch: Patch, step: Step): string {
-  const board = plan.board.count > 1 ? `board ${patch.board + 1}` : 'the board';
+  const { name } = carrierOf(plan, patch.board);
+  const board = name ?? (plan.board.count > 1 ? `board ${patch.board + 1}` : 'the board');
   if (!step.onlyIfPrepared || plan.design.stripKey !== 'preparation' || patch.strip === undefined)
     return `all of ${board}`;
   const here = new Set(plan.patches.filter(p => p.board === patch.board).flatMap(p => p.strip ?? []));
@@ -189,5 +190,6 @@ function WhereItLies({
 const oneBoard = (plan: TrialPlan, board: number) => ({
   ...plan,
   board: { ...plan.board, count: 1 },
+  pieces: plan.pieces?.slice(board, board + 1),
   patches: plan.patches.filter(p => p.board === board).map(p => ({ ...p, board: 0 })),
 });

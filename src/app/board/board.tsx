@@ -1,13 +1,13 @@
 import { Box } from '@chakra-ui/react';
 import type { KeyboardEvent, ReactNode } from 'react';
-import { type Patch, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
+import { carrierOf, cornersOf, type Patch, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { layoutOf, nearest } from './geometry.ts';
 import { type Place, useArranging } from './use-arranging.ts';
 
 interface Props {
-  readonly plan: Pick<TrialPlan, 'board' | 'patches' | 'patchMm' | 'patchTallMm'>;
+  readonly plan: Pick<TrialPlan, 'board' | 'pieces' | 'patches' | 'patchMm' | 'patchTallMm'>;
   readonly selected?: string;
   readonly onSelect?: (code: string) => void;
   /** What stands on a patch, drawn in mm from its top left. */
@@ -132,22 +132,56 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove
 /** A board or a piece in outline with its size. */
 function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; x: number; y: number }) {
   const { settings } = useSettings();
-  const { w, h, count, outline, onePiece } = plan.board;
+  const { count, onePiece } = plan.board;
+  const carrier = carrierOf(plan, number);
+  const { w, h, outline, name, taken } = carrier;
+  const corners = cornersOf(carrier);
   const look = {
     fill: 'var(--chakra-colors-bg-panel)',
     stroke: 'var(--chakra-colors-border-emphasized)',
     strokeWidth: 0.6,
   };
   const size = `${length(w, settings.system)} × ${length(h, settings.system)}`;
-  const words =
-    onePiece && count > 1 ? String(number + 1) : `${count > 1 ? `Board ${number + 1} · ` : ''}${size}`;
+  const words = name
+    ? `${name} · ${size}`
+    : onePiece && count > 1
+      ? String(number + 1)
+      : `${count > 1 ? `Board ${number + 1} · ` : ''}${size}`;
   return (
     <g transform={`translate(${x} ${y})`}>
-      {outline === 'ellipse' ? (
+      {corners ? (
+        <polygon points={corners.map(c => `${c.x},${c.y}`).join(' ')} {...look} />
+      ) : outline === 'ellipse' ? (
         <ellipse cx={w / 2} cy={h / 2} rx={w / 2} ry={h / 2} {...look} />
       ) : (
         <rect width={w} height={h} {...look} />
       )}
+      {taken?.map(t => (
+        <g key={t.code} transform={`translate(${t.x} ${t.y})`}>
+          <rect
+            width={t.w}
+            height={t.h}
+            fill="none"
+            stroke="var(--chakra-colors-fg-muted)"
+            strokeWidth="0.5"
+            strokeDasharray="1.5 1.5"
+          />
+          <path
+            d={`M0 0L${t.w} ${t.h}M${t.w} 0L0 ${t.h}`}
+            stroke="var(--chakra-colors-border)"
+            strokeWidth="0.4"
+          />
+          <text
+            x={t.w / 2}
+            y={t.h / 2 + 1.6}
+            style={{ fontSize: '4.4px' }}
+            textAnchor="middle"
+            fill="var(--chakra-colors-fg-muted)"
+          >
+            {t.code}
+          </text>
+        </g>
+      ))}
       <text
         x={w / 2}
         y={h + 6.5}
@@ -178,7 +212,7 @@ function Strips({ plan, at }: { plan: Props['plan']; at: (board: number) => { x:
             x={origin.x + left}
             y={origin.y + 1.5}
             width={right - left}
-            height={plan.board.h - 3}
+            height={carrierOf(plan, patches[0].board).h - 3}
             fill="var(--chakra-colors-tide-subtle)"
             stroke="var(--chakra-colors-tide-solid)"
             strokeWidth="0.5"

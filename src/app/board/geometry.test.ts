@@ -18,12 +18,40 @@ describe('boards in the drawing', () => {
             expect(at.x + w).toBeLessThanOrEqual(layout.width);
             expect(at.y + h).toBeLessThanOrEqual(layout.height);
             expect(layout.boardAt(at.x + w / 2, at.y + h / 2)).toBe(a);
-            const next = layout.at(a + 1);
+            const next = a + 1 < count ? layout.at(a + 1) : { x: layout.width, y: layout.height };
             expect(next.x >= at.x + w || next.y >= at.y + h).toBe(true);
           }
           expect(layout.boardAt(layout.width + 5, 5)).toBeUndefined();
         },
       ),
+    );
+  });
+
+  it('never lie over each other where pieces of their own are among them', () => {
+    const side = fc.integer({ min: 30, max: 600 });
+    const piece = fc.record({
+      w: side,
+      h: side,
+      name: fc.constant('Lid'),
+      outline: fc.constant('ellipse' as const),
+    });
+    fc.assert(
+      fc.property(side, side, fc.array(piece, { maxLength: 6 }), (w, h, pieces) => {
+        const count = pieces.length + 2;
+        const plan = { board: { w, h, count, outline: 'rectangle' as const, onePiece: false }, pieces };
+        const layout = layoutOf(plan);
+        const boxes = Array.from({ length: count }, (_, b) => {
+          const of = pieces[b] ?? plan.board;
+          return { ...layout.at(b), w: of.w, h: of.h };
+        });
+        for (const [i, a] of boxes.entries()) {
+          expect(a.x + a.w).toBeLessThanOrEqual(layout.width);
+          expect(a.y + a.h).toBeLessThanOrEqual(layout.height);
+          expect(layout.boardAt(a.x + a.w / 2, a.y + a.h / 2)).toBe(i);
+          for (const b of boxes.slice(i + 1))
+            expect(a.x + a.w <= b.x || b.x + b.w <= a.x || a.y + a.h <= b.y || b.y + b.h <= a.y).toBe(true);
+        }
+      }),
     );
   });
 

@@ -1,4 +1,4 @@
-import type { Patch, TrialPlan } from '../../core/trial/index.ts';
+import { carrierOf, type Patch, type TrialPlan } from '../../core/trial/index.ts';
 
 const GAP = 16;
 const FRAME = 9;
@@ -13,25 +13,35 @@ export interface BoardLayout {
   boardAt(x: number, y: number): number | undefined;
 }
 
-/** Boards side by side so that the drawing is about as wide as a screen half. */
-export function layoutOf(plan: Pick<TrialPlan, 'board'>): BoardLayout {
-  const { w, h, count } = plan.board;
+/** Boards side by side, row by row, so that the drawing is about as wide as a screen half. */
+export function layoutOf(plan: Pick<TrialPlan, 'board' | 'pieces'>): BoardLayout {
+  const { count } = plan.board;
+  const all = Array.from({ length: count }, (_, b) => carrierOf(plan, b));
+  const [w, h] = [Math.max(...all.map(c => c.w)), Math.max(...all.map(c => c.h))];
   const across = Math.max(1, Math.min(count, Math.round(Math.sqrt((count * (h + GAP) * 1.2) / (w + GAP)))));
-  const down = Math.ceil(count / across);
-  const at = (board: number) => ({
-    x: (board % across) * (w + GAP),
-    y: Math.floor(board / across) * (h + GAP),
-  });
+  const corners: { x: number; y: number }[] = [];
+  let [y, width] = [0, 0];
+  for (let first = 0; first < count; first += across) {
+    const row = all.slice(first, first + across);
+    let x = 0;
+    for (const carrier of row) {
+      corners.push({ x, y });
+      x += carrier.w + GAP;
+    }
+    width = Math.max(width, x - GAP);
+    y += Math.max(...row.map(c => c.h)) + GAP;
+  }
+  const at = (board: number) => corners[board];
   return {
-    width: across * w + (across - 1) * GAP,
-    height: down * (h + GAP) - GAP + FRAME,
+    width,
+    height: y - GAP + FRAME,
     at,
     of: patch => ({ x: at(patch.board).x + patch.x, y: at(patch.board).y + patch.y }),
     boardAt: (x, y) =>
-      Array.from({ length: count }, (_, b) => b).find(b => {
+      all.flatMap((c, b) => {
         const o = at(b);
-        return x >= o.x && x <= o.x + w && y >= o.y && y <= o.y + h;
-      }),
+        return x >= o.x && x <= o.x + c.w && y >= o.y && y <= o.y + c.h ? [b] : [];
+      })[0],
   };
 }
 

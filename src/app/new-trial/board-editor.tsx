@@ -6,6 +6,8 @@ import { length } from '../../core/units/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { useSettings } from '../ui/settings.tsx';
+import { CornersEditor, OutlineEditor } from './outline-editor.tsx';
+import { PiecesEditor } from './pieces-editor.tsx';
 
 /** The carrier: a board to cut or single pieces, its size and outline, and the room round the patches. */
 export function BoardEditor({
@@ -48,16 +50,7 @@ export function BoardEditor({
             })
           }
         />
-        <Choose
-          label="Outline"
-          width="10rem"
-          value={board.outline}
-          options={[
-            ['rectangle', 'rectangle'],
-            ['ellipse', 'oval'],
-          ]}
-          onChange={v => onChange({ board: { ...board, outline: v as 'rectangle' | 'ellipse' } })}
-        />
+        <OutlineEditor of={board} name="" onChange={part => onChange({ board: { ...board, ...part } })} />
       </HStack>
       <Grid templateColumns={{ base: '1fr 1fr', md: 'repeat(6, 1fr)' }} gap="3">
         <Size
@@ -98,6 +91,7 @@ export function BoardEditor({
           onChange={marginMm => onChange({ marginMm })}
         />
       </Grid>
+      <CornersEditor of={board} onChange={part => onChange({ board: { ...board, ...part } })} />
       {around.aroundMm > Math.min(request.gutterMm, request.marginMm) && (
         <Text mt="2" color="fg.muted">
           {around.name} needs {length(around.aroundMm, settings.system)} of bare ground all round each
@@ -111,7 +105,7 @@ export function BoardEditor({
         <Button size="sm" minH="40px" variant="outline" onClick={onShuffle}>
           Shuffle again
         </Button>
-        {patches && !board.onePiece && request.design !== 'strips' && (
+        {patches && !board.onePiece && request.design !== 'strips' && !request.pieces?.length && (
           <Button
             size="sm"
             minH="40px"
@@ -120,7 +114,10 @@ export function BoardEditor({
               const room = Math.max(request.gutterMm, around.aroundMm);
               const rim = Math.max(request.marginMm, around.aroundMm);
               onChange({
-                board: { ...board, ...smallestBoard(patches, sizeOf(request), room, rim, board.outline) },
+                board: {
+                  ...board,
+                  ...smallestBoard(patches, sizeOf(request), room, rim, board.outline, board.corners),
+                },
               });
             }}
           >
@@ -128,6 +125,7 @@ export function BoardEditor({
           </Button>
         )}
       </HStack>
+      <PiecesEditor request={request} onChange={onChange} />
     </Box>
   );
 }

@@ -4,6 +4,7 @@ import { missingItem } from '../design/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { WEAR, wearSteps } from '../steps/index.ts';
 import {
+  carrierOf,
   methodsOf,
   migrate,
   missingPicture,
@@ -92,9 +93,12 @@ const hasLevel = (nest: Nest | undefined, patch: Patch, f: number): boolean =>
 const SLACK_MM = 0.5;
 
 function wrongOnBoards(plan: TrialPlan): string | undefined {
-  const { patches, board } = plan;
+  const { patches } = plan;
   const { w, h } = sizeOf(plan);
-  const outside = patches.find(p => p.x + w > board.w + SLACK_MM || p.y + h > board.h + SLACK_MM);
+  const outside = patches.find(p => {
+    const board = carrierOf(plan, p.board);
+    return p.x + w > board.w + SLACK_MM || p.y + h > board.h + SLACK_MM;
+  });
   if (outside) return `Patch ${outside.code} does not lie on its board.`;
   // In this order only what begins less than a patch further right can lie over it.
   const sorted = [...patches].sort((a, b) => a.board - b.board || a.x - b.x);

@@ -70,6 +70,12 @@ export function furtherBatch(
   const number = 1 + Math.max(0, ...ever.patches.map(p => p.batch ?? 0));
   const firstOrder = 1 + Math.max(...ever.patches.map(p => p.order));
   const { places } = boardGrid(plan.board, sizeOf(plan), plan.gutterMm, plan.marginMm);
+  if (!places.length)
+    return bad(
+      'board-too-small',
+      'More boards are needed, and the board of this trial is too small for a patch.',
+      'Plan it once more with a larger board.',
+    );
   const room = plan.board.onePiece ? 1 : places.length;
   const boards = Math.ceil(combinations.length / room);
   const runs = combinations.map((levels, i): Run => {
@@ -82,7 +88,7 @@ export function furtherBatch(
   const group = plan.factors.findIndex(f => f.key === plan.design.groupKey);
   const placed = placeRuns(
     runs,
-    { counts: (factors ?? plan.factors).map(f => f.levels.length), places },
+    { counts: (factors ?? plan.factors).map(f => f.levels.length), places: () => places },
     chance,
   );
   return good({

@@ -55,7 +55,9 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
         )
       : bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
   }
-  return wrongPictures(ask) ?? tooLargeForSheet(ask, used.donors) ?? good({ ask, used });
+  return (
+    wrongOutlines(ask) ?? wrongPictures(ask) ?? tooLargeForSheet(ask, used.donors) ?? good({ ask, used })
+  );
 }
 
 /** The other methods that are compared; each needs what is usual in it. */
@@ -155,6 +157,26 @@ function wrongDesign(ask: PlanRequest, methods: readonly Method[]): Outcome<neve
       `${nameIn(methods, ask.groupKey, ask.factors)} is to be made together but is not varied.`,
     );
   return undefined;
+}
+
+/** A board or piece that is drawn by corners which are not there, and pieces where every patch is one. */
+function wrongOutlines(ask: PlanRequest): Outcome<never> | undefined {
+  const pieces = ask.pieces ?? [];
+  const bare = [{ name: 'The board', ...ask.board }, ...pieces].find(
+    p => p.outline === 'corners' && !p.corners,
+  );
+  if (bare) return bad('corners', `${bare.name} has no corners yet.`, 'Set at least three.');
+  if (pieces.length && ask.board.onePiece)
+    return bad(
+      'pieces',
+      'Where every patch is a piece by itself there are no other pieces.',
+      'Take boards with many patches, or take the pieces of their own out.',
+    );
+  const names = pieces.map(p => p.name);
+  const twice = names.find((n, i) => names.indexOf(n) !== i);
+  return twice === undefined
+    ? undefined
+    : bad('pieces', `Two pieces are called “${twice}”.`, 'Call one of them something else.');
 }
 
 /** A picture that is not among those of the trial, or that has no room. */

@@ -1,6 +1,6 @@
 import { donorCells, sheetGrid } from '../print/nest.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
-import { settingsOf, sizeOf, type TrialPlan } from '../trial/index.ts';
+import { carrierOf, settingsOf, sizeOf, type TrialPlan } from '../trial/index.ts';
 import { type Sides, sidesOf } from '../units/index.ts';
 
 /** The bill of a trial: what is used up, in the shelf's own currency. */
@@ -59,13 +59,15 @@ export function planCost(plan: TrialPlan): PlanCost {
     for (const [what, { n, each }] of names)
       lines.push({ what, amount: `${n} ${n === 1 ? 'patch' : 'patches'}`, price: n * each });
   }
-  const dm2 = (plan.board.w * plan.board.h) / 10_000;
   for (const substrate of plan.used.substrates) {
     const boards = new Set(
       plan.patches.filter((_, i) => settings[i].substrate.id === substrate.id).map(p => p.board),
     );
     if (!boards.size) continue;
-    const area = dm2 * boards.size;
+    // A board of another trial has been paid for.
+    const fresh = [...boards].map(b => carrierOf(plan, b)).filter(c => !c.of);
+    if (!fresh.length) continue;
+    const area = fresh.reduce((sum, c) => sum + (c.w * c.h) / 10_000, 0);
     lines.push({
       what: substrate.name,
       amount: plan.board.onePiece

@@ -13,6 +13,7 @@ export { fPower, noticeable, tPower } from './power.ts';
 export { allCombinations, placeRuns } from './randomise.ts';
 export { PlanRequest } from './request.ts';
 export { inPlaceOf, requestOf } from './request-of.ts';
+export { type RoomOn, roomOn } from './room.ts';
 export { STARTING_REQUEST } from './start.ts';
 export { type Effort, type Noticed, type PlanTells, pooledNoise, tellsOf } from './tells.ts';
 export { missingItem } from './used-items.ts';

@@ -1,6 +1,6 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { type Patch, sizeOf, type TrialPlan } from '../trial/index.ts';
-import { insideBoard } from './grid.ts';
+import { carrierOf, type Patch, sizeOf, type TrialPlan } from '../trial/index.ts';
+import { clearOf, insideBoard } from './grid.ts';
 
 const tenth = (v: number) => Math.round(v * 10) / 10;
 
@@ -41,9 +41,12 @@ export function movePatch(
   const x = tenth(to.x);
   const y = tenth(to.y);
   if (to.board < 0 || to.board >= plan.board.count) return bad('no-board', 'There is no such board.');
-  if (!insideBoard(plan.board, x, y, sizeOf(plan), plan.marginMm))
+  const carrier = carrierOf(plan, to.board);
+  if (!insideBoard(carrier, x, y, sizeOf(plan), plan.marginMm))
     return bad('outside', `There it would come closer than ${plan.marginMm} mm to the edge of the board.`);
   const need = Math.min(plan.gutterMm, 8);
+  if (!clearOf(carrier, x, y, sizeOf(plan), need))
+    return bad('too-close', `There it would come closer than ${need} mm to a patch of another trial.`);
   const { w, h } = sizeOf(plan);
   const close = plan.patches.find(
     p =>

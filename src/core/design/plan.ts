@@ -6,6 +6,7 @@ import { type Chance, chanceFrom } from '../random/index.ts';
 import { canOverride, type Rule } from '../rules/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import {
+  type Carrier,
   levelName,
   methodsOf,
   namesOf,
@@ -19,7 +20,7 @@ import { dealToBoards } from './boards.ts';
 import { checkRequest } from './check-request.ts';
 import { bestFraction } from './exchange.ts';
 import { type Feasible, feasibleOf } from './feasible.ts';
-import { type BoardGrid, boardGrid, smallestBoard } from './grid.ts';
+import { type BoardGrid, boardGrid, type Place, smallestBoard } from './grid.ts';
 import { dealToLoads } from './loads.ts';
 import { dEfficiency, effectCount } from './model.ts';
 import { type PlacedRun, placeRuns, type Run } from './randomise.ts';
@@ -47,10 +48,10 @@ export function planTrial(
   request: PlanRequest,
   shelf: Shelf,
   identity: Identity,
-  own: readonly Method[] = [],
+  ownMethods: readonly Method[] = [],
   tell: Progress = () => {},
 ): Outcome<TrialPlan> {
-  const checked = checkRequest(request, shelf, own);
+  const checked = checkRequest(request, shelf, ownMethods);
   if (!checked.ok) return checked;
   const { ask, used } = checked.value;
   const feasible = feasibleOf(ask, used);
@@ -60,8 +61,22 @@ export function planTrial(
   const around = methodsOf({ used }).map(m => m.aroundMm);
   const gutterMm = Math.max(ask.gutterMm, ...around);
   const marginMm = Math.max(ask.marginMm, ...around);
-  const grid = boardGrid(ask.board, sizeOf(ask), gutterMm, marginMm);
-  const frame = { ask, grid, gutterMm, marginMm, chance, tell };
+  const gridOf = (carrier: Carrier) => boardGrid(carrier, sizeOf(ask), gutterMm, marginMm);
+  const grid = gridOf(ask.board);
+  const own = (ask.pieces ?? []).map(gridOf);
+  const full = own.findIndex(g => !g.places.length);
+  if (full >= 0) {
+    const { name, taken } = ask.pieces![full];
+    return bad(
+      'piece-too-small',
+      taken?.length
+        ? `“${name}” has no room left for a patch.`
+        : `“${name}” is too small for a patch of ${sidesWords(sizeOf(ask))}.`,
+      'Take it out, or make it larger.',
+    );
+  }
+  const places = (board: number) => (own[board] ?? grid).places;
+  const frame = { ask, grid, places, gutterMm, marginMm, chance, tell };
   const laid = ask.design === 'strips' ? layOutStrips(frame, feasible) : layOut(frame, feasible);
   if (!laid.ok) return laid;
   const { runs, boards } = laid.value;
@@ -102,8 +117,8 @@ export function planTrial(
       code: patchCode(code, run.order),
       order: run.order,
       board: run.board,
-      x: grid.places[run.place].x,
-      y: grid.places[run.place].y,
+      x: places(run.board)[run.place].x,
+      y: places(run.board)[run.place].y,
       repeat: run.repeat,
       levels: [...run.levels],
       ...(run.strip === undefined ? {} : { strip: run.strip }),
@@ -140,7 +155,10 @@ function allStopped(
 
 interface Frame {
   readonly ask: PlanRequest;
+  /** Places on the boards that are alike. */
   readonly grid: BoardGrid;
+  /** Places on each board, the pieces of their own first. */
+  readonly places: (board: number) => readonly Place[];
   readonly gutterMm: number;
   readonly marginMm: number;
   readonly chance: Chance;
@@ -150,17 +168,15 @@ interface Frame {
 type Laid = { readonly runs: readonly PlacedRun[]; readonly boards: number };
 
 function layOut(frame: Frame, feasible: Feasible): Outcome<Laid> {
-  const { ask, grid, chance } = frame;
+  const { ask, chance } = frame;
   const chosen = ask.design === 'best fraction' ? fraction(frame, feasible) : everyCombination(ask, feasible);
   if (!chosen.ok) return chosen;
   const runs = chosen.value;
   if (runs.length < 2) return bad('one', 'Only one patch is left, and it has nothing to be compared with.');
-  const room = grid.places.length - (ask.control && !ask.board.onePiece ? 1 : 0);
-  const small = tooSmall(frame, runs.length, room);
-  if (small) return small;
-  const boards = Math.ceil(runs.length / room);
-  const even = Math.floor(runs.length / boards);
-  const sizes = Array.from({ length: boards }, (_, b) => even + (b < runs.length % boards ? 1 : 0));
+  const shared = sizesOf(frame, runs.length);
+  if (!shared.ok) return shared;
+  const sizes = shared.value;
+  const boards = sizes.length;
   const dealt = dealRuns(frame, runs, sizes);
   const grouped = ask.factors.findIndex(f => f.key === ask.groupKey);
   const all: Run[] = runs.map((run, i) => ({
@@ -171,8 +187,42 @@ function layOut(frame: Frame, feasible: Feasible): Outcome<Laid> {
   if (ask.control) all.push(...controls(ask, boards));
   const counts = ask.factors.map(f => f.levels.length);
   const loaded = inLoads(frame, all, counts, grouped);
-  const placed = placeRuns(loaded, { counts, places: grid.places, loads: loaded !== all }, chance);
+  const placed = placeRuns(loaded, { counts, places: frame.places, loads: loaded !== all }, chance);
   return good({ runs: placed, boards: 1 + Math.max(...placed.map(r => r.board)) });
+}
+
+/**
+ * How many runs each board gets: pieces of their own come first and are filled by what room they have, the boards
+ * that are needed for the rest evenly.
+ */
+function sizesOf(frame: Frame, count: number): Outcome<number[]> {
+  const { ask, grid, places } = frame;
+  const spare = ask.control && !ask.board.onePiece ? 1 : 0;
+  const pieces = (ask.pieces ?? []).map((_, i) => Math.max(0, places(i).length - spare));
+  if (pieces.length > count)
+    return bad('pieces', `There are ${pieces.length} pieces for ${count} patches.`, 'Take a piece out.');
+  const onPieces = Math.min(
+    count,
+    pieces.reduce((a, b) => a + b, 0),
+  );
+  const room = grid.places.length - spare;
+  const small = onPieces < count && tooSmall(frame, count - onPieces, room);
+  if (small) return small;
+  const boards = onPieces < count ? Math.ceil((count - onPieces) / room) : 0;
+  return good([...byRoom(onPieces, pieces), ...byRoom(count - onPieces, new Array<number>(boards).fill(1))]);
+}
+
+/** A count shared out by weights, the largest remainders first; each gets at least one where there are enough. */
+function byRoom(count: number, weights: readonly number[]): number[] {
+  const all = weights.reduce((a, b) => a + b, 0) || 1;
+  const exact = weights.map(w => (count * w) / all);
+  const sizes = exact.map(e => Math.floor(e + 1e-9));
+  const left = count - sizes.reduce((a, b) => a + b, 0);
+  const first = exact
+    .map((e, i) => ({ i, part: sizes[i] ? e - sizes[i] : 2 }))
+    .sort((a, b) => b.part - a.part || a.i - b.i);
+  for (const { i } of first.slice(0, left)) sizes[i]++;
+  return sizes;
 }
 
 /** Loads where a load has a size, and where single pieces are to be made together; else the runs themselves. */
@@ -207,7 +257,9 @@ function dealRuns(
     });
     return out;
   }
-  if (sizes.length === ask.repeats && ask.design !== 'best fraction') return runs.map(r => r.repeat);
+  const perRepeat = runs.length / ask.repeats;
+  const alike = sizes.length === ask.repeats && sizes.every(size => size === perRepeat);
+  if (alike && ask.design !== 'best fraction') return runs.map(r => r.repeat);
   const counts = ask.factors.map(f => f.levels.length);
   return dealToBoards(
     runs.map(r => r.levels),
@@ -275,6 +327,8 @@ function layOutStrips(frame: Frame, feasible: Feasible): Outcome<Laid> {
     );
   if (ask.board.onePiece)
     return bad('strips', 'Single pieces have no strips.', 'Use a board, or another design.');
+  if (ask.pieces?.length)
+    return bad('strips', 'Strips need boards that are all alike.', 'Take the pieces of their own out.');
   if (ask.repeats < 2)
     return bad(
       'strips',
@@ -288,7 +342,7 @@ function layOutStrips(frame: Frame, feasible: Feasible): Outcome<Laid> {
   const counts = ask.factors.map(x => x.levels.length);
   const placed = placeRuns(
     laid.value.runs,
-    { counts, places: grid.places, stripPlaces: laid.value.stripPlaces },
+    { counts, places: () => grid.places, stripPlaces: laid.value.stripPlaces },
     chance,
   );
   return good({ runs: placed, boards: laid.value.boards });
@@ -302,7 +356,8 @@ function tooSmall(
   const most = ask.board.onePiece ? MOST_PATCHES : MOST_BOARDS;
   if (room > 0 && Math.ceil(count / room) <= most) return undefined;
   const held = ask.board.onePiece ? 1 : count;
-  const needed = smallestBoard(held, sizeOf(ask), gutterMm, marginMm, ask.board.outline);
+  const { outline, corners } = ask.board;
+  const needed = smallestBoard(held, sizeOf(ask), gutterMm, marginMm, outline, corners);
   const what = ask.board.onePiece ? 'A piece' : ask.board.outline === 'ellipse' ? 'An oval board' : 'A board';
   const isUsual = Math.max(needed.w, needed.h) <= MOST_SIDE_MM;
   return bad(

@@ -34,7 +34,8 @@ const TRIES = 300;
 
 export interface Field {
   readonly counts: readonly number[];
-  readonly places: readonly Place[];
+  /** The places of each board. */
+  readonly places: (board: number) => readonly Place[];
   /** Places that belong to each strip; without strips every place of the board is open to every run. */
   readonly stripPlaces?: readonly (readonly number[])[];
   /** The groups are loads, numbered in the order in which they are made. */
@@ -50,7 +51,12 @@ export interface Field {
 export function placeRuns(runs: readonly Run[], field: Field, chance: Chance): PlacedRun[] {
   const boards = [...new Set(runs.map(r => r.board))].sort((a, b) => a - b);
   const size = boards.map(b => runs.filter(r => r.board === b).length);
-  const open = boards.map((_, i) => field.places.map((_, p) => p).slice(0, Math.max(size[i], 0)));
+  const open = boards.map((b, i) =>
+    field
+      .places(b)
+      .map((_, p) => p)
+      .slice(0, Math.max(size[i], 0)),
+  );
   const tries = runs.length > 150 ? 60 : TRIES;
   let best: PlacedRun[] = [];
   let bestScore = Number.NEGATIVE_INFINITY;
@@ -106,7 +112,15 @@ function inStrips(
 
 /** Higher is better: nearest distance between repeats (in pitches) less uneven edges and lateness. */
 function placingScore(placed: readonly PlacedRun[], { counts, places }: Field): number {
-  const pitch = places.length > 1 ? Math.max(places[1].x - places[0].x, places[1].y - places[0].y, 1) : 1;
+  const pitches = new Map<number, number>();
+  const pitchOf = (board: number) => {
+    const known = pitches.get(board);
+    if (known !== undefined) return known;
+    const [a, b] = places(board);
+    const pitch = b ? Math.max(b.x - a.x, b.y - a.y, 1) : 1;
+    pitches.set(board, pitch);
+    return pitch;
+  };
   let nearest = 3;
   const byLevels = new Map<string, PlacedRun[]>();
   for (const run of placed) {
@@ -114,21 +128,21 @@ function placingScore(placed: readonly PlacedRun[], { counts, places }: Field): 
     const before = byLevels.get(key) ?? [];
     for (const other of before) {
       if (other.board !== run.board) continue;
-      const a = places[run.place];
-      const b = places[other.place];
-      nearest = Math.min(nearest, Math.hypot(a.x - b.x, a.y - b.y) / pitch);
+      const a = places(run.board)[run.place];
+      const b = places(run.board)[other.place];
+      nearest = Math.min(nearest, Math.hypot(a.x - b.x, a.y - b.y) / pitchOf(run.board));
     }
     before.push(run);
     byLevels.set(key, before);
   }
   let unevenness = 0;
   let stuck = 0;
-  const edgeShare = placed.filter(r => places[r.place].edge).length / placed.length;
+  const edgeShare = placed.filter(r => places(r.board)[r.place].edge).length / placed.length;
   counts.forEach((count, factor) => {
     for (let level = 0; level < count; level++) {
       const runs = placed.filter(r => r.levels[factor] === level);
       if (!runs.length) continue;
-      const atEdge = runs.filter(r => places[r.place].edge).length;
+      const atEdge = runs.filter(r => places(r.board)[r.place].edge).length;
       unevenness = Math.max(unevenness, Math.abs(atEdge / runs.length - edgeShare));
       if (runs.length > 1) {
         if (edgeShare < 1 && atEdge === runs.length) stuck++;

@@ -11,14 +11,15 @@ import type { PlanRequest } from './request.ts';
 export function requestOf(plan: TrialPlan): PlanRequest {
   const { name, question, intent, method, seed, patchMm, gutterMm, marginMm, factors, usual, air } = plan;
   const { kind, interactions, stripKey, groupKey, loadSize, control } = plan.design;
-  const { w, h, outline, onePiece } = plan.board;
+  const { w, h, outline, corners, onePiece } = plan.board;
   return {
     ...{ name, question, intent, method, seed, patchMm, gutterMm, marginMm, factors, usual, air },
     ...(plan.patchTallMm === undefined ? {} : { patchTallMm: plan.patchTallMm }),
     ...(plan.picture === undefined ? {} : { picture: plan.picture }),
     ...(plan.pictures ? { pictures: plan.pictures } : {}),
     ...(plan.compared ? { compared: plan.compared } : {}),
-    board: { w, h, outline, onePiece },
+    board: { w, h, outline, onePiece, ...(corners ? { corners } : {}) },
+    ...(plan.pieces ? { pieces: plan.pieces } : {}),
     repeats: plan.repeats,
     design: kind,
     budget: Math.max(2, plan.patches.filter(p => p.levels.length && !p.batch).length),

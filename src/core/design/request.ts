@@ -2,12 +2,15 @@ import * as v from 'valibot';
 import {
   Air,
   Compared,
+  Corners,
   DESIGNS,
   FACTOR_KEYS,
   Factor,
   INTENTS,
   MOST_PICTURES,
+  MOST_PIECES,
   OUTLINES,
+  Piece,
   PlanPicture,
   Usual,
   WEAR_TESTS,
@@ -45,8 +48,22 @@ export const PlanRequest = v.object({
     w: size('the board’s width', 30, MOST_SIDE_MM),
     h: size('the board’s height', 30, MOST_SIDE_MM),
     outline: v.picklist(OUTLINES),
+    corners: v.optional(Corners),
     onePiece: v.boolean(),
   }),
+  /** Pieces of their own that carry patches too: they are filled before the boards. */
+  pieces: v.optional(
+    v.pipe(
+      v.array(
+        v.object({
+          ...Piece.entries,
+          w: size('the piece’s width', 30, MOST_SIDE_MM),
+          h: size('the piece’s height', 30, MOST_SIDE_MM),
+        }),
+      ),
+      v.maxLength(MOST_PIECES, `At most ${MOST_PIECES} pieces of their own.`),
+    ),
+  ),
   factors: v.pipe(
     v.array(Factor),
     v.minLength(1, 'Choose at least one thing to vary.'),

@@ -1,5 +1,14 @@
 import QRCode from 'qrcode';
-import { levelMarks, levelNames, sizeOf, type TrialPlan } from '../trial/index.ts';
+import {
+  type Carrier,
+  carrierName,
+  carrierOf,
+  cornersOf,
+  levelMarks,
+  levelNames,
+  sizeOf,
+  type TrialPlan,
+} from '../trial/index.ts';
 import {
   A4,
   box,
@@ -88,8 +97,10 @@ export function mapSheets(plan: TrialPlan): Sheets {
   const top = 31 + names.length * LEGEND_APART;
   const room = { w: A4.w - 30, h: A4.h - 18 - top };
   const { board } = plan;
-  const scale = Math.min(1, room.w / board.w, (room.h - MAP_HEAD) / board.h);
-  const [w, h] = [board.w * scale, board.h * scale + MAP_HEAD];
+  const all = Array.from({ length: board.count }, (_, i) => carrierOf(plan, i));
+  const [widest, tallest] = [Math.max(...all.map(c => c.w)), Math.max(...all.map(c => c.h))];
+  const scale = Math.min(1, room.w / widest, (room.h - MAP_HEAD) / tallest);
+  const [w, h] = [widest * scale, tallest * scale + MAP_HEAD];
   const across = Math.floor((room.w + MAP_GAP) / (w + MAP_GAP)) || 1;
   const down = Math.floor((room.h + MAP_GAP) / (h + MAP_GAP)) || 1;
   const perPage = across * down;
@@ -124,6 +135,7 @@ export function mapSheets(plan: TrialPlan): Sheets {
 /** One board with its places, its name above it; `at` is the top left of both. */
 function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y: number }): Mark[] {
   const top = at.y + MAP_HEAD;
+  const carrier = carrierOf(plan, board);
   const { w, h } = sizeOf(plan);
   const [wide, tall] = [w * scale, h * scale];
   const u = Math.min(wide, tall) / 40;
@@ -131,7 +143,7 @@ function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y
     .filter(p => p.board === board)
     .flatMap(p => {
       // Seen from the back left is right.
-      const x = at.x + (plan.board.w - p.x - w) * scale;
+      const x = at.x + (carrier.w - p.x - w) * scale;
       const y = top + p.y * scale;
       return [
         ...box(x, y, wide, tall, 0.2),
@@ -140,20 +152,31 @@ function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y
         text(`no. ${p.order + 1}`, x + 2 * u, y + 24 * u, 2.6 * u, { grey: 70, most: wide - 4 * u }),
       ];
     });
+  const taken = (carrier.taken ?? []).flatMap(t => {
+    const [x, y] = [at.x + (carrier.w - t.x - t.w) * scale, top + t.y * scale];
+    return [
+      ...box(x, y, t.w * scale, t.h * scale, 0.1),
+      text(t.code, x + 2 * u, y + 8 * u, 2.6 * u, { grey: 110, most: t.w * scale - 4 * u }),
+    ];
+  });
+  const name = carrierName(plan, board);
   return [
-    text(`Board ${board + 1} of ${plan.board.count}`, at.x, at.y + MAP_HEAD - 2, 2.4, {
+    text(carrier.name ? name : `Board ${board + 1} of ${plan.board.count}`, at.x, at.y + MAP_HEAD - 2, 2.4, {
       bold: true,
       most: 60,
     }),
-    ...outlineOf(plan.board, scale, at.x, top),
+    ...outlineOf(carrier, scale, at.x, top),
+    ...taken,
     ...places,
   ];
 }
 
-/** The board's edge: a rectangle, or an ellipse in short lines. */
-function outlineOf(board: TrialPlan['board'], scale: number, x: number, y: number): Mark[] {
+/** The board's edge as it lies from the back: a rectangle, its corners, or an ellipse in short lines. */
+function outlineOf(board: Carrier, scale: number, x: number, y: number): Mark[] {
   const [w, h] = [board.w * scale, board.h * scale];
-  if (board.outline === 'rectangle') return box(x, y, w, h, 0.4);
+  const corners = cornersOf(board)?.map(c => [x + w - c.x * scale, y + c.y * scale] as const);
+  if (corners) return corners.map((c, i) => line(...c, ...corners[(i + 1) % corners.length], 0.4));
+  if (board.outline !== 'ellipse') return box(x, y, w, h, 0.4);
   const at = (i: number) => {
     const turn = (2 * Math.PI * i) / 72;
     return [x + (w / 2) * (1 + Math.cos(turn)), y + (h / 2) * (1 + Math.sin(turn))] as const;

@@ -79,7 +79,7 @@ export const Patch = v.object({
   batch: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(99))),
 });
 
-export const OUTLINES = ['rectangle', 'ellipse'] as const;
+export const OUTLINES = ['rectangle', 'ellipse', 'corners'] as const;
 export const DESIGNS = ['every combination', 'best fraction', 'ladder', 'strips'] as const;
 
 /** How the runs were chosen and what the plan was told to keep together. */
@@ -122,6 +122,40 @@ const Held = {
 };
 
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1));
+
+/** The most corners of an outline that is given by them. */
+export const MOST_CORNERS = 24;
+/** The most pieces of their own among the boards of a trial. */
+export const MOST_PIECES = 20;
+
+/** Corners of an outline in turn, as shares of its width and height from the top left. */
+export const Corners = v.pipe(
+  v.array(v.object({ x: share, y: share })),
+  v.minLength(3, 'An outline has at least three corners.'),
+  v.maxLength(MOST_CORNERS, `At most ${MOST_CORNERS} corners.`),
+);
+
+/** A piece of its own that carries patches among the boards: a lid, a slice, a panel, or a board of another trial. */
+export const Piece = v.object({
+  name: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'Give the piece a name.'),
+    v.maxLength(40, 'Shorten the name of the piece to 40 letters.'),
+  ),
+  w: boardMm,
+  h: boardMm,
+  outline: v.picklist(OUTLINES),
+  corners: v.optional(Corners),
+  /** The trial whose board it is, and which. */
+  of: v.optional(v.object({ trial: idText, board: count })),
+  /** What other trials have on it, mm from its top left. */
+  taken: v.optional(
+    v.pipe(v.array(v.object({ x: mm, y: mm, w: mm, h: mm, code: patchCode })), v.maxLength(400)),
+  ),
+});
+export type Piece = v.InferOutput<typeof Piece>;
+
 const tag = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(30));
 const name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80));
 const factors = v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8));
@@ -189,9 +223,12 @@ export const TrialPlan = v.object({
     h: boardMm,
     count: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(400)),
     outline: v.optional(v.picklist(OUTLINES), 'rectangle'),
+    corners: v.optional(Corners),
     /** Each board is a piece of its own, such as a tile. */
     onePiece: v.optional(v.boolean(), false),
   }),
+  /** Pieces of their own: the first of the boards, in this order. */
+  pieces: v.optional(v.pipe(v.array(Piece), v.maxLength(MOST_PIECES))),
   design: Design,
   /** Rules the maker chose to go against, by id. */
   overrides: v.optional(v.pipe(v.array(idText), v.maxLength(200)), []),

@@ -2,7 +2,7 @@ import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
-import { methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
+import { likeBoards, methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
@@ -10,13 +10,14 @@ import { Said, useSettings } from '../../ui/settings.tsx';
 /** What to cut for a number of pieces: substrate, tape, mask, boards and waste. */
 export function CuttingPanel({ plan }: { plan: TrialPlan }) {
   const { board } = plan;
+  const own = plan.pieces ?? [];
   const { settings } = useSettings();
   const [ask, setAsk] = useState<CuttingAsk>({
     picture: sizeOf(plan),
     margin: Math.max(...methodsOf(plan).map(m => m.aroundMm), 5),
     tapeWidth: 48,
     overlap: 3,
-    pieces: board.count,
+    pieces: Math.max(1, likeBoards(plan)),
     stock: { w: 600, h: 400 },
     kerf: 2,
   });
@@ -74,7 +75,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
       <Text mt="3" aria-live="polite">
         {cut.ok && round.ok ? (
           <>
-            {board.onePiece ? (
+            {board.onePiece || !likeBoards(plan) ? (
               'Your pieces are used as they come: nothing of them is cut. '
             ) : (
               <>
@@ -84,6 +85,9 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
                 </b>
                 : {cut.value.perBoard} from a sheet, {cut.value.boards}{' '}
                 {cut.value.boards === 1 ? 'sheet' : 'sheets'}, {Math.round(cut.value.waste * 100)} % waste.{' '}
+                {own.length > 0 && 'Used as they come: '}
+                {own.map(p => `${p.name} (${mm(p.w)} × ${mm(p.h)})`).join(', ')}
+                {own.length > 0 && '. '}
               </>
             )}
             Tape over one picture: {round.value.strips} {round.value.strips === 1 ? 'strip' : 'strips'} of{' '}

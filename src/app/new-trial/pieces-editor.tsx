@@ -1,0 +1,170 @@
+import { Box, Button, Field, Flex, Heading, Input, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { type PlanRequest, roomOn } from '../../core/design/index.ts';
+import { bad, type Outcome } from '../../core/outcome/index.ts';
+import { MOST_PIECES, type Piece, planNow, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
+import { workshopOf } from '../../store/index.ts';
+import { Choose } from '../ui/choose.tsx';
+import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { INCH, NumberChoice } from '../ui/number-choice.tsx';
+import { Said, useSettings } from '../ui/settings.tsx';
+import { useKnown } from '../ui/use-known.ts';
+import { useWorkshop } from '../ui/workshop.ts';
+import { CornersEditor, OutlineEditor } from './outline-editor.tsx';
+
+type Pieces = NonNullable<PlanRequest['pieces']>;
+
+/** Pieces of their own among the boards: a lid, a slice, a panel, or what is left of a board of another trial. */
+export function PiecesEditor({
+  request,
+  onChange,
+}: {
+  request: PlanRequest;
+  onChange: (part: Partial<PlanRequest>) => void;
+}) {
+  const { settings } = useSettings();
+  const inch = settings.system === 'imperial';
+  const pieces = request.pieces ?? [];
+  const keep = (next: Pieces) => onChange({ pieces: next.length ? next : undefined });
+  const set = (i: number, part: Partial<Piece>) =>
+    keep(pieces.map((p, k) => (k === i ? { ...p, ...part } : p)));
+  if (request.board.onePiece) return null;
+  const fresh = (): Piece => {
+    const side = Math.max(request.patchMm, sizeOf(request).h) + 2 * request.marginMm;
+    const names = pieces.map(p => p.name);
+    const free = Array.from({ length: MOST_PIECES + 1 }, (_, i) => `Piece ${'ABCDEFGHIJKLMNOPQRSTU'[i]}`);
+    return {
+      name: free.find(n => !names.includes(n)) ?? 'Piece',
+      w: Math.max(120, side),
+      h: Math.max(120, side),
+      outline: 'ellipse',
+    };
+  };
+  return (
+    <Box mt="4">
+      <Heading as="h3" size="md" mb="1">
+        Pieces of their own
+      </Heading>
+      <Text color="fg.muted" mb="2">
+        A lid, a slice or a panel that carries patches too. They are filled first, the boards take the rest.
+        What is done to a whole piece is done to every patch on it.
+      </Text>
+      {pieces.map((piece, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a piece is its place among them; its name is being written.
+        <Box key={i} borderTopWidth="1px" py="3">
+          <Flex gap="3" wrap="wrap" align="start">
+            <Field.Root w="12rem">
+              <Field.Label>Piece {i + 1} is called</Field.Label>
+              <Input value={piece.name} maxLength={40} onChange={e => set(i, { name: e.target.value })} />
+            </Field.Root>
+            {piece.of ? (
+              <Text mt="8">
+                <Said>{`${piece.w} × ${piece.h} mm`}</Said>, {piece.taken?.length ?? 0} places taken
+              </Text>
+            ) : (
+              <>
+                {(['w', 'h'] as const).map(side => (
+                  <Box key={side} w="7rem">
+                    <NumberChoice
+                      label={`${side === 'w' ? 'Width' : 'Height'} of ${i + 1}, ${inch ? 'in' : 'mm'}`}
+                      value={piece[side]}
+                      factor={inch ? INCH : 1}
+                      step={inch ? 0.25 : 1}
+                      onChange={v => set(i, { [side]: v })}
+                    />
+                  </Box>
+                ))}
+                <OutlineEditor of={piece} name={`${i + 1}`} onChange={part => set(i, part)} />
+              </>
+            )}
+            <Button
+              variant="outline"
+              minH="40px"
+              mt="26px"
+              aria-label={`Take ${piece.name || `piece ${i + 1}`} out`}
+              onClick={() => keep(pieces.filter((_, k) => k !== i))}
+            >
+              Take out
+            </Button>
+          </Flex>
+          {!piece.of && <CornersEditor of={piece} onChange={part => set(i, part)} />}
+        </Box>
+      ))}
+      <Flex gap="3" wrap="wrap" align="end" mt="2">
+        {pieces.length < MOST_PIECES && (
+          <Button variant="outline" minH="44px" onClick={() => keep([...pieces, fresh()])}>
+            Add a piece
+          </Button>
+        )}
+        <OnAnother request={request} onTake={more => keep([...pieces, ...more])} />
+      </Flex>
+    </Box>
+  );
+}
+
+/** What room the boards of a stored trial have for this one, all others counted. */
+async function roomIn(
+  workshop: ReturnType<typeof workshopOf>,
+  trial: string,
+  all: readonly string[],
+  request: PlanRequest,
+): Promise<ReturnType<typeof roomOn>> {
+  const plans: TrialPlan[] = [];
+  for (const id of all) {
+    const plan = await workshop.plan(id);
+    if (plan?.ok) plans.push(planNow(plan.value, (await workshop.records(id)).records));
+  }
+  const chosen = plans.find(p => p.id === trial);
+  return chosen
+    ? roomOn(chosen, plans, {
+        patch: sizeOf(request),
+        gutterMm: request.gutterMm,
+        marginMm: request.marginMm,
+      })
+    : bad('no-trial', 'This trial cannot be opened.', 'Take another.');
+}
+
+/** Takes what is left of the boards of another trial. */
+function OnAnother({ request, onTake }: { request: PlanRequest; onTake: (pieces: Pieces) => void }) {
+  const name = useWorkshop();
+  const known = useKnown(name).filter(t => !t.archived);
+  const tell = useNotice();
+  const [chosen, setChosen] = useState('');
+  const [busy, setBusy] = useState(false);
+  if (!known.length) return null;
+  const trial = known.some(k => k.id === chosen) ? chosen : known[0].id;
+  const take = async () => {
+    setBusy(true);
+    try {
+      const found: Outcome<readonly { piece: Piece }[]> = await roomIn(
+        workshopOf(name),
+        trial,
+        known.map(k => k.id),
+        request,
+      );
+      if (!found.ok) return tell(asNotice(found.problem));
+      const has = (p: Piece) =>
+        request.pieces?.some(o => o.of?.trial === p.of?.trial && o.of?.board === p.of?.board);
+      const more = found.value.map(r => r.piece).filter(p => !has(p));
+      onTake(more.slice(0, MOST_PIECES - (request.pieces?.length ?? 0)));
+    } catch (error) {
+      tell(failure(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <>
+      <Choose
+        label="Or what is left of the boards of"
+        value={trial}
+        width="16rem"
+        options={known.map(k => [k.id, `${k.code} · ${k.name}`] as const)}
+        onChange={setChosen}
+      />
+      <Button variant="outline" minH="44px" loading={busy} onClick={take}>
+        Share its boards
+      </Button>
+    </>
+  );
+}
