@@ -3,11 +3,12 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Picture } from '../core/artwork/index.ts';
 import type { TrialBundle } from '../core/bundle/index.ts';
 import { freshId } from '../core/codes/index.ts';
+import { mergeTrials, splitTrial, type WholeTrial } from '../core/design/index.ts';
 import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { hasBegun, type Trialled } from '../core/progress/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
-import { planNow, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
+import { photosNamed, planNow, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import { notBefore, presentMs } from './clock.ts';
 import { fillDemo } from './demo.ts';
 import type { StoredRecords } from './log.ts';
@@ -254,6 +255,66 @@ async function appendTo(
   });
 }
 
+/** Stores what was made of trials that are there, with their photos. */
+async function keepMade(
+  name: WorkshopName,
+  made: Outcome<WholeTrial>,
+  of: readonly TrialBundle[],
+): Promise<Outcome<TrialPlan>> {
+  if (!made.ok) return made;
+  const { plan, records } = made.value;
+  const named = new Set(records.flatMap(photosNamed));
+  const photos = new Map(of.flatMap(t => [...t.photos].filter(([id]) => named.has(id))));
+  return workshopOf(name).importTrial({ plan, records, photos, missing: of.flatMap(t => t.missing ?? []) });
+}
+
+const identityNow = () => ({ createdAt: new Date(presentMs()).toISOString(), random: Math.random });
+
+async function mergeInto(
+  client: QueryClient,
+  name: WorkshopName,
+  one: string,
+  other: string,
+): Promise<Outcome<TrialPlan>> {
+  const [a, b] = [await workshopOf(name).whole(one), await workshopOf(name).whole(other)];
+  if (!a.ok) return a;
+  if (!b.ok) return b;
+  const made = await keepMade(name, mergeTrials(a.value, b.value, identityNow()), [a.value, b.value]);
+  if (made.ok)
+    for (const trial of [one, other])
+      await appendTo(client, name, trial, [
+        {
+          kind: 'change',
+          patch: null,
+          change: { what: 'archive', archived: true },
+          why: `It goes on in trial ${made.value.code}.`,
+        },
+      ]);
+  return made;
+}
+
+async function splitOff(
+  client: QueryClient,
+  name: WorkshopName,
+  trial: string,
+  codes: readonly string[],
+  why?: string,
+): Promise<Outcome<TrialPlan>> {
+  const from = await workshopOf(name).whole(trial);
+  if (!from.ok) return from;
+  const made = await keepMade(name, splitTrial(from.value, codes, identityNow()), [from.value]);
+  if (made.ok)
+    await appendTo(client, name, trial, [
+      {
+        kind: 'change',
+        patch: null,
+        change: { what: 'split', patches: [...codes], into: made.value.id },
+        ...(why ? { why } : {}),
+      },
+    ]);
+  return made;
+}
+
 const withAdded = (old: readonly TrialRecord[], added: readonly TrialRecord[]) => {
   const here = new Set(old.map(r => r.id));
   return [...old, ...added.filter(r => !here.has(r.id))];
@@ -293,6 +354,12 @@ function actionsOf(name: WorkshopName, client: QueryClient) {
     restore: then(TRIALS, (trial: string) => workshop.restore(trial)),
     erase: then(TRIALS, (trial: string) => workshop.erase(trial)),
     importTrial: then(TRIALS, (bundle: TrialBundle, tell?: Progress) => workshop.importTrial(bundle, tell)),
+    /** Two trials as a third, with all that happened to both; the two are put away. */
+    merge: then(TRIALS, (one: string, other: string) => mergeInto(client, name, one, other)),
+    /** Some patches of a trial as one of their own; they leave the trial they were in. */
+    split: then(TRIALS, (trial: string, codes: readonly string[], why?: string) =>
+      splitOff(client, name, trial, codes, why),
+    ),
     saveItems: then(['shelf'], (kind: ShelfKind, items: readonly ShelfItem[], base?: readonly ShelfItem[]) =>
       workshop.saveItems(kind, items, base),
     ),

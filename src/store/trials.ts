@@ -1,6 +1,6 @@
 import { checkTrial, parsePlan, type TrialBundle, writeBundle } from '../core/bundle/index.ts';
 import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
-import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
+import { photosNamed, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import type { Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
 import { logOf, recordsIn, type StoredRecords } from './log.ts';
@@ -76,6 +76,22 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     });
   };
 
+  /** A trial with its records, their maps and its photos. */
+  const whole = async (trial: string): Promise<Outcome<TrialBundle>> => {
+    const found = await plan(trial);
+    if (!found) return bad('no-trial', 'This trial is not in the workshop any more.');
+    if (!found.ok) return found;
+    const { records } = await log.records(trial);
+    const photos = await files.photosOf(trial, records);
+    const missing = records.flatMap(photosNamed).filter(id => !photos.has(id));
+    return good({
+      plan: found.value,
+      records: await files.wholeRecords(trial, records),
+      photos,
+      ...(missing.length ? { missing } : {}),
+    });
+  };
+
   const erasing = async (trial: string) => {
     const { records } = recordsIn(await log.entries(trial));
     await stores.summaries.removeItem(trial);
@@ -142,14 +158,10 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       inTurn(trial, () => journal.during({ work: 'erase', trial }, () => erasing(trial))),
     /** The trial as an archive; never refused for a photo that is gone or a record that cannot be read: it says so inside. */
     exportTrial: async (trial: string): Promise<Outcome<Uint8Array>> => {
-      const found = await plan(trial);
-      if (!found) return bad('no-trial', 'This trial is not in the workshop any more.');
-      if (!found.ok) return found;
-      const { records } = await log.records(trial);
-      const whole = await files.wholeRecords(trial, records);
-      const photos = await files.photosOf(trial, records);
-      return good(writeBundle({ plan: found.value, records: whole, photos }, new Date().toISOString()));
+      const found = await whole(trial);
+      return found.ok ? good(writeBundle(found.value, new Date().toISOString())) : found;
     },
+    whole,
     /** Everything stored of a trial as it is, readable or not, as JSON; photos are left out. */
     asStored: async (trial: string): Promise<string> => {
       const kept = await rawPlan(trial);

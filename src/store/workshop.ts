@@ -81,6 +81,7 @@ export function openWorkshop(name: WorkshopName, ground: Ground = {}) {
     restore: ask((w, trial: string) => w.restore(trial)),
     erase: ask((w, trial: string) => w.erase(trial)),
     exportTrial: ask((w, trial: string) => w.exportTrial(trial)),
+    whole: ask((w, trial: string) => w.whole(trial)),
     asStored: ask((w, trial: string) => w.asStored(trial)),
     importTrial: ask((w, ...a: Parameters<OpenWorkshop['importTrial']>) => w.importTrial(...a)),
     shelf: ask(w => w.shelf.shelf()),

@@ -155,3 +155,53 @@ test('back after days: what is lost is said, given up and made again in one pres
   const levels = PLAN.patches.find(p => p.code === one)!.levels;
   expect(now.patches.filter(p => p.batch).map(p => p.levels)).toEqual([levels]);
 });
+
+test('two trials of one question go on as one, one part of it is split off, and one patch comes first', async ({
+  page,
+}) => {
+  const again = planOf('wet-rub', {
+    name: 'Hook plates, again',
+    factors: [{ key: 'medium', levels: ['matte-acrylic', 'white-pva'] }],
+    repeats: 2,
+    seed: 5,
+  });
+  await bring(page, PLAN);
+  await bring(page, again);
+  await begin(page);
+  const [first] = [...again.patches].sort((a, b) => a.order - b.order);
+  expect(await showing(page)).toBe(`Mark it ${first.code}`);
+  await press(page);
+  await page.goto(`/w/mine/t/${again.id}/plan`);
+  const panel = page.getByRole('region', { name: 'Change this trial' });
+  await panel.getByLabel('Put together with').selectOption({ label: `${PLAN.code} · Hook plates` });
+  await panel.getByRole('button', { name: 'Make one trial of both' }).click();
+  await expect(page.getByText(/go on as trial .., with 8 patches/)).toBeVisible();
+  await expect(page.locator('.patch')).toHaveCount(8);
+  for (const { code } of [...PLAN.patches, ...again.patches])
+    await expect(page.locator(`.patch[data-code="${code}"]`)).toHaveCount(1);
+  await sound(page);
+  const both = page.url().match(/\/t\/([^/]+)\//)![1];
+  // What happened to either goes with it; the two are put away.
+  expect((await stored(page, both)).filter(r => r.kind === 'step').map(r => r.patch)).toEqual([first.code]);
+  for (const { id } of [PLAN, again])
+    expect((await stored(page, id)).some(r => r.kind === 'change' && r.change.what === 'archive')).toBe(true);
+
+  // One patch first.
+  const last = page.locator(`.patch[data-code="${again.patches.find(p => p !== first)!.code}"]`);
+  const code = (await last.getAttribute('data-code'))!;
+  await last.click();
+  await panel.getByRole('button', { name: `Make ${code} first` }).click();
+  await expect(page.getByText(`${code} comes first of what is left.`, { exact: false })).toBeVisible();
+
+  // And a part of it as a trial of its own; here the way back stays open.
+  await panel.getByLabel('Why you change it').fill('The glue is another question.');
+  await panel.getByLabel('Split off').selectOption({ label: 'White PVA glue' });
+  await panel.getByRole('button', { name: 'Make them a trial of their own (2 patches)' }).click();
+  await expect(page.getByText(/2 patches are trial .. now/)).toBeVisible();
+  await expect(page.locator('.patch')).toHaveCount(2);
+  await page.goto(`/w/mine/t/${both}/plan`);
+  await expect(page.locator('.patch')).toHaveCount(6);
+  const row = panel.getByText('The glue is another question.', { exact: false }).locator('..');
+  await row.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.locator('.patch')).toHaveCount(8);
+});

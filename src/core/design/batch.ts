@@ -229,6 +229,37 @@ export function leavingOut(
 }
 
 /**
+ * Patches that nobody has begun yet in another order of work as a change of the plan.
+ *
+ * @param wanted the patches to be made first, in this order; the rest follows as before.
+ *
+ * @example inOrderOf(plan, records, []).ok; // => false
+ */
+export function inOrderOf(
+  made: TrialPlan,
+  records: readonly TrialRecord[],
+  wanted: readonly string[],
+): Outcome<Change> {
+  const plan = planNow(made, records);
+  const begun = begunPatches(plan, records);
+  const open = [...plan.patches]
+    .filter(p => !begun.has(p.code))
+    .sort((a, b) => a.order - b.order)
+    .map(p => p.code);
+  const late = wanted.find(code => !open.includes(code));
+  if (late) return bad('begun', `${late} has been begun, and its place in the order is past.`);
+  const order = [...wanted, ...open.filter(code => !wanted.includes(code))];
+  if (order.join() === open.join()) return bad('nothing', 'They are in this order already.');
+  if (plan.design.stripKey || plan.design.groupKey || plan.design.loadSize)
+    return bad(
+      'whole-plots',
+      'What is kept together in this trial is made together, in the order it was dealt.',
+      'Let the order be free in Make, or plan the trial once more.',
+    );
+  return good({ what: 'order', patches: order });
+}
+
+/**
  * A moved or swapped plan as a change of the one it was made from; only what nobody has begun yet can be moved.
  *
  * @example moving(plan, plan, []).ok; // => false

@@ -20,10 +20,22 @@ const MADE: Changes = {
       patches: [...plan.patches, ...patches.filter(p => !codes.has(p.code))],
     };
   },
-  drop: (plan, { patches }) => {
-    const left = plan.patches.filter(p => !patches.includes(p.code));
-    // A trial without patches is none.
-    return left.length ? { ...plan, patches: left } : plan;
+  drop: without,
+  split: without,
+  order: (plan, { patches }) => {
+    const places = plan.patches
+      .filter(p => patches.includes(p.code))
+      .map(p => p.order)
+      .sort((a, b) => a - b);
+    // What left the trial meanwhile has no place in it.
+    const here = patches.filter(code => plan.patches.some(p => p.code === code));
+    return {
+      ...plan,
+      patches: plan.patches.map(p => {
+        const at = here.indexOf(p.code);
+        return at < 0 ? p : { ...p, order: places[at] };
+      }),
+    };
   },
   place: (plan, { places }) => ({
     ...plan,
@@ -34,6 +46,12 @@ const MADE: Changes = {
   }),
   archive: plan => plan,
 };
+
+function without(plan: TrialPlan, { patches }: { readonly patches: readonly string[] }): TrialPlan {
+  const left = plan.patches.filter(p => !patches.includes(p.code));
+  // A trial without patches is none.
+  return left.length ? { ...plan, patches: left } : plan;
+}
 
 type Items = Extract<Change, { what: 'batch' }>['used'];
 

@@ -51,6 +51,8 @@ const CHANGED: { readonly [K in Change['what']]: (change: Extract<Change, { what
   batch: c => `${c.patches.length} more patches`,
   drop: c => `left out ${c.patches.join(' ')}`,
   place: c => `moved ${c.places.map(p => p.code).join(' ')}`,
+  split: c => `${c.patches.length} patches went to a trial of their own: ${c.patches.join(' ')}`,
+  order: c => `made in another order: ${c.patches.join(' ')}`,
   archive: c => (c.archived ? 'put away' : 'taken up again'),
 };
 

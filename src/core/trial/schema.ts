@@ -197,6 +197,17 @@ export const Change = v.variant('what', [
       v.maxLength(400),
     ),
   }),
+  /** Patches that went to another trial, with all that happened to them. */
+  v.object({
+    what: v.literal('split'),
+    patches: v.pipe(v.array(patchCode), v.minLength(2), v.maxLength(400)),
+    into: idText,
+  }),
+  /** What nobody has begun yet in another order of work: first to last. */
+  v.object({
+    what: v.literal('order'),
+    patches: v.pipe(v.array(patchCode), v.minLength(1), v.maxLength(400)),
+  }),
   v.object({ what: v.literal('archive'), archived: v.boolean() }),
 ]);
 export type Change = v.InferOutput<typeof Change>;

@@ -1,7 +1,7 @@
 import { Box, Button, Field, Flex, Heading, Input, Text, Textarea } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { begunPatches, furtherBatch, leavingOut } from '../../../core/design/index.ts';
+import { begunPatches, furtherBatch, inOrderOf, leavingOut } from '../../../core/design/index.ts';
 import { good } from '../../../core/outcome/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
 import {
@@ -16,6 +16,7 @@ import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useTrial } from '../view.tsx';
 import { AnotherLevel } from './another-level.tsx';
+import { TwoTrials } from './two-trials.tsx';
 import { useChange } from './use-change.ts';
 
 type Changing = ReturnType<typeof useChange>;
@@ -65,6 +66,7 @@ export function ChangePanel() {
         />
       </Field.Root>
       <MorePatches {...changing} />
+      <TwoTrials why={changing.why} onDone={() => changing.setWhy('')} />
       <Words key={`${plan.name} ${plan.question} ${plan.tags}`} {...changing} />
       <Changes records={records} onTakeBack={changing.takeBack} />
     </Box>
@@ -125,6 +127,21 @@ function MorePatches({ change, busy }: Changing) {
                 }
               >
                 Leave {selected.code} out
+              </Button>
+            )}
+            {!isBegun && (
+              <Button
+                variant="outline"
+                minH="48px"
+                loading={busy}
+                onClick={() =>
+                  void change(
+                    inOrderOf(made, records, [selected.code]),
+                    `${selected.code} comes first of what is left. What is made early then differs from what is made late by more than chance: change the order for a reason.`,
+                  )
+                }
+              >
+                Make {selected.code} first
               </Button>
             )}
           </>

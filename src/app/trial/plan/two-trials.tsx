@@ -1,0 +1,130 @@
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Outcome } from '../../../core/outcome/index.ts';
+import { levelName, namesOf, type TrialPlan } from '../../../core/trial/index.ts';
+import { useWorkshopActions } from '../../../store/index.ts';
+import { Choose } from '../../ui/choose.tsx';
+import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { useMeasured } from '../../ui/settings.tsx';
+import { useKnown } from '../../ui/use-known.ts';
+import { useTrial } from '../view.tsx';
+
+/** One trial of two that ask the same, or two of one: each keeps its patches, their codes and all that happened to them. */
+export function TwoTrials({ why, onDone }: { why: string; onDone: () => void }) {
+  const { workshop, plan, selected } = useTrial();
+  const { merge, split } = useWorkshopActions(workshop);
+  const tell = useNotice();
+  const navigate = useNavigate();
+  const said = useMeasured();
+  const others = useKnown(workshop).filter(t => t.id !== plan.id && !t.archived && t.method === plan.method);
+  const [other, setOther] = useState('');
+  const [which, setWhich] = useState('');
+  const [busy, setBusy] = useState(false);
+  const parts = partsOf(plan, selected?.board, said);
+  const chosen = others.find(t => t.id === other) ?? others[0];
+  const part = parts.find(p => p.id === which) ?? parts[0];
+  const go = async (work: () => Promise<Outcome<TrialPlan>>, words: (made: TrialPlan) => string) => {
+    setBusy(true);
+    try {
+      const made = await work();
+      if (!made.ok) return tell(asNotice(made.problem));
+      tell({ say: words(made.value) });
+      onDone();
+      await navigate(`/w/${workshop}/t/${made.value.id}/plan`);
+    } catch (error) {
+      tell(failure(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Box borderTopWidth="1px" py="3">
+      <Text fontWeight="700">One trial of two, or two of one</Text>
+      <Text color="fg.muted" mb="2">
+        Every patch keeps its code, its board and all that happened to it. Nothing is lost: trials that are put
+        together are put away as they are, and patches that leave can be taken back here.
+      </Text>
+      <Flex gap="3" align="end" wrap="wrap">
+        {chosen ? (
+          <>
+            <Choose
+              label="Put together with"
+              width="17rem"
+              value={chosen.id}
+              options={others.map(t => [t.id, `${t.code} · ${t.name}`] as const)}
+              onChange={setOther}
+            />
+            <Button
+              variant="outline"
+              minH="48px"
+              loading={busy}
+              onClick={() =>
+                void go(
+                  () => merge(plan.id, chosen.id),
+                  made => `${plan.code} and ${chosen.code} go on as trial ${made.code}, with ${made.patches.length} patches.`,
+                )
+              }
+            >
+              Make one trial of both
+            </Button>
+          </>
+        ) : (
+          <Text>There is no other trial of this method to put it together with.</Text>
+        )}
+      </Flex>
+      {part && (
+        <Flex gap="3" mt="3" align="end" wrap="wrap">
+          <Choose
+            label="Split off"
+            width="17rem"
+            value={part.id}
+            options={parts.map(p => [p.id, p.name] as const)}
+            onChange={setWhich}
+          />
+          <Button
+            variant="outline"
+            minH="48px"
+            loading={busy}
+            onClick={() =>
+              void go(
+                () => split(plan.id, part.codes, why.trim() || undefined),
+                made => `${part.codes.length} patches are trial ${made.code} now.`,
+              )
+            }
+          >
+            Make them a trial of their own ({part.codes.length} patches)
+          </Button>
+        </Flex>
+      )}
+    </Box>
+  );
+}
+
+interface Part {
+  readonly id: string;
+  readonly name: string;
+  readonly codes: readonly string[];
+}
+
+/** What can be split off: a level of something that is varied, or a board; never so much that less than two patches stay. */
+function partsOf(plan: TrialPlan, board: number | undefined, said: (words: string) => string): Part[] {
+  const names = namesOf(plan);
+  const levels = plan.factors.flatMap((f, i) =>
+    f.levels.map((level, l): Part => ({
+      id: `${i} ${l}`,
+      name: said(levelName(names, f.key, level)),
+      codes: plan.patches.filter(p => p.levels[i] === l).map(p => p.code),
+    })),
+  );
+  const boards = plan.board.onePiece
+    ? []
+    : Array.from({ length: plan.board.count }, (_, b): Part => ({
+        id: `board ${b}`,
+        name: `${plan.pieces?.[b]?.name ?? `Board ${b + 1}`}${b === board ? ' (chosen)' : ''}`,
+        codes: plan.patches.filter(p => p.board === b).map(p => p.code),
+      }));
+  return [...levels, ...boards].filter(
+    ({ codes }) => codes.length >= 2 && plan.patches.length - codes.length >= 2,
+  );
+}
