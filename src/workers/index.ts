@@ -1,10 +1,10 @@
-import type { Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
+import type { Findings, Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
 import type { Agenda } from '../core/schedule/index.ts';
 import type { Sheets } from '../core/sheets/index.ts';
 import type { PatchHistory } from '../core/simulator/index.ts';
-import type { TrialPlan } from '../core/trial/index.ts';
+import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { ArtworkApi, Facing, Viewed, Viewing } from './artwork.worker.ts';
 import type { BundleApi, TrialFile } from './bundle.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
@@ -82,6 +82,14 @@ export const rehearseInWorker = (
   tell: Progress,
   signal: AbortSignal,
 ): Promise<Rehearsal> => planner.run(async (api, word) => api.rehearse(plan, ask, word), { tell, signal });
+
+/** Works out what a trial supports. Aborting rejects with Cancelled. */
+export const findingsInWorker = (
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<Findings> => planner.run(async (api, word) => api.findings(plan, records, word), { tell, signal });
 
 /** Lays out the work of trials. Aborting rejects with Cancelled. */
 export const agendaInWorker = (

@@ -1,10 +1,10 @@
 import { expose } from 'comlink';
 import { planTrial } from '../core/design/index.ts';
-import { type Rehearsal, type RehearsalAsk, rehearse } from '../core/findings/index.ts';
+import { type Findings, findingsOf, type Rehearsal, type RehearsalAsk, rehearse } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
 import { type Agenda, agendaAtLast, agendaOfAll, QUICK } from '../core/schedule/index.ts';
-import type { TrialPlan } from '../core/trial/index.ts';
+import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
 
 const api = {
@@ -16,6 +16,9 @@ const api = {
   },
   /** Plays a plan through with made-up results. */
   rehearse: (plan: TrialPlan, ask: RehearsalAsk, tell: Progress): Rehearsal => rehearse(plan, ask, tell),
+  /** What a trial supports. */
+  findings: (plan: TrialPlan, records: readonly TrialRecord[], tell: Progress): Findings =>
+    findingsOf(plan, records, tell),
   /** Lays out the work of trials in time. */
   agenda: ({ trials, working, now, thorough }: AgendaJob, tell: Progress): Outcome<Agenda> =>
     thorough ? agendaAtLast(trials, working, now, tell) : agendaOfAll(trials, working, now, QUICK, { tell }),

@@ -11,6 +11,7 @@ import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { Said } from '../ui/settings.tsx';
 import { usePainted } from '../ui/use-painted.ts';
 import { useRecord } from '../ui/use-record.ts';
+import { useFindingsCount } from './findings-at-hand.ts';
 import type { Stage } from './stage.ts';
 import { TrialContext, type TrialView, WithTrial } from './view.tsx';
 
@@ -29,6 +30,8 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   const tell = useNotice();
   const record = useRecord(workshop, plan.id);
   const painted = usePainted();
+  // What is drawn on the board may rest on findings that come later.
+  useFindingsCount();
   if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
   const marks = stage.marks(view);
   // What nobody has begun can be moved; where there are records already, that is one more of them.

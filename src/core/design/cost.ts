@@ -30,6 +30,30 @@ const BEYOND_MM = 2;
 export const coatMl = (patch: Sides, coatMm: number): number =>
   ((coatedMm2(patch) * coatMm) / 1000) * (1 + WASTE);
 
+/**
+ * What one patch of some settings uses up, in the shelf's own currency: its share of a sheet and a page, its coat, its
+ * preparation and its finish; not the ground it lies on.
+ *
+ * @example patchCost(plan, settings) > 0; // => true
+ */
+export function patchCost(plan: Pick<TrialPlan, 'patchMm' | 'patchTallMm'>, s: Settings): number {
+  const size = sizeOf(plan);
+  const { perSheet } = sheetGrid(s.donor.sheet, donorCells(size));
+  const sheet = s.donor.packPrice / s.donor.packSize + s.printer.pricePerPage;
+  const dm2 = (size.w * size.h) / 10_000;
+  const { medium } = s;
+  const coat = isOne(MEDIUMS.nothing, medium.kind)
+    ? 0
+    : medium.rollDm2
+      ? ((coatedMm2(size) / 10_000) * (1 + WASTE) * medium.jarPrice) / medium.rollDm2
+      : (coatMl(size, s.coatMm) / medium.jarMl) * medium.jarPrice;
+  return (
+    sheet / Math.max(1, perSheet) +
+    coat +
+    dm2 * (s.preparation.pricePerDm2 + (s.finish?.pricePerDm2 ?? 0))
+  );
+}
+
 /** What is coated of a patch, mm². */
 function coatedMm2(patch: Sides): number {
   const { w, h } = sidesOf(patch);

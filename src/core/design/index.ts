@@ -1,5 +1,5 @@
 export { type BatchAsk, begunPatches, furtherBatch, inOrderOf, leavingOut, moving } from './batch.ts';
-export { coatMl, type PlanCost, planCost } from './cost.ts';
+export { coatMl, type PlanCost, patchCost, planCost } from './cost.ts';
 export { bestFraction, type Fraction, type FractionProblem } from './exchange.ts';
 export { contextOf, MOST_LISTED } from './feasible.ts';
 export { type BoardGrid, boardGrid, insideBoard, type Place, smallestBoard } from './grid.ts';

@@ -4,7 +4,7 @@ import { isShortWait } from '../steps/index.ts';
 import { readingOf } from '../trial/index.ts';
 import { type Air, driedBetween, dryingFactor } from '../units/index.ts';
 import type { Trialled } from './learn.ts';
-import { topOf } from './response.ts';
+import { topOf } from '../models/index.ts';
 
 /** The best short wait in an air, minutes, with its range of nine in ten, and how many patches it rests on. */
 export interface ShortWait {

@@ -17,7 +17,7 @@ import { type Nest, NO_LEVEL } from '../trial/index.ts';
 /** One patch, as far as one response goes. */
 export interface Seen {
   readonly code: string;
-  /** Its level of each factor; −1 for what its method does not have. */
+  /** Its level of each factor; −1 for what its method does not have; none of a control, which tells of boards and days only. */
   readonly levels: readonly number[];
   /** Nothing where it was not measured, or where it failed. */
   readonly value?: number | undefined;
@@ -41,6 +41,8 @@ export interface Asked {
   /** What one that failed is worth; without it the worse end of the scale, or the worst that was seen. */
   readonly worth?: number | undefined;
   readonly draws?: number;
+  /** How many draws of the decision are to be handed out whole. */
+  readonly worlds?: number;
 }
 
 /** Two levels of a factor compared. */
@@ -112,19 +114,21 @@ const levelsOf = (asked: Asked): Model => ({
  */
 export function analyse(asked: Asked): Analysis {
   const { patches, factors, bounds } = asked;
-  const model = levelsOf(asked);
-  const measured = patches.filter(p => !p.failed && p.value !== undefined && Number.isFinite(p.value));
-  const failures = patches.filter(p => p.failed).length;
+  const fits = patches.filter(p => !p.failed && p.value !== undefined && Number.isFinite(p.value));
+  const own = patches.filter(p => p.levels.length);
+  const measured = fits.filter(p => p.levels.length);
+  const model = { ...levelsOf(asked), control: fits.length > measured.length };
+  const failures = own.filter(p => p.failed).length;
   const base = {
     asked,
     measured: measured.length,
     failures,
-    missing: patches.length - measured.length - failures,
+    missing: own.length - measured.length - failures,
   };
-  const judged = patches.filter(p => p.failed || measured.includes(p));
+  const judged = own.filter(p => p.failed || measured.includes(p));
   const failureFit = failures
     ? fitLogistic(
-        { ...model, pairs: [] },
+        { ...model, pairs: [], control: false },
         judged.map(p => ({ levels: p.levels, failed: p.failed })),
       )
     : undefined;
@@ -147,7 +151,7 @@ export function analyse(asked: Asked): Analysis {
       ...nothing,
       why: failures ? 'Every patch failed: no option worked.' : 'No patch was measured.',
     };
-  const cases = measured.map((p): Case => ({ levels: p.levels, value: p.value!, shares: p.shares }));
+  const cases = fits.map((p): Case => ({ levels: p.levels, value: p.value!, shares: p.shares }));
   const seen = seenLevels(model, measured);
   const fit = fitCases(
     {
@@ -171,13 +175,13 @@ export function analyse(asked: Asked): Analysis {
     };
   const { means, differences, notTold } = comparedIn(fit, seen, asked, measured);
   const told = toldBy(
-    model,
+    { ...model, control: false },
     judged.map(p => p.levels),
   );
   const worst = asked.better === 'high' ? Math.min : Math.max;
   const worth =
     asked.worth ??
-    (bounds ? (asked.better === 'high' ? bounds[0] : bounds[1]) : worst(...cases.map(c => c.value)));
+    (bounds ? (asked.better === 'high' ? bounds[0] : bounds[1]) : worst(...measured.map(p => p.value!)));
   const decision = decide({
     model,
     cases,
@@ -188,6 +192,7 @@ export function analyse(asked: Asked): Analysis {
       ? { cases: judged.map(p => ({ levels: p.levels, failed: p.failed })), worth }
       : undefined,
     ...(asked.draws ? { draws: asked.draws } : {}),
+    ...(asked.worlds ? { worlds: asked.worlds } : {}),
   });
   return {
     ...{ ...rest, fit, means, differences, told, notTold, options, decision },

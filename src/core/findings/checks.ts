@@ -27,12 +27,12 @@ export function checksOf(
     const { code, levels } = measured[stray.at];
     const far = residuals[stray.at] > 0 ? 'higher' : 'lower';
     found.push(
-      `${code} (${levels
-        .map((l, f) => (l < 0 ? '' : name(f, l)))
-        .filter(Boolean)
-        .join(
-          ', ',
-        )}) lies much ${far} than its levels say: look at it again, and at what was different when it was made.`,
+      `${code} (${
+        levels
+          .map((l, f) => (l < 0 ? '' : name(f, l)))
+          .filter(Boolean)
+          .join(', ') || 'your usual way'
+      }) lies much ${far} than its levels say: look at it again, and at what was different when it was made.`,
     );
   }
   const order = measured.map(p => p.order);

@@ -1,39 +1,56 @@
-import { type AsResponse, type MeasureId, RESPONSES, type Response } from '../measures/index.ts';
+import type { AsResponse } from '../measures/index.ts';
 import { type Estimated, fitCases } from '../models/index.ts';
+import type { Progress } from '../outcome/index.ts';
 import { type Waited, waitsOf } from '../progress/index.ts';
 import {
-  about,
+  airOf,
   factorIn,
-  isSpoilt,
   levelName,
   methodsOf,
-  NO_LEVEL,
   namesOf,
   nestOf,
   readingOf,
   type TrialPlan,
   type TrialRecord,
-  verdictOf,
   type WearTest,
+  wantedIn,
 } from '../trial/index.ts';
-import { span } from '../units/index.ts';
-import { type Analysis, analyse, type Seen } from './analyse.ts';
+import type { Analysis } from './analyse.ts';
 import { checksOf } from './checks.ts';
-import { worthOf } from './intent.ts';
+import { type Dose, dosesIn, doseSentence } from './dose.ts';
+import { DESIRED, type Wanted, worthOf } from './intent.ts';
+import { KINDS, type Kind } from './kinds/index.ts';
 import { AS_LOSS, lossesOf } from './losses.ts';
+import { analysed, hasFailed, levelsAsDone, observations, strayedIn } from './seen.ts';
 import { sharedIn } from './shared.ts';
-import { choicesOf, factorSentence, failureSentence, headline, SETTLED } from './words.ts';
+import { type TradeOff, tradeOffsIn } from './trade-offs.ts';
+import { nextSentence, type WhatNext, whatNext } from './what-next.ts';
+import {
+  chanceSentence,
+  choicesOf,
+  factorSentence,
+  failureSentence,
+  headline,
+  SETTLED,
+} from './words.ts';
 
 export { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
-export { DESIRED, type Desired, desirability, worthOf } from './intent.ts';
+export { findingsCsv } from './csv.ts';
+export { type Dose, doseSentence, dosesIn } from './dose.ts';
+export { DESIRED, type Desired, desirability, type Wanted, worthOf } from './intent.ts';
+export { KINDS, type Kind, kindOf } from './kinds/index.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
 export { type Rehearsal, type RehearsalAsk, rehearsalWords, rehearse } from './rehearse.ts';
+export { hasFailed, type Observed, observations } from './seen.ts';
 export { type Found, findingsIn, Roles, type Row } from './table.ts';
+export { type TradeOff, takenBy, tradeOffsIn } from './trade-offs.ts';
+export { nextSentence, type WhatNext, whatNext } from './what-next.ts';
 export { type Choice, choicesOf, factorSentence, failureSentence, headline, surePercent } from './words.ts';
 
 /** What one factor does to one measure. */
 export interface Effect {
-  readonly measure: MeasureId;
+  /** The id of what it is about; see {@link KINDS}. */
+  readonly measure: string;
   readonly factor: number;
   readonly name: string;
   /** Mean and 90 % interval of each level on a new board, in the units of the measure; those the patches do not tell are left out. */
@@ -45,6 +62,8 @@ export interface Effect {
     readonly hi: number;
     readonly n: number;
   }[];
+  /** The patches behind it: which, with what level, and what came of it. */
+  readonly dots: readonly { readonly code: string; readonly level: number; readonly value: number }[];
   /** The level that is most likely the best, and how sure that is; nothing where levels cannot be told apart. */
   readonly best?: number;
   readonly sure?: number;
@@ -52,8 +71,21 @@ export interface Effect {
 }
 
 /** What one factor does to how much a wear test takes off. */
-export interface Lasting extends Omit<Effect, 'measure'> {
+export interface Lasting extends Omit<Effect, 'measure' | 'dots'> {
   readonly test: WearTest;
+}
+
+/** A combination that can be taken, with what is to be expected of it. */
+export interface Choosable extends TradeOff {
+  readonly name: string;
+  readonly landed?: Expected | undefined;
+  readonly veil?: Expected | undefined;
+}
+
+interface Expected {
+  readonly value: number;
+  readonly lo: number;
+  readonly hi: number;
 }
 
 export interface Findings {
@@ -70,6 +102,14 @@ export interface Findings {
   readonly practice: { readonly patches: number; readonly counts: boolean };
   /** Patches that were not given the time of their level, and so say nothing of it: left out where it is compared. */
   readonly strayed: readonly Waited[];
+  /** What numbers do over all that was tried of them, each with its sentence. */
+  readonly doses: readonly (Dose & { readonly name: string; readonly sentence: string })[];
+  /** Every combination with what it gives and what it takes. */
+  readonly tradeOffs: readonly Choosable[];
+  /** What wear takes off, by test and factor. */
+  readonly lasting: readonly Lasting[];
+  /** The few patches that would settle what is not settled. */
+  readonly next?: WhatNext & { readonly sentence: string };
   /** The combination to take, with what is expected of it. */
   readonly leading?: {
     readonly levels: readonly number[];
@@ -88,105 +128,10 @@ export interface Findings {
   readonly why?: string;
 }
 
-/** With less of the picture there than this, %, a patch did not work, whatever was said of it. */
-const WORKS_FROM = 30;
-
-/**
- * Whether a patch failed for what was tried on it: scrapped, given up because it failed, or with hardly anything landed.
- * One that the maker's own slip spoilt did not; nothing where it was written off and nobody said why.
- *
- * @example hasFailed([], patch.code); // => false
- */
-export function hasFailed(records: readonly TrialRecord[], patch: string): boolean {
-  if (about(records, patch, 'spoilt').some(r => r.slip === false)) return true;
-  if (isSpoilt(records, patch)) return false;
-  if (verdictOf(records, patch)?.verdict === 'scrap') return true;
-  const read = readingOf(records, patch);
-  const landed = read?.photo.stage === 'dry' ? read.reading.reading.landed : null;
-  return landed !== null && landed < WORKS_FROM;
-}
-
-/** A patch's value of a measure. */
-export interface Observed {
-  readonly code: string;
-  readonly levels: readonly number[];
-  readonly value: number;
-}
-
-/**
- * Values of one measure by patch: from the reading that counts; spoilt and wet-only patches left out, and those that
- * only a practice photo speaks of where there are real ones: what is made up never mixes with what is measured.
- *
- * @example observations(plan, records, 'landed').map(o => o.value); // => [80]
- */
-export function observations(
-  plan: TrialPlan,
-  records: readonly TrialRecord[],
-  measure: MeasureId,
-): Observed[] {
-  const astray = new Set(strayedIn(plan, records).map(w => w.patch));
-  const found = plan.patches.flatMap(patch => {
-    if (!patch.levels.length || isSpoilt(records, patch.code) || astray.has(patch.code)) return [];
-    const found = readingOf(records, patch.code);
-    if (found?.photo.stage !== 'dry') return [];
-    const value = found.reading.reading[measure];
-    const isPractice = found.photo.simulated;
-    return value == null ? [] : [{ code: patch.code, levels: patch.levels, value, isPractice }];
-  });
-  const isReal = found.some(o => !o.isPractice);
-  return found.flatMap(({ isPractice, ...o }) => (isReal && isPractice ? [] : [o]));
-}
-
-/** Patches whose wait strayed from their level, where waits are compared. */
-const strayedIn = (plan: TrialPlan, records: readonly TrialRecord[]): Waited[] =>
-  plan.factors.some(f => f.key === 'dryHours') ? waitsOf(plan, records).filter(w => w.strayed) : [];
-
 function practised(plan: TrialPlan, records: readonly TrialRecord[]): Findings['practice'] {
   const read = plan.patches.flatMap(p => (p.levels.length && readingOf(records, p.code)) || []);
   const patches = read.filter(r => r.photo.simulated).length;
   return { patches, counts: patches > 0 && patches === read.length };
-}
-
-/** Draws of a decision: enough for a chance to a few percent, quick enough for every look. */
-const DRAWS = 1500;
-
-interface Valued {
-  readonly by: Pick<Response, 'better'>;
-  readonly bounds: readonly [number, number];
-  readonly value: (code: string) => number | undefined;
-}
-
-/** One response of a trial, looked at by its plan. */
-function analysed(plan: TrialPlan, records: readonly TrialRecord[], { by, bounds, value }: Valued): Analysis {
-  const astray = new Set(strayedIn(plan, records).map(w => w.patch));
-  const shared = sharedIn(plan);
-  const seen = plan.patches.flatMap((p): Seen[] => {
-    if (!p.levels.length || astray.has(p.code)) return [];
-    const failed = hasFailed(records, p.code);
-    return [
-      {
-        code: p.code,
-        levels: p.levels,
-        value: failed || isSpoilt(records, p.code) ? undefined : value(p.code),
-        failed,
-        shares: shared.of(p),
-        order: p.order,
-      },
-    ];
-  });
-  return analyse({
-    factors: plan.factors.map(f => ({
-      name: factorIn(plan, f.key),
-      levels: f.levels.map(l => levelName(namesOf(plan), f.key, l)),
-    })),
-    pairs: plan.design.interactions,
-    nest: nestOf(plan.factors, methodsOf(plan)),
-    random: shared.random,
-    patches: seen,
-    better: by.better === 'more' ? 'high' : 'low',
-    bounds,
-    draws: DRAWS,
-  });
 }
 
 const known = new WeakMap<readonly TrialRecord[], { readonly of: TrialPlan; readonly found: Findings }>();
@@ -197,21 +142,58 @@ const known = new WeakMap<readonly TrialRecord[], { readonly of: TrialPlan; read
  *
  * @example findingsOf(plan, []).measured; // => 0
  */
-export function findingsOf(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
+export function findingsOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  tell: Progress = () => {},
+): Findings {
   const before = known.get(records);
   if (before?.of === plan) return before.found;
-  const found = findIn(plan, records);
+  const found = findIn(plan, records, tell);
   known.set(records, { of: plan, found });
   return found;
 }
 
-function findIn(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
-  const judged = RESPONSES.map(by => {
-    const values = new Map(observations(plan, records, by.id).map(o => [o.code, o.value]));
-    return {
+/**
+ * Findings that were worked out elsewhere for this plan and these records: {@link findingsOf} gives them from then on.
+ */
+export function keepFindings(plan: TrialPlan, records: readonly TrialRecord[], found: Findings): void {
+  known.set(records, { of: plan, found });
+}
+
+/**
+ * Findings that are there already; nothing where they would have to be worked out.
+ *
+ * @example findingsAtHand(plan, []); // => undefined
+ */
+export function findingsAtHand(plan: TrialPlan, records: readonly TrialRecord[]): Findings | undefined {
+  const before = known.get(records);
+  return before?.of === plan ? before.found : undefined;
+}
+
+interface Judged {
+  readonly by: Kind;
+  readonly values: ReadonlyMap<string, number>;
+  readonly analysis: Analysis;
+}
+
+/** How much of the progress is for the responses; the rest for what would settle it. */
+const FOR_RESPONSES = 0.6;
+
+function findIn(plan: TrialPlan, records: readonly TrialRecord[], tell: Progress): Findings {
+  const judged = KINDS.flatMap((by, i): Judged[] => {
+    tell((FOR_RESPONSES * i) / KINDS.length, 'Weighing what was measured');
+    const values = by.values(plan, records);
+    const failed = by.failed?.(plan, records);
+    // What nobody has measured is not asked about; failures alone are said of what landed.
+    if (!values.size && by.id !== 'landed' && by.id !== 'veil') return [];
+    const analysis = analysed(plan, records, {
       by,
-      analysis: analysed(plan, records, { by, bounds: by.response.bounds, value: code => values.get(code) }),
-    };
+      bounds: by.response.bounds,
+      value: code => values.get(code),
+      ...(failed ? { failed } : {}),
+    });
+    return [{ by, values, analysis }];
   });
   const landed = judged.find(j => j.by.id === 'landed')!.analysis;
   const veil = judged.find(j => j.by.id === 'veil')!.analysis;
@@ -227,11 +209,14 @@ function findIn(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
     checks: checksOf(landed, named),
     practice: practised(plan, records),
     strayed,
+    lasting: lastingOf(plan, records),
   };
   if (!landed.fit)
     return {
       ...found,
       effects: [],
+      doses: [],
+      tradeOffs: [],
       why: landed.measured
         ? 'Not enough patches are read yet: at least one more dry reading is needed than there are effects.'
         : landed.failures
@@ -239,13 +224,74 @@ function findIn(plan: TrialPlan, records: readonly TrialRecord[]): Findings {
           : 'No patch has a dry reading yet. Read the photos first.',
     };
   const effects = plan.factors.flatMap((_, f) =>
-    judged.flatMap(({ by, analysis }) =>
-      analysis.fit ? [{ measure: by.id, ...effectOf(plan, f, by, analysis, named) }] : [],
+    judged.flatMap(({ by, values, analysis }) =>
+      analysis.fit
+        ? [{ measure: by.id, ...effectOf(plan, f, by, analysis, named), dots: dotsOf(plan, f, by, values) }]
+        : [],
     ),
   );
-  const leading = leadingOf(plan, records, { landed, veil }, named);
-  return { ...found, effects, ...(leading ? { leading } : {}) };
+  const worth = worthIn(plan, records, landed);
+  const leading = leadingOf(plan, worth, { landed, veil }, named);
+  const next = whatNext(plan, worth, (share, words) =>
+    tell(FOR_RESPONSES + (1 - FOR_RESPONSES) * share, words),
+  );
+  return {
+    ...found,
+    effects,
+    doses: dosesOf(plan, records, landed),
+    tradeOffs: worth.decision
+      ? tradeOffsIn(plan, worth.options, worth.decision, airOf(plan, records)).map(t => ({
+          ...t,
+          // What only ever failed is no choice, however quick it is.
+          front: onlyFailed(worth, t.levels) ? 0 : t.front,
+          name: combined(t.levels, named),
+          landed: expected(landed.combination?.(t.levels)),
+          veil: expected(veil.combination?.(t.levels)),
+        }))
+      : [],
+    ...(leading
+      ? {
+          leading: {
+            ...leading,
+            sentence: [leading.sentence, ...(next ? [nextSentence(next)] : [])].join(' '),
+          },
+        }
+      : {}),
+    ...(next ? { next: { ...next, sentence: nextSentence(next) } } : {}),
+  };
 }
+
+/** The patches behind an effect; of what is yes or no a patch is all or nothing. */
+const dotsOf = (
+  plan: TrialPlan,
+  f: number,
+  { isChance, failed }: Kind,
+  values: ReadonlyMap<string, number>,
+): Effect['dots'] =>
+  isChance || failed
+    ? []
+    : plan.patches.flatMap(({ code, levels }) => {
+        const value = values.get(code);
+        return value === undefined || levels[f] === undefined || levels[f] < 0
+          ? []
+          : [{ code, level: levels[f], value }];
+      });
+
+/** Curves of what was varied in numbers; of a wait by what was really waited. */
+function dosesOf(plan: TrialPlan, records: readonly TrialRecord[], landed: Analysis): Findings['doses'] {
+  const waits = new Map(waitsOf(plan, records).map(w => [w.patch, w.waitedMin / 60]));
+  const really = (code: string, f: number) =>
+    plan.factors[f].key === 'dryHours' ? waits.get(code) : undefined;
+  return dosesIn(plan, landed, really).map(dose => {
+    const { key } = plan.factors[dose.factor];
+    const name = factorIn(plan, key);
+    const said = (x: number) => levelName(namesOf(plan), key, round(x));
+    return { ...dose, name, sentence: doseSentence(name, dose, said) };
+  });
+}
+
+/** As many figures as are meant. */
+const round = (x: number): number => Number(x.toPrecision(2));
 
 /**
  * How much patches made alike differ in this trial, in points landed: the residual of its fit; nothing while it has none.
@@ -262,6 +308,7 @@ export function scatterOf(
     .filter(o => !hasFailed(records, o.code))
     .map(o => ({ ...o, shares: shared.of(patchOf.get(o.code)!) }));
   const model = {
+    control: cases.some(c => !c.levels.length),
     counts: plan.factors.map(f => f.levels.length),
     pairs: plan.design.interactions,
     nest: nestOf(plan.factors, methodsOf(plan)),
@@ -295,17 +342,30 @@ export function lastingOf(plan: TrialPlan, records: readonly TrialRecord[]): Las
 function effectOf(
   plan: TrialPlan,
   f: number,
-  by: { readonly response: AsResponse },
+  by: { readonly response: AsResponse; readonly isChance?: boolean },
   analysis: Analysis,
   named: (f: number, level: number) => string,
-): Omit<Effect, 'measure'> {
+): Omit<Effect, 'measure' | 'dots'> {
   const name = factorIn(plan, plan.factors[f].key);
-  const levels = analysis.means.flatMap(({ at, estimate, n }) => {
+  const chances = analysis.failing.flatMap(({ factor, level, chance, of }) =>
+    factor === f && chance
+      ? [
+          {
+            ...{ level, name: named(f, level), n: of },
+            mean: 10 * (1 - chance.value),
+            lo: 10 * (1 - chance.hi),
+            hi: 10 * (1 - chance.lo),
+          },
+        ]
+      : [],
+  );
+  const means = analysis.means.flatMap(({ at, estimate, n }) => {
     const level = at.size === 1 ? at.get(f) : undefined;
     return level === undefined
       ? []
       : [{ level, name: named(f, level), mean: estimate.value, lo: estimate.lo, hi: estimate.hi, n }];
   });
+  const levels = by.isChance ? chances : means;
   if (sharedIn(plan).whole === f)
     return {
       ...{ factor: f, name, levels },
@@ -315,65 +375,42 @@ function effectOf(
   return {
     ...{ factor: f, name, levels },
     ...(choice ? { best: choice.level, sure: choice.sure } : {}),
-    sentence: factorSentence(analysis, f, by.response.difference, by.response, named),
+    sentence: by.isChance
+      ? chanceSentence(analysis, f, by.response, named)
+      : factorSentence(analysis, f, by.response.difference, by.response, named),
   };
 }
-
-/** Waits that differ by more than this share from what was planned are said as they were. */
-const AS_PLANNED = 0.1;
-
-/**
- * Levels by name as they were done: of a wait that came out otherwise than planned, what it really was in the middle of
- * its patches.
- */
-function levelsAsDone(
-  plan: TrialPlan,
-  records: readonly TrialRecord[],
-): (f: number, level: number) => string {
-  const waits = new Map(waitsOf(plan, records).map(w => [w.patch, w]));
-  return (f, level) => {
-    const factor = plan.factors[f];
-    if (level === NO_LEVEL) return '';
-    const name = levelName(namesOf(plan), factor.key, factor.levels[level]);
-    if (factor.key !== 'dryHours') return name;
-    const own = plan.patches.flatMap(p => {
-      const waited = p.levels[f] === level ? waits.get(p.code) : undefined;
-      return waited && !waited.strayed ? [waited.waitedMin] : [];
-    });
-    if (!own.length) return name;
-    const real = median(own);
-    const planned = Number(factor.levels[level]) * 60;
-    return Math.abs(real / planned - 1) > AS_PLANNED ? `${name} (really ${span(real)})` : name;
-  };
-}
-
-const median = (values: readonly number[]): number => {
-  const sorted = [...values].sort((a, b) => a - b);
-  const mid = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
-};
 
 /** What a combination is expected to measure, kept on its scale. */
 const expected = (estimate: Estimated | undefined) =>
   estimate && { value: estimate.value, lo: estimate.lo, hi: estimate.hi };
 
-/** What is the best for what the maker wants, by all measures together. */
-function leadingOf(
-  plan: TrialPlan,
-  records: readonly TrialRecord[],
-  { landed, veil }: { readonly landed: Analysis; readonly veil: Analysis },
-  named: (f: number, level: number) => string,
-): Findings['leading'] {
-  const worth = analysed(plan, records, {
+/** Draws that are handed out whole, for trade-offs and for what would settle it. */
+const WORLDS = 200;
+
+/** By how much what counts as good is what the maker wants, by all measures together. */
+function worthIn(plan: TrialPlan, records: readonly TrialRecord[], landed: Analysis): Analysis {
+  const wanted = (wantedIn(records) as Wanted | undefined) ?? DESIRED[plan.intent];
+  return analysed(plan, records, {
     by: { better: 'more' },
     bounds: [0, 100],
     value: code => {
       const read = readingOf(records, code);
       return read?.photo.stage === 'dry' && observed(landed, code)
-        ? worthOf(plan.intent, read.reading.reading)
+        ? worthOf(wanted, read.reading.reading)
         : undefined;
     },
+    worlds: WORLDS,
   });
+}
+
+/** What is the best for what the maker wants, by all measures together. */
+function leadingOf(
+  plan: TrialPlan,
+  worth: Analysis,
+  { landed, veil }: { readonly landed: Analysis; readonly veil: Analysis },
+  named: (f: number, level: number) => string,
+): Findings['leading'] {
   const { decision, options } = worth;
   if (!decision || !landed.fit) return undefined;
   const tried = options.map((levels, i) => ({ levels, ...decision.options[i] }));
@@ -383,10 +420,7 @@ function leadingOf(
   const range = expected(landed.combination?.(first.levels));
   const veiled = expected(veil.combination?.(first.levels));
   if (!range) return undefined;
-  const name = first.levels
-    .map((level, f) => named(f, level))
-    .filter(Boolean)
-    .join(', ');
+  const name = combined(first.levels, named);
   return {
     levels: first.levels,
     name,
@@ -398,6 +432,18 @@ function leadingOf(
     sentence: headline(worth, v => `${Math.max(1, Math.round(v))} of 100 points`, named),
   };
 }
+
+const onlyFailed = ({ asked }: Analysis, levels: readonly number[]): boolean => {
+  const own = asked.patches.filter(p => p.levels.join() === levels.join());
+  return own.some(p => p.failed) && own.every(p => p.failed || p.value === undefined);
+};
+
+/** A combination in words. */
+const combined = (levels: readonly number[], named: (f: number, level: number) => string): string =>
+  levels
+    .map((level, f) => named(f, level))
+    .filter(Boolean)
+    .join(', ');
 
 const observed = ({ asked }: Analysis, code: string): boolean =>
   asked.patches.some(p => p.code === code && p.value !== undefined);

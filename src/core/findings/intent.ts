@@ -14,8 +14,11 @@ export interface Desired {
   readonly weight: number;
 }
 
+/** What is wanted of each measure. */
+export type Wanted = Partial<Record<MeasureId, Desired>>;
+
 /** What each intent asks of the measures; docs/MATHS.md says why. */
-export const DESIRED: Record<Intent, Partial<Record<MeasureId, Desired>>> = {
+export const DESIRED: Record<Intent, Wanted> = {
   crisp: {
     landed: { none: 30, full: 100, power: 1.5, weight: 1 },
     veil: { none: 0.6, full: 0, power: 1, weight: 0.8 },
@@ -49,17 +52,17 @@ export function desirability({ none, full, to, end, power }: Desired, value: num
  * @example worthOf('crisp', { landed: 100, veil: 0 }); // => 100
  */
 export function worthOf(
-  intent: Intent,
+  wanted: Intent | Wanted,
   reading: Readonly<Partial<Record<MeasureId, number | null>>>,
 ): number | undefined {
   if (reading.landed == null) return undefined;
   let sum = 0;
   let weights = 0;
-  for (const [id, desired] of Object.entries(DESIRED[intent]) as [MeasureId, Desired][]) {
+  for (const [id, desired] of Object.entries(typeof wanted === 'string' ? DESIRED[wanted] : wanted) as [MeasureId, Desired][]) {
     const value = reading[id];
     if (value == null) continue;
     sum += desired.weight * Math.log(Math.max(1e-9, desirability(desired, value)));
     weights += desired.weight;
   }
-  return 100 * Math.exp(sum / weights);
+  return weights > 0 ? 100 * Math.exp(sum / weights) : undefined;
 }

@@ -160,3 +160,24 @@ export function failureSentence(
   const all = failing.filter(x => x.factor === 0).reduce((sum, x) => sum + x.of, 0);
   return `${failures} of ${all} failed${told.length ? `: ${told.join('; ')}` : ''}.`;
 }
+
+/**
+ * What the patches say of one factor about something that is yes or no: how often at each level, and whether a choice is
+ * settled.
+ */
+export function chanceSentence(
+  analysis: Analysis,
+  factor: number,
+  words: { readonly more: string },
+  name: (factor: number, level: number) => string,
+): string {
+  const counted = analysis.failing
+    .filter(x => x.factor === factor && x.of > 0)
+    .map(x => `${name(factor, x.level)} ${x.of - x.failed} of ${x.of}`)
+    .join(', ');
+  const choice = choicesOf(analysis).find(c => c.factor === factor);
+  if (!choice) return `${counted}.`;
+  const best = name(factor, choice.level);
+  if (choice.sure >= SETTLED) return `${counted}. ${best} most likely ${words.more}: ${surePercent(choice.sure)} % sure.`;
+  return `${counted}. Not settled: ${either(choice.open.map(l => name(factor, l)))}.`;
+}

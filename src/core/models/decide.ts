@@ -24,6 +24,18 @@ export interface Decision {
   /** For each factor the chance that it makes any difference. */
   readonly matters: readonly number[];
   readonly draws: number;
+  /** As many of the draws as were asked for, spread over all. */
+  readonly worlds: readonly World[];
+}
+
+/** One draw of the posterior: what the truth may be. */
+export interface World {
+  /** What each option is worth in it, failures counted. */
+  readonly worth: readonly number[];
+  /** One more patch of an option as it may come out on one more board, strip or load: nothing where it fails. */
+  play(option: number, shifts: readonly number[], chance: Chance): number | undefined;
+  /** What one more board, strip or load may shift, for each term that patches share. */
+  shifts(chance: Chance): number[];
 }
 
 export interface DecisionAsk {
@@ -41,6 +53,10 @@ export interface DecisionAsk {
       }
     | undefined;
   readonly draws?: number;
+  /** Draws that are let go before any counts. */
+  readonly warmUp?: number;
+  /** How many draws are to be handed out whole. */
+  readonly worlds?: number;
   readonly seed?: number;
 }
 
@@ -75,13 +91,14 @@ export function decide(ask: DecisionAsk): Decision {
   const link = linkOf(bounds);
   const rows = contrasts(model);
   const shares = cases[0]?.shares?.length ?? 0;
-  const groups = Array.from({ length: shares }, (_, k) => groupingOf(cases.map(c => c.shares![k]))).filter(
-    g => g.levels > 1 && g.levels < cases.length,
-  );
+  const all = Array.from({ length: shares }, (_, k) => groupingOf(cases.map(c => c.shares![k])));
+  const told = all.flatMap((g, k) => (g.levels > 1 && g.levels < cases.length ? [k] : []));
+  const groups = told.map(k => all[k]);
   const blocks: Block[] = [];
   let width = 1;
   for (const size of rows.sizes) {
-    blocks.push({ from: width, to: width + size, scale: SIZE, always: false });
+    const isControl = model.control === true && blocks.length === rows.sizes.length - 1;
+    blocks.push({ from: width, to: width + size, scale: isControl ? SHIFT : SIZE, always: isControl });
     width += size;
   }
   for (const g of groups) {
@@ -105,7 +122,7 @@ export function decide(ask: DecisionAsk): Decision {
     flat.set(rows.of(o), i * rows.width);
   });
   const worth = failure ? failure.worth : 0;
-  const failing = failure && drawsOfFailure(failure.cases, { ...model, pairs: [] }, options, chance);
+  const failing = failure && drawsOfFailure(failure.cases, { ...model, pairs: [], control: false }, options, chance);
   const levelRows = model.counts.map((count, f) =>
     Array.from({ length: count }, (_, l) => options.flatMap((o, i) => (o[f] === l ? [i] : []))),
   );
@@ -121,17 +138,34 @@ export function decide(ask: DecisionAsk): Decision {
   const sign = better === 'high' ? 1 : -1;
   const drawn = new Float64Array(options.length);
   const tops = levelRows.map(rowsOf => new Float64Array(rowsOf.length));
-  for (let d = -WARM_UP; d < draws; d++) {
+  const worlds: World[] = [];
+  const each = Math.max(1, Math.floor(draws / Math.max(1, ask.worlds ?? 0)));
+  const good = new Float64Array(options.length);
+  for (let d = -(ask.warmUp ?? WARM_UP); d < draws; d++) {
     gibbs.step();
     if (d < 0) continue;
     const failed = failing?.();
     for (let i = 0; i < drawn.length; i++) {
       let v = 0;
       for (let j = 0, at = i * wide; j < wide; j++, at++) v += flat[at] * beta[j];
-      const good = link.from(v);
-      drawn[i] = failed ? (1 - failed[i]) * good + failed[i] * worth : good;
+      good[i] = v;
+      const fine = link.from(v);
+      drawn[i] = failed ? (1 - failed[i]) * fine + failed[i] * worth : fine;
     }
     tally.add(drawn);
+    if (ask.worlds && d % each === 0 && worlds.length < ask.worlds)
+      worlds.push(
+        worldOf(link, {
+          worth: [...drawn],
+          good: [...good],
+          failed,
+          sd: gibbs.sd,
+          shared: Array.from({ length: shares }, (_, k) => {
+            const at = told.indexOf(k);
+            return at < 0 ? 0 : gibbs.spreadOf(rows.sizes.length + at);
+          }),
+        }),
+      );
     for (let f = 0; f < tops.length; f++) {
       const own = levelRows[f];
       for (let l = 0; l < own.length; l++) {
@@ -148,8 +182,30 @@ export function decide(ask: DecisionAsk): Decision {
     levels: byLevel.map(t => t.said()),
     matters: matters.map(m => m / draws),
     draws,
+    worlds,
   };
 }
+
+interface Drawn {
+  readonly worth: readonly number[];
+  readonly good: readonly number[];
+  readonly failed: readonly number[] | undefined;
+  readonly sd: number;
+  readonly shared: readonly number[];
+}
+
+const worldOf = (
+  link: ReturnType<typeof linkOf>,
+  { worth, good, failed, sd, shared }: Drawn,
+): World => ({
+  worth,
+  play: (option, shifts, chance) => {
+    const fails = chance.next() < (failed?.[option] ?? 0);
+    const value = link.from(good[option] + shifts.reduce((a, b) => a + b, 0) + sd * chance.normal());
+    return fails ? undefined : value;
+  },
+  shifts: chance => shared.map(s => s * chance.normal()),
+});
 
 /** Keeps what options were worth in each draw. */
 class Tally {
@@ -220,19 +276,24 @@ function linkOf(bounds: readonly [number, number] | undefined) {
 }
 
 /** Rows with orthonormal contrasts, so that no level is the one that others are compared with; pairs as their products. */
-function contrasts({ counts, pairs }: Model) {
+function contrasts({ counts, pairs, control }: Model) {
   const of = counts.map(contrastsOf);
-  const sizes = [...counts.map(c => c - 1), ...pairs.map(([a, b]) => (counts[a] - 1) * (counts[b] - 1))];
+  const sizes = [
+    ...counts.map(c => c - 1),
+    ...pairs.map(([a, b]) => (counts[a] - 1) * (counts[b] - 1)),
+    ...(control ? [1] : []),
+  ];
   const width = 1 + sizes.reduce((a, b) => a + b, 0);
   return {
     sizes,
     width,
     of: (levels: readonly number[]): Float64Array => {
-      const mine = levels.map((l, f) => (l < 0 ? new Array<number>(counts[f] - 1).fill(0) : of[f][l]));
+      const mine = counts.map((count, f) => of[f][levels[f]] ?? new Array<number>(count - 1).fill(0));
       return Float64Array.from([
         1,
         ...mine.flat(),
         ...pairs.flatMap(([a, b]) => mine[a].flatMap(x => mine[b].map(y => x * y))),
+        ...(control ? [Number(levels.length === 0)] : []),
       ]);
     },
   };
@@ -289,6 +350,16 @@ class Gibbs {
     this.isIn = blocks.map(b => b.always);
     this.factors = blocks.map(b => square(b.to - b.from));
     this.size = Float64Array.from(blocks, b => b.scale * b.scale);
+  }
+
+  /** Standard deviation of patches made alike, as drawn. */
+  get sd(): number {
+    return Math.sqrt(this.scatter);
+  }
+
+  /** Standard deviation of the effects of a block, as drawn. */
+  spreadOf(block: number): number {
+    return Math.sqrt(this.size[block] * this.scatter);
   }
 
   /** What the data say of some columns once all else is taken off. */

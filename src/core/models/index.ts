@@ -1,4 +1,4 @@
-export { type Decision, type DecisionAsk, decide, type OptionChance } from './decide.ts';
+export { type Decision, type DecisionAsk, decide, type OptionChance, type World } from './decide.ts';
 export {
   type Case,
   CONFIDENCE,
@@ -12,3 +12,4 @@ export { type Chance01, fitLogistic, type LogisticFit } from './logistic.ts';
 export { fitMixed, type Grouping, type MixedFit } from './mixed.ts';
 export { coded, type Model, meanRow, rowOf } from './model.ts';
 export { decompose } from './qr.ts';
+export { type Curve, curveOf, type Top, topOf } from './curve.ts';

@@ -6,6 +6,8 @@ export interface Model {
   readonly counts: readonly number[];
   readonly pairs: readonly (readonly [number, number])[];
   readonly nest?: Nest | undefined;
+  /** Patches without levels are among them: made in one way of their own, they tell boards and days, not factors. */
+  readonly control?: boolean;
 }
 
 /** The columns of a model over data, taken apart, with the rows that its means are made of. */
@@ -72,24 +74,30 @@ export function coded(model: Model, levels: readonly (readonly number[])[]): Cod
 }
 
 /** Which factors each column is of. */
-function ownersOf({ counts, pairs }: Model): readonly (readonly number[])[] {
+function ownersOf({ counts, pairs, control }: Model): readonly (readonly number[])[] {
   const each = (f: number) => Array.from({ length: counts[f] - 1 }, (_, i) => i);
   return [
     [],
     ...counts.flatMap((_, f) => each(f).map(() => [f])),
     ...pairs.flatMap(([f, g]) => each(f).flatMap(() => each(g).map(() => [f, g]))),
+    ...(control ? [[]] : []),
   ];
 }
 
 /** Intercept, main effects against each factor's first level, and the products of the pairs. */
-const rowFrom = (shares: readonly (readonly number[])[], { pairs }: Model): number[] => [
+const rowFrom = (
+  shares: readonly (readonly number[])[],
+  { pairs, control }: Model,
+  isControl = false,
+): number[] => [
   1,
   ...shares.flat(),
   ...pairs.flatMap(([f, g]) => shares[f].flatMap(a => shares[g].map(b => a * b))),
+  ...(control ? [Number(isControl)] : []),
 ];
 
 /**
- * The row of one combination of levels.
+ * The row of one combination of levels; of a control, which has none, the row of its own.
  *
  * @example rowOf({ counts: [2, 3], pairs: [] }, [1, 2]); // => [1, 1, 0, 1]
  */
@@ -97,6 +105,7 @@ export const rowOf = (model: Model, levels: readonly number[]): number[] =>
   rowFrom(
     model.counts.map((count, f) => Array.from({ length: count - 1 }, (_, i) => Number(levels[f] === i + 1))),
     model,
+    levels.length === 0,
   );
 
 /**

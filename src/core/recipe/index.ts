@@ -1,5 +1,5 @@
 import { coatMl } from '../design/index.ts';
-import { findingsOf } from '../findings/index.ts';
+import { type Findings, findingsOf } from '../findings/index.ts';
 import { CAUTIONS, mirrors, type Step } from '../methods/index.ts';
 import { waitsOf } from '../progress/index.ts';
 import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
@@ -31,13 +31,18 @@ export interface Recipe {
 }
 
 /**
- * The leading combination of a trial as a recipe, or nothing while there are no findings.
+ * The leading combination of a trial as a recipe, or one that was chosen instead; nothing while there are no findings.
  *
  * @example recipeOf(plan, []); // => undefined
  */
-export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Recipe | undefined {
-  const { leading } = findingsOf(plan, records);
-  if (!leading) return undefined;
+export function recipeOf(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  chosen?: readonly number[],
+): Recipe | undefined {
+  const found = findingsOf(plan, records);
+  if (!found.leading) return undefined;
+  const leading = chosen ? asChosen(plan, found, chosen) : found.leading;
   const planned = settingsOf(plan, { levels: [...leading.levels] });
   const waited = waitedBy(plan, records, leading.patches, planned);
   const s = { ...planned, dryHours: waited.hours };
@@ -84,7 +89,11 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
     steps,
     evidence: [
       leading.sentence,
-      `Expected landed ${pct(leading.landed.value)} (90 % interval ${pct(leading.landed.lo)} to ${pct(leading.landed.hi)}).`,
+      ...(leading.landed
+        ? [
+            `Expected landed ${pct(leading.landed.value)} (90 % interval ${pct(leading.landed.lo)} to ${pct(leading.landed.hi)}).`,
+          ]
+        : []),
       ...(leading.veil
         ? [
             `Expected veil ${leading.veil.value.toFixed(2)} (${leading.veil.lo.toFixed(2)} to ${leading.veil.hi.toFixed(2)}).`,
@@ -92,6 +101,20 @@ export function recipeOf(plan: TrialPlan, records: readonly TrialRecord[]): Reci
         : []),
       `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
     ],
+  };
+}
+
+/** A combination that the maker chose instead of the likeliest one, with what is known of it. */
+function asChosen(plan: TrialPlan, { tradeOffs }: Findings, levels: readonly number[]) {
+  const found = tradeOffs.find(t => t.levels.join() === levels.join());
+  return {
+    levels,
+    landed: found?.landed,
+    veil: found?.veil,
+    patches: plan.patches.filter(p => p.levels.join() === levels.join()).map(p => p.code),
+    sentence: found
+      ? `You chose ${found.name}, for what it gives and what it takes.`
+      : 'You chose this one; nothing of it was measured.',
   };
 }
 

@@ -71,5 +71,6 @@ export {
   readingsOf,
   standing,
   verdictOf,
+  wantedIn,
   withoutPractice,
 } from './state.ts';

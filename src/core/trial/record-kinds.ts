@@ -44,6 +44,24 @@ const kind = <K extends string, E extends v.ObjectEntries>(
   ...about,
 });
 
+const finite = v.pipe(v.number(), v.finite());
+
+/**
+ * How much a measure is wanted: nothing below `none` and beyond `end`, all from `full` on (to `to`, where more is not
+ * better); between them by a power. `weight` among the others.
+ */
+const Desired = v.pipe(
+  v.object({
+    none: finite,
+    full: finite,
+    to: v.optional(finite),
+    end: v.optional(finite),
+    power: v.pipe(v.number(), v.minValue(0.1), v.maxValue(10)),
+    weight: v.pipe(v.number(), v.minValue(0), v.maxValue(10)),
+  }),
+  v.check(d => d.none !== d.full, 'What counts for nothing and what counts for all cannot be the same.'),
+);
+
 /** What a change of the plan says, in a cell of a table. */
 const CHANGED: { readonly [K in Change['what']]: (change: Extract<Change, { what: K }>) => string } = {
   words: c => `called “${c.name}”`,
@@ -157,6 +175,12 @@ export const RECORD_KINDS = {
     'reading',
     { photo: idText, reading: Reading, straight: v.nullable(idText) },
     { says: r => r.photo, photos: r => (r.straight ? [r.straight] : []) },
+  ),
+  /** What counts as good in this trial, where the maker asks for something else than the intent does. */
+  wanted: kind(
+    'wanted',
+    { wanted: v.nullable(v.record(v.string(), Desired)) },
+    { says: r => (r.wanted ? Object.keys(r.wanted).join(', ') : 'as the intent has it') },
   ),
   /** A change of the plan, and why: what was planned before stays as it was written. */
   change: kind(

@@ -42,6 +42,15 @@ export const expectedIn = (records: readonly TrialRecord[]): readonly ExpectedAi
   [];
 
 /**
+ * What the maker wants of this trial, where that is not what its intent asks; by measure.
+ *
+ * @example wantedIn(records); // => undefined
+ */
+export const wantedIn = (records: readonly TrialRecord[]): RecordOf<'wanted'>['wanted'] | undefined =>
+  (standing(records).findLast(r => r.kind === 'wanted') as RecordOf<'wanted'> | undefined)?.wanted ??
+  undefined;
+
+/**
  * The files that the pictures of a trial are printed from, by the pictures' ids.
  *
  * @example pictureFiles(records).size; // => 0

@@ -1,77 +1,156 @@
 import { Box } from '@chakra-ui/react';
+import type { ApexOptions } from 'apexcharts';
 import ApexChart from 'react-apexcharts';
-import type { Effect } from '../../../core/findings/index.ts';
-import { measureOf } from '../../../core/measures/index.ts';
+import { type Effect, kindOf } from '../../../core/findings/index.ts';
 import { measured } from '../../../core/units/index.ts';
 import { useSettings } from '../../ui/settings.tsx';
 
 /** The chart package is CommonJS: a bundler may hand over the module instead of its default export. */
 const Chart = (ApexChart as unknown as { default?: typeof ApexChart }).default ?? ApexChart;
 
-/** Level means as a thick tick and 90 % intervals as bars, on a scale from nothing to all. */
-export default function EffectChart({ effect }: { effect: Effect }) {
+/** Ink and paper for charts: readable in black and white. */
+export function useChartInk() {
+  const dark = useSettings().settings.mode === 'dark';
+  return {
+    ink: dark ? '#eef2ec' : '#14201d',
+    line: dark ? '#3b4a45' : '#b9c2b8',
+    bar: dark ? '#7fd3dd' : '#0b5a66',
+    mode: dark ? ('dark' as const) : ('light' as const),
+  };
+}
+
+/** What every chart here has in common. */
+export const plainChart = (ink: string, mode: 'dark' | 'light'): ApexOptions => ({
+  chart: {
+    toolbar: { show: false },
+    zoom: { enabled: false },
+    animations: { enabled: false },
+    fontFamily: 'inherit',
+    foreColor: ink,
+    background: 'transparent',
+  },
+  theme: { mode },
+  legend: { show: false },
+  tooltip: { enabled: false },
+});
+
+/**
+ * Every level's 90 % interval as a bar with its mean as a square, and a ring for each patch behind it; a ring that is
+ * chosen is chosen on the board.
+ */
+export default function EffectChart({
+  effect,
+  onSelect,
+}: {
+  effect: Effect;
+  onSelect: (code: string) => void;
+}) {
   const { settings } = useSettings();
-  const dark = settings.mode === 'dark';
-  const [ink, bar] = dark ? ['#eef2ec', '#7fd3dd'] : ['#14201d', '#0b5a66'];
-  const { scale, digits } = measureOf(effect.measure).response!;
-  const highest = Math.max(...effect.levels.map(l => l.hi));
+  const { ink, line, bar, mode } = useChartInk();
+  const { scale, digits } = kindOf(effect.measure).response;
+  const { levels, dots } = effect;
+  const highest = Math.max(...levels.map(l => l.hi), ...dots.map(d => d.value));
   const most =
     'most' in scale
       ? scale.most
       : Math.min(scale.atMost, Math.ceil(Math.max(scale.atLeast, highest) * 10) / 10);
   const clip = (v: number) => Math.min(most, Math.max(0, v));
+  const names = levels.map(l => measured(l.name, settings.system));
+  // Drawn from below: the first level lies on top.
+  const row = (level: number) => levels.length - levels.findIndex(l => l.level === level);
+  const shown = dots.filter(d => levels.some(l => l.level === d.level));
+  const plain = plainChart(ink, mode);
   return (
     <Box
       role="img"
-      aria-label={effect.levels
+      aria-label={levels
         .map(
-          l =>
-            `${measured(l.name, settings.system)}: ${l.mean.toFixed(digits)}, from ${l.lo.toFixed(digits)} to ${l.hi.toFixed(digits)}`,
+          (l, i) =>
+            `${names[i]}: ${l.mean.toFixed(digits)}, from ${l.lo.toFixed(digits)} to ${l.hi.toFixed(digits)}`,
         )
         .join('; ')}
     >
       <Chart
-        type="rangeBar"
-        height={44 + effect.levels.length * 46}
+        type="line"
+        height={62 + levels.length * 48}
         series={[
+          ...levels.map(l => ({
+            name: 'interval',
+            type: 'line',
+            data: [
+              { x: clip(l.lo), y: row(l.level) },
+              { x: Math.max(clip(l.hi), clip(l.lo) + most / 200), y: row(l.level) },
+            ],
+          })),
           {
-            name: effect.name,
-            data: effect.levels.map(l => ({
-              x: measured(l.name, settings.system),
-              y: [clip(l.lo), Math.max(clip(l.hi), clip(l.lo) + most / 200)],
-              goals: [
-                { name: 'Mean', value: clip(l.mean), strokeWidth: 5, strokeHeight: 16, strokeColor: ink },
-              ],
-            })),
+            name: 'mean',
+            type: 'scatter',
+            data: levels.map(l => ({ x: clip(l.mean), y: row(l.level) })),
+          },
+          {
+            name: 'patches',
+            type: 'scatter',
+            // Below the bar, one beside the other where they are alike.
+            data: shown.map((d, i) => ({ x: clip(d.value), y: row(d.level) - 0.24 - 0.05 * (i % 3) })),
           },
         ]}
         options={{
+          ...plain,
           chart: {
-            toolbar: { show: false },
-            animations: { enabled: false },
-            fontFamily: 'inherit',
-            foreColor: ink,
-            background: 'transparent',
+            ...plain.chart,
+            events: {
+              markerClick: (_event, _chart, config) => {
+                const dot = config?.seriesIndex === levels.length + 1 ? shown[config.dataPointIndex] : undefined;
+                if (dot) onSelect(dot.code);
+              },
+            },
           },
-          theme: { mode: dark ? 'dark' : 'light' },
-          colors: [bar],
-          plotOptions: { bar: { horizontal: true, barHeight: '30%' } },
-          fill: { type: 'pattern', pattern: { style: 'slantedLines', width: 5, height: 5, strokeWidth: 2 } },
-          stroke: { show: true, width: 1, colors: [ink] },
+          colors: [...levels.map(() => bar), ink, ink],
+          stroke: { width: [...levels.map(() => 7), 0, 0], lineCap: 'butt' },
+          markers: {
+            size: [...levels.map(() => 0), 7, 6],
+            shape: [...levels.map(() => 'circle' as const), 'square', 'circle'],
+            strokeColors: ink,
+            strokeWidth: [...levels.map(() => 0), 0, 2],
+            fillOpacity: [...levels.map(() => 0), 1, 0],
+            hover: { sizeOffset: 2 },
+          } as ApexOptions['markers'],
+          fill: { opacity: [...levels.map(() => 1), 1, 0] },
           grid: {
-            borderColor: dark ? '#3b4a45' : '#b9c2b8',
+            borderColor: line,
             xaxis: { lines: { show: true } },
             yaxis: { lines: { show: false } },
           },
           xaxis: {
+            type: 'numeric',
             min: 0,
             max: most,
             tickAmount: 5,
             labels: { style: { fontSize: '14px' }, formatter: v => Number(v).toFixed(digits) },
           },
-          yaxis: { labels: { style: { fontSize: '14px' }, maxWidth: 230 } },
-          legend: { show: false },
-          tooltip: { enabled: false },
+          yaxis: {
+            min: 0.4,
+            max: levels.length + 0.6,
+            stepSize: 1,
+            forceNiceScale: false,
+            tickAmount: undefined,
+            labels: { show: false },
+          },
+          annotations: {
+            points: levels.map((l, i) => ({
+              x: 0,
+              y: row(l.level) + 0.32,
+              marker: { size: 0 },
+              label: {
+                text: names[i],
+                textAnchor: 'start',
+                offsetX: 4,
+                offsetY: 8,
+                borderWidth: 0,
+                style: { background: 'transparent', color: ink, fontSize: '14px', fontWeight: 600 },
+              },
+            })),
+          },
         }}
       />
     </Box>

@@ -1,7 +1,6 @@
-import { Box, Button, Heading, List, Table, Text } from '@chakra-ui/react';
-import { lazy, Suspense, useState } from 'react';
-import { findingsOf, lastingOf, lossesOf } from '../../../core/findings/index.ts';
-import { measureOf } from '../../../core/measures/index.ts';
+import { Box, Button, Flex, Heading, List, Table, Text } from '@chakra-ui/react';
+import { useState } from 'react';
+import { type Findings, lossesOf } from '../../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
@@ -10,18 +9,50 @@ import { workshopOf } from '../../../store/index.ts';
 import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useMeasured } from '../../ui/settings.tsx';
+import { useFindings } from '../findings-at-hand.ts';
 import { useTrial } from '../view.tsx';
+import { Effects } from './effects.tsx';
+import { NextPanel } from './next-panel.tsx';
 import { PiecesPanel } from './pieces-panel.tsx';
-
-const EffectChart = lazy(() => import('./effect-chart.tsx'));
+import { TradeOffs } from './trade-offs.tsx';
+import { WantedPanel } from './wanted-panel.tsx';
 
 /** Stage "Keep": what the trial showed, the recipe that follows, and the whole trial as a file. */
 export function KeepStage() {
+  const { plan, records } = useTrial();
+  const working = useFindings(plan, records);
+  if (working.state === 'found') return <Shown findings={working.findings} />;
+  return (
+    <Box>
+      {working.state === 'working' ? (
+        <Flex gap="3" align="center" mb="4" role="status">
+          <Text fontSize="1.15rem">Weighing what was measured, {Math.round(100 * working.share)} %</Text>
+          <Button variant="outline" minH="44px" onClick={working.stop}>
+            Stop
+          </Button>
+        </Flex>
+      ) : (
+        <Flex gap="3" align="center" mb="4" role="status">
+          <Text fontSize="1.15rem">
+            {working.state === 'failed' ? working.why : 'Stopped. Nothing is lost.'}
+          </Text>
+          <Button variant="outline" minH="44px" onClick={working.again}>
+            Work it out
+          </Button>
+        </Flex>
+      )}
+      <ExportTrial />
+    </Box>
+  );
+}
+
+/** What was found. */
+function Shown({ findings }: { findings: Findings }) {
   const { plan, records, workshop } = useTrial();
-  const findings = findingsOf(plan, records);
+  const [chosen, setChosen] = useState<readonly number[]>();
   const { practice } = findings;
   const batches = new Set(plan.patches.flatMap(p => p.batch ?? [])).size;
-  const recipe = recipeOf(plan, records);
+  const recipe = recipeOf(plan, records, chosen);
   const said = useMeasured();
   return (
     <Box>
@@ -36,6 +67,8 @@ export function KeepStage() {
               <Said>{findings.leading.sentence}</Said>
             </Text>
           )}
+          {findings.next && <NextPanel next={findings.next} />}
+          <WantedPanel />
           {batches > 0 && (
             <Text mb="3">
               {batches === 1 ? 'One batch was' : `${batches} batches were`} made later, each a block of its
@@ -73,53 +106,12 @@ export function KeepStage() {
             {findings.missing ? `; ${findings.missing} are missing` : ''}. Bars are 90 % intervals of what to
             expect on a new board: the truth lies inside nine times in ten.
           </Text>
-          {findings.effects.map(e => (
-            <Box key={`${e.factor}${e.measure}`} mb="6">
-              <Heading as="h2" size="md">
-                {e.name}: {measureOf(e.measure).response?.heading}
-              </Heading>
-              <Text mb="1">
-                <Said>{e.sentence}</Said>
-              </Text>
-              <Suspense fallback={<Text color="fg.muted">Drawing the chart…</Text>}>
-                <EffectChart effect={e} />
-              </Suspense>
-              <details>
-                <summary style={{ minHeight: '32px', cursor: 'pointer' }}>The figures</summary>
-                <Table.Root size="sm">
-                  <Table.Header>
-                    <Table.Row bg="transparent">
-                      <Table.ColumnHeader>Level</Table.ColumnHeader>
-                      <Table.ColumnHeader>Mean</Table.ColumnHeader>
-                      <Table.ColumnHeader>90 % interval</Table.ColumnHeader>
-                      <Table.ColumnHeader>Patches</Table.ColumnHeader>
-                    </Table.Row>
-                  </Table.Header>
-                  <Table.Body>
-                    {e.levels.map(l => {
-                      const d = measureOf(e.measure).response?.figures;
-                      return (
-                        <Table.Row key={l.name} bg="transparent">
-                          <Table.Cell>
-                            <Said>{l.name}</Said>
-                          </Table.Cell>
-                          <Table.Cell>{l.mean.toFixed(d)}</Table.Cell>
-                          <Table.Cell>
-                            {l.lo.toFixed(d)} to {l.hi.toFixed(d)}
-                          </Table.Cell>
-                          <Table.Cell>{l.n}</Table.Cell>
-                        </Table.Row>
-                      );
-                    })}
-                  </Table.Body>
-                </Table.Root>
-                <Text fontSize="0.95rem" color="fg.muted">
-                  Means and intervals by restricted maximum likelihood, boards and strips as random. How sure
-                  a choice is comes from draws that start from “there may well be no difference”.
-                </Text>
-              </details>
-            </Box>
-          ))}
+          <TradeOffs
+            all={findings.tradeOffs}
+            picked={(chosen ?? findings.leading?.levels ?? []).join()}
+            onPick={setChosen}
+          />
+          <Effects findings={findings} />
         </>
       )}
       {findings.leading && (
@@ -128,7 +120,7 @@ export function KeepStage() {
           what={said(findings.leading.name)}
         />
       )}
-      {plan.wear.length > 0 && <Lasts plan={plan} records={records} />}
+      {plan.wear.length > 0 && <Lasts {...{ plan, records }} lasting={findings.lasting} />}
       {recipe && <RecipeView recipe={recipe} />}
       <ExportTrial />
     </Box>
@@ -144,9 +136,16 @@ function seenOf(plan: TrialPlan, records: readonly TrialRecord[], codes: readonl
 }
 
 /** What wear took off, test by test: what each choice lost, or what is still to be photographed. */
-function Lasts({ plan, records }: { plan: TrialPlan; records: readonly TrialRecord[] }) {
+function Lasts({
+  plan,
+  records,
+  lasting,
+}: {
+  plan: TrialPlan;
+  records: readonly TrialRecord[];
+  lasting: Findings['lasting'];
+}) {
   const losses = lossesOf(plan, records);
-  const lasting = lastingOf(plan, records);
   return (
     <Box as="section" aria-label="Does it last?" mt="6">
       <Heading as="h2" size="lg" mb="1">

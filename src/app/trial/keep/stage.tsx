@@ -1,4 +1,4 @@
-import { findingsOf } from '../../../core/findings/index.ts';
+import { findingsAtHand } from '../../../core/findings/index.ts';
 import { levelNames, type Patch, readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
@@ -9,7 +9,7 @@ function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
   const names = (p: Patch) => levelNames(plan, p).join(', ');
-  const leading = findingsOf(plan, records).leading;
+  const leading = findingsAtHand(plan, records)?.leading;
   return {
     what: 'with the numbers',
     legend: 'Landed in percent, veil below. Filled foot: the leading combination.',

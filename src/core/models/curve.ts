@@ -190,12 +190,22 @@ function blur(grid: readonly number[], sd: number): Matrix {
 const argmax = (values: readonly number[]): number =>
   values.reduce((best, v, i) => (v > values[best] ? i : best), 0);
 
+/** A response of free shape, as far as the observations tell it. */
+export interface Curve {
+  readonly grid: readonly number[];
+  /** What is expected at each place of the grid. */
+  readonly mean: readonly number[];
+  /** Curves drawn from what the observations allow. */
+  readonly paths: readonly (readonly number[])[];
+}
+
 /**
- * Where a response of free shape is best, given that a place is hit only within `hits` (standard deviation of x): Gaussian
- * processes of many shapes, each weighed by how well it explains the data (Rasmussen & Williams 2006, chapters 2 and 5);
- * the range is that of the best places of curves drawn from all of them. Nothing with fewer than two different places.
+ * A response of free shape: Gaussian processes of many shapes, each weighed by how well it explains the data (Rasmussen &
+ * Williams 2006, chapters 2 and 5), with and without a cliff. Nothing with fewer than two different places.
+ *
+ * @param within the ends of the scale; a curve that is drawn does not leave it.
  */
-export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
+export function curveOf(seen: readonly Seen[], within?: readonly [number, number]): Curve | undefined {
   const points = gathered(seen);
   if (points.length < 2) return undefined;
   const ss = points.reduce(
@@ -204,7 +214,7 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
       seen.filter(s => s.x >= p.x - SAME_X && s.x <= p.x + SAME_X).reduce((t, s) => t + (s.y - p.y) ** 2, 0),
     0,
   );
-  const within = { ss, df: Math.max(0, seen.length - points.length) };
+  const alike = { ss, df: Math.max(0, seen.length - points.length) };
   const [from, to] = [points[0].x, points.at(-1)!.x];
   const grid = Array.from({ length: GRID }, (_, i) => from + ((to - from) * i) / (GRID - 1));
   const families = (lengths: readonly number[], heights: readonly number[], cliff: boolean) =>
@@ -213,7 +223,7 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
     );
   /** All shapes of one kind, together as likely beforehand as `share`. */
   const kind = (all: readonly Family[], share: number) => {
-    const shapes = all.flatMap(family => shapesOf(points, within, grid, family));
+    const shapes = all.flatMap(family => shapesOf(points, alike, grid, family));
     return shapes.map(s => ({ ...s, log: s.log + Math.log(share / shapes.length) }));
   };
   const shapes = [
@@ -224,20 +234,38 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
   const most = Math.max(...shapes.map(s => s.log));
   const weights = shapes.map(s => Math.exp(s.log - most));
   const total = weights.reduce((a, b) => a + b, 0);
+  const kept = (v: number) => (within ? Math.min(within[1], Math.max(within[0], v)) : v);
+  const chance = chanceFrom(17);
+  return {
+    grid,
+    mean: grid.map((_, i) => kept(shapes.reduce((sum, s, k) => sum + (weights[k] / total) * s.mean[i], 0))),
+    paths: Array.from({ length: PATHS }, () => {
+      let left = chance.next() * total;
+      let k = 0;
+      while (k < shapes.length - 1 && left > weights[k]) left -= weights[k++];
+      return shapes[k].draw(grid.map(() => chance.normal())).map(kept);
+    }),
+  };
+}
+
+/**
+ * Where a response of free shape ({@link curveOf}) is best, given that a place is hit only within `hits` (standard
+ * deviation of x); the range is that of the best places of curves drawn from it. Nothing with fewer than two different
+ * places.
+ */
+export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
+  const curve = curveOf(seen);
+  if (!curve) return undefined;
+  const { grid, mean, paths } = curve;
+  const [from, to] = [grid[0], grid[grid.length - 1]];
   const spread = blur(grid, hits);
-  const mean = grid.map((_, i) => shapes.reduce((sum, s, k) => sum + (weights[k] / total) * s.mean[i], 0));
-  const expected = spread.mmul(Matrix.columnVector(mean)).to1DArray();
+  const expected = spread.mmul(Matrix.columnVector([...mean])).to1DArray();
   const best = argmax(expected);
   // A place of the grid stands for all that is nearest to it.
   const cell = grid[1] - grid[0];
-  const chance = chanceFrom(17);
-  const tops = Array.from({ length: PATHS }, () => {
-    let left = chance.next() * total;
-    let k = 0;
-    while (k < shapes.length - 1 && left > weights[k]) left -= weights[k++];
-    const path = shapes[k].draw(grid.map(() => chance.normal()));
-    return argmax(spread.mmul(Matrix.columnVector(path)).to1DArray());
-  }).sort((a, b) => a - b);
+  const tops = paths
+    .map(path => argmax(spread.mmul(Matrix.columnVector([...path])).to1DArray()))
+    .sort((a, b) => a - b);
   return {
     x: grid[best],
     lo: Math.max(from, grid[Math.min(best, tops[Math.floor(0.05 * PATHS)])] - cell / 2),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chanceFrom } from '../random/index.ts';
-import { type Top, topOf } from './response.ts';
+import { type Top, topOf } from './curve.ts';
 
 const at = (seconds: number) => Math.log(seconds / 60);
 /** What lands after so many seconds, by what really happens: a hill, a plateau, and cliffs before and after the best. */

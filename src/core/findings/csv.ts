@@ -1,0 +1,26 @@
+import Papa from 'papaparse';
+import type { Findings } from './index.ts';
+
+/**
+ * Findings as a table: a row for each level of each factor in each measure, with its mean, its 90 % interval and how many
+ * patches it rests on.
+ *
+ * @example findingsCsv({ effects: [] }); // => ''
+ */
+export const findingsCsv = ({ effects }: Pick<Findings, 'effects'>): string =>
+  Papa.unparse(
+    effects.flatMap(e =>
+      e.levels.map(l => ({
+        measure: e.measure,
+        factor: e.name,
+        level: l.name,
+        mean: l.mean,
+        lo: l.lo,
+        hi: l.hi,
+        patches: l.n,
+        best: e.best === l.level ? 'likeliest' : '',
+        sure: e.best === l.level && e.sure !== undefined ? e.sure : '',
+      })),
+    ),
+    { escapeFormulae: true, newline: '\n' },
+  );

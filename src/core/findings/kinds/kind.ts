@@ -1,0 +1,19 @@
+import type { AsResponse } from '../../measures/index.ts';
+import type { TrialPlan, TrialRecord } from '../../trial/index.ts';
+
+/**
+ * Something that a trial can be judged by: where its values come from, which way is better, and its words. Adding one is
+ * a file here and a line in `index.ts`; findings, charts, tables and trade-offs go by this table.
+ */
+export interface Kind<Id extends string = string> {
+  readonly id: Id;
+  readonly name: string;
+  readonly better: 'more' | 'less';
+  readonly response: AsResponse;
+  /** It is yes or no: what counts is how often it is yes. */
+  readonly isChance?: boolean;
+  /** Values by patch; those of which nothing is known are not in it. */
+  values(plan: TrialPlan, records: readonly TrialRecord[]): ReadonlyMap<string, number>;
+  /** What failed in it, where that is not what failed altogether. */
+  failed?(plan: TrialPlan, records: readonly TrialRecord[]): (code: string) => boolean;
+}

@@ -1,0 +1,154 @@
+import { type Decision, decide, type World } from '../models/index.ts';
+import type { Progress } from '../outcome/index.ts';
+import { chanceFrom } from '../random/index.ts';
+import type { TrialPlan } from '../trial/index.ts';
+import type { Analysis } from './analyse.ts';
+import { type Choice, choicesOf, SETTLED } from './words.ts';
+
+/** A few patches more, and what they would most likely do for the decision. */
+export interface WhatNext {
+  /** Combinations to be made again, as often as they stand here. */
+  readonly combinations: readonly (readonly number[])[];
+  /** How likely all that is open is settled with them. */
+  readonly settles: number;
+  /** How much better the choice is expected to be with them than without, in the units of the response. */
+  readonly gain: number;
+}
+
+const WORLDS = 30;
+const DRAWS = 240;
+const WARM_UP = 80;
+/** No more than so many patches are proposed. */
+const MOST = 16;
+/** Of this many options at most. */
+const MOST_OPTIONS = 4;
+
+/** Sets of options that speak of what is open: the likeliest with each other level of each open choice. */
+function setsFor(analysis: Analysis, choices: readonly Choice[], decision: Decision): number[][] {
+  const { options } = analysis;
+  const order = options.map((_, i) => i).sort((a, b) => decision.options[b].best - decision.options[a].best);
+  const [lead] = order;
+  const open = choices.filter(c => c.sure < SETTLED);
+  const beside = open.flatMap(c =>
+    c.open.flatMap(level => {
+      const own = order.filter(i => options[i][c.factor] === level);
+      // As like the likeliest as can be, so that nothing else differs.
+      const like = (i: number) => options[i].filter((l, f) => l === options[lead][f]).length;
+      const [near] = [...own].sort((a, b) => like(b) - like(a) || order.indexOf(a) - order.indexOf(b));
+      return near === undefined ? [] : [near];
+    }),
+  );
+  const sets = [
+    [...new Set([lead, ...beside])].slice(0, MOST_OPTIONS),
+    order.slice(0, 2),
+    order.slice(0, MOST_OPTIONS),
+    ...(options.length <= 8 ? [order] : []),
+  ].filter(set => set.length > 1);
+  return [...new Map(sets.map(set => [[...set].sort().join(), set])).values()];
+}
+
+/**
+ * Which few patches would settle what is not settled: for each of some likely sets, made once to four times, trials are
+ * played from draws of the posterior on one board more and judged again by the rule that judges the trial
+ * (preposterior analysis: Raiffa & Schlaifer 1961). Of those that most likely settle it the smallest; where none does, the
+ * one with the most gain a patch. Nothing where all is settled, or nothing is worth it.
+ *
+ * @param tell hears how far it is, and may stop it.
+ */
+export function whatNext(plan: TrialPlan, analysis: Analysis, tell: Progress = () => {}): WhatNext | undefined {
+  const { decision, asked, told } = analysis;
+  if (!decision?.worlds.length) return undefined;
+  const choices = choicesOf(analysis);
+  if (!choices.some(c => c.sure < SETTLED)) return undefined;
+  const sets = setsFor(analysis, choices, decision);
+  const tries = sets
+    .flatMap(set => [1, 2, 3, 4].map(times => Array.from({ length: times }, () => set).flat()))
+    .filter(list => list.length >= 2 && list.length <= MOST)
+    .sort((a, b) => a.length - b.length);
+  const each = Math.max(1, Math.floor(decision.worlds.length / WORLDS));
+  const worlds = decision.worlds.filter((_, i) => i % each === 0).slice(0, WORLDS);
+  const now = bestOf(decision);
+  let done = 0;
+  let best: (WhatNext & { readonly perPatch: number }) | undefined;
+  for (const list of tries) {
+    let [settled, gain] = [0, 0];
+    worlds.forEach((world, w) => {
+      const after = afterwards(plan, analysis, list, world, w);
+      tell(++done / (tries.length * worlds.length), 'Looking for what would settle it');
+      if (choicesOf({ decision: after, told }).every(c => c.sure >= SETTLED)) settled++;
+      const sign = asked.better === 'high' ? 1 : -1;
+      gain += sign * (world.worth[bestOf(after)] - world.worth[now]);
+    });
+    const found = {
+      combinations: list.map(i => analysis.options[i]),
+      settles: settled / worlds.length,
+      gain: gain / worlds.length,
+    };
+    if (found.settles >= LIKELY) return found;
+    const perPatch = (found.settles + found.gain / 100) / list.length;
+    if (!best || perPatch > best.perPatch) best = { ...found, perPatch };
+  }
+  if (!best || best.settles < WORTH_IT) return undefined;
+  const { perPatch: _, ...found } = best;
+  return found;
+}
+
+/** “Most likely”. */
+const LIKELY = 0.6;
+/** With less than this nobody is sent to work. */
+const WORTH_IT = 0.15;
+
+const bestOf = ({ options }: Decision): number =>
+  options.reduce((best, o, i) => (o.loss < options[best].loss ? i : best), 0);
+
+/** The decision after some patches more, as one draw of the truth has them come out. */
+function afterwards(
+  plan: TrialPlan,
+  { asked, options, decision }: Analysis,
+  list: readonly number[],
+  world: World,
+  seed: number,
+): Decision {
+  // The same luck for every list, so that lists are compared and not their luck.
+  const chance = chanceFrom(7919 * (seed + 1));
+  const shifts = world.shifts(chance);
+  const name = asked.random.map((_, k) => `more ${k}`);
+  const fresh = list.map(i => ({ levels: options[i], value: world.play(i, shifts, chance), shares: name }));
+  const old = asked.patches.filter(p => p.failed || (p.value !== undefined && Number.isFinite(p.value)));
+  const model = {
+    counts: plan.factors.map(f => f.levels.length),
+    pairs: asked.pairs,
+    nest: asked.nest,
+    control: old.some(p => !p.levels.length && !p.failed),
+  };
+  const all = [...old.map(p => ({ ...p, value: p.failed ? undefined : p.value })), ...fresh];
+  const judged = all.filter(p => p.levels.length);
+  const worth = asked.worth ?? asked.bounds?.[asked.better === 'high' ? 0 : 1] ?? 0;
+  return decide({
+    model,
+    cases: all.flatMap(p => (p.value === undefined ? [] : [{ ...p, value: p.value }])),
+    options: decision ? options : [],
+    better: asked.better,
+    bounds: asked.bounds,
+    failure: judged.some(p => p.value === undefined)
+      ? { cases: judged.map(p => ({ levels: p.levels, failed: p.value === undefined })), worth }
+      : undefined,
+    draws: DRAWS,
+    warmUp: WARM_UP,
+    seed: seed + 1,
+  });
+}
+
+const WORDS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine', 'Ten', 'Eleven', 'Twelve'];
+
+/**
+ * What next, in a sentence.
+ *
+ * @example nextSentence({ combinations: [[0], [1]], settles: 0.7, gain: 1 }); // => 'Two more patches would most likely settle it.'
+ */
+export function nextSentence({ combinations, settles }: WhatNext): string {
+  const count = combinations.length;
+  const number = WORDS[count] ?? `${count}`;
+  const often = settles >= LIKELY ? 'would most likely settle it' : `would settle it ${Math.round(10 * settles)} times in 10`;
+  return `${number} more patches ${often}.`;
+}
