@@ -1,6 +1,6 @@
 import { FACTORS, NO_LEVEL, type TrialPlan } from '../trial/index.ts';
 import type { Analysis } from './analyse.ts';
-import { type Curve, curveOf } from '../models/index.ts';
+import { trapezoidsOf, type Trapezoid } from '../models/index.ts';
 
 /** What a number does over all that was tried of it: a curve, with what is as good as it gets. */
 export interface Dose {
@@ -13,7 +13,7 @@ export interface Dose {
   /** Whether it was still getting better at the least or at the most that was tried. */
   readonly openBelow: boolean;
   readonly openAbove: boolean;
-  /** Whether it makes any difference that can be seen. */
+  /** Chance that all of it is as good. */
   readonly flat: number;
 }
 
@@ -25,8 +25,8 @@ const LEAST_LEVELS = 3;
 const OPEN = 0.5;
 
 /**
- * Curves of every number that was varied in at least three steps, of landed: other factors and boards taken off by the
- * fit, what failed counted as nothing landed. Over the logarithm of the number, so that twice as long is as far
+ * Curves of every number that was varied in at least three steps, of landed: other factors taken off by the fit, a level
+ * at which most failed counted as nothing landed. Over the logarithm of the number, so that twice as long is as far
  * everywhere.
  *
  * @param really what a patch really got, where that is known.
@@ -44,11 +44,16 @@ export function dosesIn(
       analysis.means.flatMap(m => (m.at.size === 1 && m.at.has(f) ? [[m.at.get(f)!, m.estimate.value]] : [])),
     );
     const worth = asked.worth ?? asked.bounds?.[0] ?? 0;
+    const fails = factor.levels.map((_, level) => {
+      const own = analysis.failing.find(x => x.factor === f && x.level === level);
+      return own !== undefined && own.failed * 2 >= own.of;
+    });
     const seen = asked.patches.flatMap(p => {
       const level = p.levels[f];
       if (level === undefined || level === NO_LEVEL) return [];
       const x = Math.log(really(p.code, f) ?? Number(factor.levels[level]));
-      if (p.failed) return [{ x, y: worth }];
+      // Where most fail, that is what it comes to; a single failure elsewhere is none of the number.
+      if (p.failed) return fails[level] ? [{ x, y: worth }] : [];
       if (p.value === undefined) return [];
       const own = means.get(level);
       const all = analysis.combination?.(p.levels)?.value;
@@ -56,43 +61,44 @@ export function dosesIn(
       return [{ x, y: own === undefined || all === undefined ? p.value : p.value - (all - own) }];
     });
     if (new Set(seen.map(s => s.x.toFixed(2))).size < LEAST_LEVELS) return [];
-    const curve = curveOf(seen, asked.bounds);
-    return curve ? [doseOf(f, curve)] : [];
+    const draws = trapezoidsOf(seen, AS_GOOD);
+    return draws ? [doseOf(f, seen, draws, asked.bounds)] : [];
   });
 }
 
-function doseOf(factor: number, { grid, paths, mean }: Curve): Dose {
-  const n = grid.length;
-  const last = n - 1;
-  const ends = paths.map(path => {
-    const top = Math.max(...path);
-    const good = path.flatMap((v, i) => (v >= top - AS_GOOD ? [i] : []));
-    const best = path.indexOf(top);
-    // The stretch about the best: a second one far off is another matter.
-    let [a, b] = [best, best];
-    while (a > 0 && path[a - 1] >= top - AS_GOOD) a--;
-    while (b < last && path[b + 1] >= top - AS_GOOD) b++;
-    return { a, b, all: good.length === n };
-  });
-  const range = (places: readonly number[]) => {
-    const sorted = [...places].sort((x, y) => x - y);
-    const at = (share: number) => Math.exp(grid[sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]]);
-    return { x: at(0.5), lo: at(0.05), hi: at(0.95) };
+const PLACES = 41;
+
+function doseOf(
+  factor: number,
+  seen: readonly { readonly x: number }[],
+  draws: readonly Trapezoid[],
+  bounds: readonly [number, number] | undefined,
+): Dose {
+  const [least, most] = [Math.min(...seen.map(s => s.x)), Math.max(...seen.map(s => s.x))];
+  const nine = (values: readonly number[]) => {
+    const sorted = [...values].sort((x, y) => x - y);
+    const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+    return { middle: at(0.5), lo: at(0.05), hi: at(0.95) };
   };
-  const share = (yes: (e: (typeof ends)[number]) => boolean) => ends.filter(yes).length / ends.length;
+  const end = (of: (t: Trapezoid) => number) => {
+    const { middle, lo, hi } = nine(draws.map(of));
+    return { x: Math.exp(middle), lo: Math.exp(lo), hi: Math.exp(hi) };
+  };
+  const kept = (v: number) => (bounds ? Math.min(bounds[1], Math.max(bounds[0], v)) : v);
+  const share = (yes: (t: Trapezoid) => boolean) => draws.filter(yes).length / draws.length;
+  const edge = (most - least) / 12;
   return {
     factor,
-    points: grid.map((g, i) => {
-      const own = paths.map(p => p[i]).sort((x, y) => x - y);
-      const at = (s: number) => own[Math.min(own.length - 1, Math.floor(s * own.length))];
-      return { x: Math.exp(g), mean: mean[i], lo: at(0.05), hi: at(0.95) };
+    points: Array.from({ length: PLACES }, (_, i) => {
+      const x = least + ((most - least) * i) / (PLACES - 1);
+      const { middle, lo, hi } = nine(draws.map(t => kept(t.at(x))));
+      return { x: Math.exp(x), mean: middle, lo, hi };
     }),
-    from: range(ends.map(e => e.a)),
-    to: range(ends.map(e => e.b)),
-    // The best stretch is but the end itself, or nothing before it is as good.
-    openBelow: share(e => e.b < n / 6) >= OPEN,
-    openAbove: share(e => e.a > n - n / 6) >= OPEN,
-    flat: share(e => e.all),
+    from: end(t => t.from),
+    to: end(t => t.to),
+    openBelow: share(t => t.to < least + edge) >= OPEN,
+    openAbove: share(t => t.from > most - edge) >= OPEN,
+    flat: share(t => t.from <= least + 1e-9 && t.to >= most - 1e-9),
   };
 }
 

@@ -3,7 +3,7 @@ import type { Progress } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import type { Analysis } from './analyse.ts';
-import { type Choice, choicesOf, SETTLED } from './words.ts';
+import { type Choice, choicesOf, isEither, SETTLED } from './words.ts';
 
 /** A few patches more, and what they would most likely do for the decision. */
 export interface WhatNext {
@@ -24,11 +24,10 @@ const MOST = 16;
 const MOST_OPTIONS = 4;
 
 /** Sets of options that speak of what is open: the likeliest with each other level of each open choice. */
-function setsFor(analysis: Analysis, choices: readonly Choice[], decision: Decision): number[][] {
+function setsFor(analysis: Analysis, open: readonly Choice[], decision: Decision): number[][] {
   const { options } = analysis;
   const order = options.map((_, i) => i).sort((a, b) => decision.options[b].best - decision.options[a].best);
   const [lead] = order;
-  const open = choices.filter(c => c.sure < SETTLED);
   const beside = open.flatMap(c =>
     c.open.flatMap(level => {
       const own = order.filter(i => options[i][c.factor] === level);
@@ -59,8 +58,9 @@ export function whatNext(plan: TrialPlan, analysis: Analysis, tell: Progress = (
   const { decision, asked, told } = analysis;
   if (!decision?.worlds.length) return undefined;
   const choices = choicesOf(analysis);
-  if (!choices.some(c => c.sure < SETTLED)) return undefined;
-  const sets = setsFor(analysis, choices, decision);
+  const isOpen = (c: Choice) => c.sure < SETTLED && !isEither(analysis, c);
+  if (!choices.some(isOpen)) return undefined;
+  const sets = setsFor(analysis, choices.filter(isOpen), decision);
   const tries = sets
     .flatMap(set => [1, 2, 3, 4].map(times => Array.from({ length: times }, () => set).flat()))
     .filter(list => list.length >= 2 && list.length <= MOST)
@@ -75,7 +75,8 @@ export function whatNext(plan: TrialPlan, analysis: Analysis, tell: Progress = (
     worlds.forEach((world, w) => {
       const after = afterwards(plan, analysis, list, world, w);
       tell(++done / (tries.length * worlds.length), 'Looking for what would settle it');
-      if (choicesOf({ decision: after, told }).every(c => c.sure >= SETTLED)) settled++;
+      const then = choicesOf({ decision: after, told });
+      if (then.every(c => c.sure >= SETTLED || isEither({ asked, decision: after }, c))) settled++;
       const sign = asked.better === 'high' ? 1 : -1;
       gain += sign * (world.worth[bestOf(after)] - world.worth[now]);
     });

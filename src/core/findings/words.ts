@@ -75,9 +75,28 @@ export function headline(
     // What is lost in the one draw in a hundred is nothing to go by.
     parts.push(sure < 99 ? `${take} If that is wrong you lose about ${difference(loss)}.` : take);
   }
-  for (const c of open) parts.push(`Not settled: ${either(c.open.map(l => name(c.factor, l)))}.`);
+  for (const c of open) {
+    const names = either(c.open.map(l => name(c.factor, l)));
+    parts.push(
+      isEither(analysis, c) ? `${names}: either will do, as far as it is known.` : `Not settled: ${names}.`,
+    );
+  }
   return parts.join(' ');
 }
+
+/** What is lost by the wrong choice is nothing where it is less than this share of the scale. */
+const NOTHING_LOST = 0.01;
+
+/**
+ * Whether it does not matter which of the open levels is taken: next to nothing is to be lost by it.
+ */
+export const isEither = ({ asked, decision }: Pick<Analysis, 'asked' | 'decision'>, choice: Choice): boolean =>
+  asked.bounds !== undefined &&
+  decision !== undefined &&
+  choice.sure < SETTLED &&
+  choice.open.every(
+    level => decision.levels[choice.factor][level].loss < NOTHING_LOST * (asked.bounds![1] - asked.bounds![0]),
+  );
 
 const nameIn =
   ({ asked }: Analysis) =>

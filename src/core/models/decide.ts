@@ -265,7 +265,7 @@ function linkOf(bounds: readonly [number, number] | undefined) {
   const [low, high] = bounds;
   // The ends themselves lie half a hundredth inside.
   const to = (v: number) => {
-    const share = ((v - low) / (high - low)) * 0.99 + 0.005;
+    const share = Math.min(1, Math.max(0, (v - low) / (high - low))) * 0.99 + 0.005;
     return Math.log(share / (1 - share));
   };
   const from = (x: number) => {

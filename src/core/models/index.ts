@@ -13,3 +13,4 @@ export { fitMixed, type Grouping, type MixedFit } from './mixed.ts';
 export { coded, type Model, meanRow, rowOf } from './model.ts';
 export { decompose } from './qr.ts';
 export { type Curve, curveOf, type Top, topOf } from './curve.ts';
+export { type Dosed, type Trapezoid, trapezoidsOf } from './dose.ts';

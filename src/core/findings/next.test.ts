@@ -1,0 +1,299 @@
+import { describe, expect, it } from 'vitest';
+import { examplePlan } from '../design/example.ts';
+import { planCost } from '../design/index.ts';
+import { chanceFrom } from '../random/index.ts';
+import { readingFor } from '../trial/example.ts';
+import { airOf, settingsOf, type TrialRecord } from '../trial/index.ts';
+import { analyse, type Asked, type Seen } from './analyse.ts';
+import { findingsCsv, findingsOf, nextSentence, takenBy, tradeOffsIn, whatNext } from './index.ts';
+import { kindOf, KINDS } from './kinds/index.ts';
+
+const plan = examplePlan();
+const asked = (patches: readonly Seen[], worlds = 120): Asked => ({
+  factors: [
+    { name: 'Medium', levels: ['a', 'b', 'c'] },
+    { name: 'Wait', levels: ['4', '20'] },
+  ],
+  pairs: [],
+  random: ['board'],
+  patches,
+  better: 'high',
+  bounds: [0, 100],
+  draws: 1200,
+  worlds,
+});
+const patches = (of: (levels: readonly number[]) => number, sd: number, seed = 3): Seen[] => {
+  const chance = chanceFrom(seed);
+  return plan.patches.map(p => ({
+    code: p.code,
+    levels: p.levels,
+    failed: false,
+    shares: [`${p.repeat}`],
+    value: of(p.levels) + sd * chance.normal(),
+  }));
+};
+
+describe('what next', () => {
+  it('is nothing where all is settled', () => {
+    const clear = analyse(asked(patches(([m, w]) => 40 + 20 * m + 15 * w, 1)));
+    expect(whatNext(plan, clear)).toBeUndefined();
+  });
+
+  it('asks for what is open and not for what is beaten, and says how likely it settles it', () => {
+    // The wait and the third medium are plain; between the first two it is close.
+    const close = analyse(asked(patches(([m, w]) => [74, 68, 30][m] - 30 * (1 - w), 5, 3)));
+    const heard: number[] = [];
+    const next = whatNext(plan, close, share => heard.push(share));
+    expect(next).toBeDefined();
+    expect(next!.combinations.length).toBeGreaterThanOrEqual(2);
+    expect(next!.combinations.every(([m, w]) => m < 2 && w === 1)).toBe(true);
+    expect(next!.settles).toBeGreaterThan(0.15);
+    expect(next!.settles).toBeLessThanOrEqual(1);
+    expect(Math.max(...heard)).toBeLessThanOrEqual(1);
+    expect(heard.length).toBeGreaterThan(10);
+    expect(whatNext(plan, close)).toEqual(next);
+  });
+
+  it('promises more of more patches where the scatter is small', () => {
+    const sure = (sd: number) => {
+      const found = whatNext(plan, analyse(asked(patches(([m]) => [74, 71, 40][m], sd, 5))));
+      return found ? found.settles / found.combinations.length : 0;
+    };
+    expect(sure(2)).toBeGreaterThan(sure(9));
+  });
+
+  it('can be stopped', () => {
+    const close = analyse(asked(patches(([m]) => [74, 71, 40][m], 4, 5)));
+    expect(() =>
+      whatNext(plan, close, () => {
+        throw new Error('stopped');
+      }),
+    ).toThrow('stopped');
+  });
+
+  it('is said in words', () => {
+    const combinations = [[0], [1], [0], [1]];
+    expect(nextSentence({ combinations, settles: 0.6, gain: 1 })).toBe(
+      'Four more patches would most likely settle it.',
+    );
+    expect(nextSentence({ combinations, settles: 0.42, gain: 1 })).toBe(
+      'Four more patches would settle it 4 times in 10.',
+    );
+  });
+});
+
+describe('worlds of a decision', () => {
+  it('are draws of it: their mean is the value, and what is played scatters about it as patches do', () => {
+    const sd = 4;
+    const { decision } = analyse({ ...asked(patches(([m]) => [80, 60, 50][m], sd)), bounds: undefined });
+    const { worlds, options } = decision!;
+    expect(worlds).toHaveLength(120);
+    const mean = (of: (i: number) => number) => worlds.reduce((s, _, i) => s + of(i), 0) / worlds.length;
+    expect(Math.abs(mean(i => worlds[i].worth[0]) - options[0].value)).toBeLessThan(0.8);
+    const chance = chanceFrom(5);
+    const played = worlds.flatMap(w =>
+      Array.from({ length: 20 }, () => w.play(0, [0], chance)! - w.play(0, [0], chance)!),
+    );
+    const spread = Math.sqrt(played.reduce((s, v) => s + v * v, 0) / played.length / 2);
+    expect(spread).toBeGreaterThan(0.6 * sd);
+    expect(spread).toBeLessThan(1.8 * sd);
+    expect(Math.abs(worlds[0].play(0, [50], chance)! - worlds[0].worth[0])).toBeGreaterThan(25);
+    expect(worlds[0].shifts(chance)).toHaveLength(1);
+  });
+
+  it('fail as often as it failed', () => {
+    const seen = patches(() => 80, 2).map(p =>
+      p.levels[0] === 0 && p.shares[0] === '1' ? { ...p, failed: true } : p,
+    );
+    const { decision, options } = analyse(asked(seen));
+    const chance = chanceFrom(1);
+    const at = (m: number) => options.findIndex(o => o[0] === m);
+    const share = (m: number) =>
+      decision!.worlds
+        .flatMap(w => Array.from({ length: 10 }, () => w.play(at(m), [0], chance)))
+        .filter(v => v === undefined).length /
+      (10 * decision!.worlds.length);
+    expect(share(0)).toBeGreaterThan(share(2) + 0.1);
+    expect(share(2)).toBeLessThan(0.35);
+  });
+});
+
+describe('trade-offs', () => {
+  const world = (worth: number[]) => ({ worth, play: () => 0, shifts: () => [] });
+  const options = plan.patches.map(p => p.levels).filter((l, i, all) => all.findIndex(o => o.join() === l.join()) === i);
+  const said = options.map(() => ({ best: 0, loss: 0, value: 50, lo: 40, hi: 60 }));
+  const air = airOf(plan, []);
+
+  it('leave the best and what is better in anything else, and beat what is worse in all', () => {
+    // The longer wait takes more hours; of one wait nothing but the medium's price differs.
+    const worth = options.map(([m, w]) => 50 + 10 * w - m);
+    const found = tradeOffsIn(plan, options, { options: said, worlds: [world(worth)] }, air);
+    const taken = found.map(t => t.hours);
+    for (const [i, t] of found.entries()) {
+      const beaten = found.some(
+        (o, j) =>
+          j !== i &&
+          worth[j] >= worth[i] &&
+          o.cost <= t.cost * 1.005 &&
+          o.minutes <= t.minutes * 1.005 &&
+          o.hours <= t.hours * 1.005 &&
+          (worth[j] > worth[i] || o.cost < t.cost * 0.995 || o.hours < t.hours * 0.995),
+      );
+      expect(t.front).toBe(beaten ? 0 : 1);
+    }
+    expect(Math.max(...taken) - Math.min(...taken)).toBeCloseTo(16, 1);
+    expect(found.some(t => t.front === 1)).toBe(true);
+  });
+
+  it('are as unsure as the draws: half the worlds, half the chance', () => {
+    const up = options.map((_, i) => (i === 0 ? 99 : 50));
+    const down = options.map((_, i) => (i === 0 ? 1 : 50));
+    const found = tradeOffsIn(plan, options, { options: said, worlds: [world(up), world(down)] }, air);
+    expect(found[0].front).toBeGreaterThanOrEqual(0.5);
+    expect(found.every(t => t.front >= 0 && t.front <= 1)).toBe(true);
+  });
+
+  it('cost what the whole plan costs, the ground left out', () => {
+    const all = plan.patches.reduce((sum, p) => sum + takenBy(plan, p, air).cost, 0);
+    const bill = planCost(plan);
+    const ground = bill.lines.find(l => l.what === plan.used.substrates[0].name)!.price;
+    const sheets = bill.lines.filter(l => /sheet/.test(l.amount)).reduce((s, l) => s + l.price, 0);
+    // A plan pays for whole sheets, a patch for its share of one.
+    expect(all).toBeLessThan(bill.total - ground + 1e-9);
+    expect(all).toBeGreaterThan(bill.total - ground - sheets);
+    const thick = takenBy({ ...plan, usual: { ...plan.usual, coatMm: 0.8 } }, plan.patches[0], air);
+    expect(thick.cost).toBeGreaterThan(takenBy(plan, plan.patches[0], air).cost);
+    expect(settingsOf(plan, plan.patches[0]).coatMm).toBeLessThan(0.8);
+  });
+});
+
+describe('what a trial can be judged by', () => {
+  const at = '2026-03-02T10:00:00.000Z';
+  const verdict = (patch: string, grade: 1 | 3 | 5, what: 'keep' | 'fix' | 'scrap'): TrialRecord => ({
+    id: `v${patch}`,
+    at,
+    patch,
+    kind: 'verdict',
+    verdict: what,
+    grade,
+    symptoms: [],
+  });
+  const [a, b, c] = plan.patches.map(p => p.code);
+
+  it('grades are classes: only their order counts', () => {
+    const values = kindOf('grade').values(plan, [
+      verdict(a, 1, 'fix'),
+      verdict(b, 3, 'fix'),
+      verdict(c, 5, 'keep'),
+    ]);
+    expect([a, b, c].map(p => values.get(p))).toEqual([
+      expect.closeTo(10 / 6, 6),
+      expect.closeTo(5, 6),
+      expect.closeTo(50 / 6, 6),
+    ]);
+    const ties = kindOf('grade').values(plan, [verdict(a, 3, 'fix'), verdict(b, 3, 'fix')]);
+    expect([...ties.values()]).toEqual([5, 5]);
+  });
+
+  it('what is kept counts against what is not; what was spoilt by a slip does not count', () => {
+    const slip: TrialRecord = { id: 's', at, patch: c, kind: 'spoilt', why: 'dropped', slip: true };
+    const records = [verdict(a, 5, 'keep'), verdict(b, 3, 'fix'), verdict(c, 5, 'keep'), slip];
+    const keep = kindOf('keep');
+    expect([...keep.values(plan, records).keys()]).toEqual([a]);
+    const failed = keep.failed!(plan, records);
+    expect([a, b, c].map(failed)).toEqual([false, true, false]);
+  });
+
+  it('minutes of work are those of the hands; being called away is not work', () => {
+    const [first] = [...plan.patches].sort((x, y) => x.order - y.order);
+    const steps = plan.used.method.steps;
+    let time = Date.parse('2026-03-02T08:00:00.000Z');
+    const stamp = (min: number) => {
+      time += min * 60_000;
+      return new Date(time).toISOString();
+    };
+    const records = (away: number): TrialRecord[] => {
+      time = Date.parse('2026-03-02T08:00:00.000Z');
+      const chain = steps.filter(s => !s.onlyIfPrepared && !s.onlyIfFinished);
+      return chain.flatMap((s, i) => {
+        const begun = stamp(30);
+        return [
+          { id: `r${i}`, at: stamp(i === 1 ? 2 + away : 2), patch: first.code, kind: 'step', step: s.id, round: 1, begun },
+        ] as TrialRecord[];
+      });
+    };
+    const minutes = (of: TrialRecord[]) => kindOf('minutes').values(plan, of).get(first.code);
+    const quiet = minutes(records(0));
+    if (quiet !== undefined) {
+      expect(quiet).toBeGreaterThan(4);
+      expect(minutes(records(120))).toBeLessThan(quiet + 10);
+    }
+    expect(kindOf('minutes').values(plan, []).size).toBe(0);
+  });
+
+  it('each says what it is once, and better in one way', () => {
+    expect(new Set(KINDS.map(k => k.id)).size).toBe(KINDS.length);
+    expect(kindOf('minutes').better).toBe('less');
+    expect(kindOf('landed').better).toBe('more');
+    expect(kindOf('veil').better).toBe('less');
+  });
+
+  it('come into the findings: grades and keeping beside what was read', () => {
+    const read = plan.patches.flatMap((p, i) => readingFor(p.code, i, { landed: 60 + 10 * p.levels[0], veil: 0.1 }));
+    const judged = plan.patches.map(p =>
+      verdict(p.code, ([1, 3, 5] as const)[p.levels[0]], p.levels[0] === 2 ? 'keep' : 'fix'),
+    );
+    const { effects } = findingsOf(plan, [...read, ...judged]);
+    const grade = effects.find(e => e.measure === 'grade' && e.factor === 0)!;
+    expect(grade.best).toBe(2);
+    const keep = effects.find(e => e.measure === 'keep' && e.factor === 0)!;
+    expect(keep.best).toBe(2);
+    expect(keep.sentence).toMatch(/0 of 4, .* 0 of 4, .* 4 of 4\. .* most likely is kept more often: 9\d % sure\.$/);
+    expect(keep.levels.every(l => l.lo >= 0 && l.hi <= 10)).toBe(true);
+    const landed = effects.find(e => e.measure === 'landed' && e.factor === 0)!;
+    expect(landed.dots).toHaveLength(12);
+    expect(landed.dots.find(d => d.code === a)?.value).toBe(60 + 10 * plan.patches[0].levels[0]);
+  });
+});
+
+describe('controls', () => {
+  it('tell boards apart, and nothing of the factors', () => {
+    const base = patches(([m]) => [80, 70, 60][m], 1.5, 4).map((p, i) => ({ ...p, shares: [`${i % 2}`] }));
+    const seen = base.map(p => ({ ...p, value: p.value! + (p.shares[0] === '1' ? 12 : 0) }));
+    const controls: Seen[] = ['0', '1'].flatMap(board =>
+      [1, 2, 3].map(i => ({
+        code: `K${board}${i}`,
+        levels: [],
+        failed: false,
+        shares: [board],
+        value: 50 + (board === '1' ? 12 : 0) + 0.3 * i,
+      })),
+    );
+    const plain = analyse(asked(seen));
+    const helped = analyse(asked([...seen, ...controls]));
+    expect(helped.measured).toBe(plain.measured);
+    expect(helped.missing).toBe(0);
+    for (const [i, d] of helped.differences.entries()) expect(d.value).toBeCloseTo(plain.differences[i].value, 0);
+    expect(helped.options).toEqual(plain.options);
+    const board = (a: ReturnType<typeof analyse>) => a.fit!.variances[0]!;
+    expect(board(helped)).toBeGreaterThan(30);
+    // A control that is far off moves no mean of a level.
+    const off = analyse(asked([...seen, ...controls.map(c => ({ ...c, value: c.value! - 40 }))]));
+    for (const [i, m] of off.means.entries())
+      expect(m.estimate.value).toBeCloseTo(helped.means[i].estimate.value, 6);
+    expect(off.decision!.options[0].value).toBeGreaterThan(60);
+  });
+});
+
+describe('the figures as a table', () => {
+  it('have a row for each level, and run no formula', () => {
+    const level = { level: 0, name: '=1+1', mean: 1, lo: 0, hi: 2, n: 3 };
+    const text = findingsCsv({
+      effects: [
+        { measure: 'landed', factor: 0, name: 'Medium', levels: [level], dots: [], sentence: '', best: 0, sure: 0.9 },
+      ],
+    });
+    expect(text.split('\n')[0]).toBe('measure,factor,level,mean,lo,hi,patches,best,sure');
+    expect(text.split('\n')[1]).toBe(`landed,Medium,"'=1+1",1,0,2,3,likeliest,0.9`);
+  });
+});
