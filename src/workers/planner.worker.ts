@@ -1,6 +1,12 @@
 import { expose } from 'comlink';
 import { planTrial } from '../core/design/index.ts';
-import { type Findings, findingsOf, type Rehearsal, type RehearsalAsk, rehearse } from '../core/findings/index.ts';
+import {
+  type Findings,
+  findingsOf,
+  type Rehearsal,
+  type RehearsalAsk,
+  rehearse,
+} from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
 import { type Agenda, agendaAtLast, agendaOfAll, QUICK } from '../core/schedule/index.ts';

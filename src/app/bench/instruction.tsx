@@ -3,7 +3,14 @@ import type { Next } from '../../core/advice/index.ts';
 import type { Step } from '../../core/methods/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
-import { carrierOf, levelNames, type Patch, settingsOf, shortSide, type TrialPlan } from '../../core/trial/index.ts';
+import {
+  carrierOf,
+  levelNames,
+  type Patch,
+  settingsOf,
+  shortSide,
+  type TrialPlan,
+} from '../../core/trial/index.ts';
 import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';

@@ -26,7 +26,7 @@ export function CertaintyCurve({ curve, now, costOf, hoursOf, onPatches }: Props
   const here = curve.find(c => c.patches === now);
   return (
     <Box mt="4" maxW="36rem">
-      <Text fontWeight="600">Smallest difference it would notice, in points landed</Text>
+      <Text fontWeight="600">Smallest difference a test at 5 % would notice, in points landed</Text>
       <svg
         viewBox={`0 0 ${W} ${H}`}
         width="100%"

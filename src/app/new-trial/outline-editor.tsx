@@ -81,7 +81,6 @@ export function CornersEditor({
           />
           {drawn.map((c, i) => (
             <text
-              // biome-ignore lint/suspicious/noArrayIndexKey: a corner is its place in the turn.
               key={i}
               x={c.x + (c.x > of.w / 2 ? -size * 0.8 : size * 0.8)}
               y={c.y + (c.y > of.h / 2 ? -size * 0.4 : size)}
@@ -99,7 +98,6 @@ export function CornersEditor({
           Measured from the left and from the top of the piece.
         </Text>
         {corners.map((c, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a corner is its place in the turn.
           <Flex key={i} gap="2" align="end" mb="2">
             <Box w="7rem">
               <NumberChoice

@@ -50,7 +50,6 @@ export function PiecesEditor({
         What is done to a whole piece is done to every patch on it.
       </Text>
       {pieces.map((piece, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a piece is its place among them; its name is being written.
         <Box key={i} borderTopWidth="1px" py="3">
           <Flex gap="3" wrap="wrap" align="start">
             <Field.Root w="12rem">

@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { rehearsalWords } from '../../core/findings/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
@@ -13,39 +13,65 @@ const SHARED = 0.6;
 /** Share of patches that do not work: a stated start. */
 const FAILS = 0.05;
 
+/** A plan is rehearsed as soon as nobody has changed it for so long, ms. */
+const QUIET_MS = 900;
+/** Beyond so many runs of patches and factors it is rehearsed when asked to. */
+const MOST_BY_ITSELF = 160;
+
 /** The promise of a plan, by playing it through with made-up results under the rule that will judge it. */
 export function RehearsalPanel({ plan }: { plan: TrialPlan }) {
   const tell = useNotice();
   const [lead, setLead] = useState(8);
   const [share, setShare] = useState<number>();
-  const [found, setFound] = useState<{ readonly of: TrialPlan; readonly words: readonly string[] }>();
+  const [found, setFound] = useState<{ readonly of: string; readonly words: readonly string[] }>();
+  const [stopped, setStopped] = useState('');
   const abort = useRef<AbortController>(undefined);
-  useEffect(() => () => abort.current?.abort(), []);
+  // What the promise rests on; a patch that is moved changes nothing of it.
+  const of = JSON.stringify([
+    lead,
+    plan.noise,
+    plan.design,
+    plan.factors,
+    plan.patches.map(p => [p.levels, p.board, p.strip, p.group, p.repeat]),
+  ]);
   const start = async () => {
-    abort.current = new AbortController();
+    abort.current?.abort();
+    const now = new AbortController();
+    abort.current = now;
+    setStopped('');
     setShare(0);
     try {
       const ask = { lead, scatter: plan.noise, shared: SHARED * plan.noise, fails: FAILS };
-      const done = await rehearseInWorker(plan, ask, setShare, abort.current.signal);
-      setFound({ of: plan, words: rehearsalWords(plan, done) });
+      const done = await rehearseInWorker(plan, ask, setShare, now.signal);
+      setFound({ of, words: rehearsalWords(plan, done) });
     } catch (error) {
       if (!(error instanceof Cancelled)) tell(failure(error));
     } finally {
-      setShare(undefined);
+      if (abort.current === now) setShare(undefined);
     }
   };
-  const words = found?.of === plan ? found.words : undefined;
+  const isFit = lead > 0 && lead <= 100;
+  const bySelf = isFit && plan.patches.length * plan.factors.length <= MOST_BY_ITSELF;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever what it rests on has been left alone
+  useEffect(() => {
+    if (!bySelf) return;
+    const timer = setTimeout(() => void start(), QUIET_MS);
+    return () => {
+      clearTimeout(timer);
+      abort.current?.abort();
+    };
+  }, [of, bySelf]);
+  useEffect(() => () => abort.current?.abort(), []);
+  const isNow = found?.of === of;
   return (
-    <Box as="section" aria-label="Rehearse it" mt="5">
-      <Heading as="h3" size="md" mb="1">
-        Rehearse it
-      </Heading>
-      <Text color="fg.muted" mb="2">
-        Made-up results on these very patches, judged by the rule that will judge the trial: patches made
-        alike differ by {plan.noise} points, what a board or a strip shares by{' '}
-        {(SHARED * plan.noise).toFixed(1)}, one in twenty fails.
-      </Text>
-      <Flex gap="3" align="end" wrap="wrap">
+    <Box as="section" aria-label="Rehearse it" mb="3">
+      {found?.words.map(line => (
+        <Text key={line} borderTopWidth="1px" py="1.5" opacity={isNow ? 1 : 0.55}>
+          <Said>{line}</Said>
+        </Text>
+      ))}
+      {!found && share === undefined && !isFit && <Text>Write how much better one may really be.</Text>}
+      <Flex gap="3" align="end" wrap="wrap" borderTopWidth="1px" pt="2">
         <Box w="11rem">
           <NumberChoice
             label="Really better by, points"
@@ -56,28 +82,31 @@ export function RehearsalPanel({ plan }: { plan: TrialPlan }) {
           />
         </Box>
         {share === undefined ? (
-          <Button
-            variant="outline"
-            minH="44px"
-            disabled={!(lead > 0 && lead <= 100)}
-            onClick={() => void start()}
-          >
-            {words ? 'Rehearse again' : 'Rehearse'}
+          <Button variant="outline" minH="44px" disabled={!isFit} onClick={() => void start()}>
+            {found ? 'Rehearse again' : 'Rehearse'}
           </Button>
         ) : (
           <>
             <Text role="status">Rehearsing, {Math.round(100 * share)} %</Text>
-            <Button variant="outline" minH="44px" onClick={() => abort.current?.abort()}>
+            <Button
+              variant="outline"
+              minH="44px"
+              onClick={() => {
+                abort.current?.abort();
+                setStopped(of);
+              }}
+            >
               Stop
             </Button>
           </>
         )}
       </Flex>
-      {words?.map(line => (
-        <Text key={line} borderTopWidth="1px" py="1.5" mt="2">
-          <Said>{line}</Said>
-        </Text>
-      ))}
+      {stopped === of && !isNow && <Text mt="1">Stopped: nothing is promised yet.</Text>}
+      <Text color="fg.muted" fontSize="0.95rem" mt="1">
+        Rehearsed with made-up results on these very patches, by the rule that will judge the trial: patches
+        made alike differ by {plan.noise} points, what a board or a strip shares by{' '}
+        {(SHARED * plan.noise).toFixed(1)}, one in twenty fails.
+      </Text>
     </Box>
   );
 }

@@ -18,6 +18,7 @@ export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (
       <Heading as="h2" size="lg" mb="2">
         What this plan can tell
       </Heading>
+      <RehearsalPanel plan={plan} />
       {tells.can.map(line => (
         <Line key={line} word="Yes" text={line} />
       ))}
@@ -39,7 +40,6 @@ export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (
           onPatches={onPatches}
         />
       )}
-      <RehearsalPanel plan={plan} />
       <Box as="details" mt="2">
         <Text as="summary" cursor="pointer" minH="32px">
           The figures
@@ -47,9 +47,11 @@ export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (
         <Text mt="1">
           {tells.runs} patches, {tells.effects} effects, {tells.spare} to spare for judging chance.
           D-efficiency {(100 * tells.efficiency).toFixed(1)} %. Patches made alike are taken to differ by{' '}
-          {plan.noise} points. Differences are those of a two-sided test at 5 % that would be noticed 8 times
-          in 10.
+          {plan.noise} points. What a two-sided test at 5 % would notice:
         </Text>
+        {tells.byTest.map(line => (
+          <Text key={line}>{line}</Text>
+        ))}
         {tells.mixed.slice(0, 8).map(m => (
           <Text key={`${m.factor}-${m.others.join()}`} color="fg.muted">
             {'ABCDEFGH'[m.factor]} with {m.others.map(o => 'ABCDEFGH'[o]).join(' × ')}:{' '}

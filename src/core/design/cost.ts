@@ -48,9 +48,7 @@ export function patchCost(plan: Pick<TrialPlan, 'patchMm' | 'patchTallMm'>, s: S
       ? ((coatedMm2(size) / 10_000) * (1 + WASTE) * medium.jarPrice) / medium.rollDm2
       : (coatMl(size, s.coatMm) / medium.jarMl) * medium.jarPrice;
   return (
-    sheet / Math.max(1, perSheet) +
-    coat +
-    dm2 * (s.preparation.pricePerDm2 + (s.finish?.pricePerDm2 ?? 0))
+    sheet / Math.max(1, perSheet) + coat + dm2 * (s.preparation.pricePerDm2 + (s.finish?.pricePerDm2 ?? 0))
   );
 }
 

@@ -4,8 +4,8 @@ export { bestFraction, type Fraction, type FractionProblem } from './exchange.ts
 export { contextOf, MOST_LISTED } from './feasible.ts';
 export { type BoardGrid, boardGrid, insideBoard, type Place, smallestBoard } from './grid.ts';
 export { ladder } from './ladder.ts';
-export { type Mixing, mixingOf } from './mixing.ts';
 export { mergeTrials, splitTrial, type WholeTrial } from './merge.ts';
+export { type Mixing, mixingOf } from './mixing.ts';
 export { dEfficiency, effectCount, modelRows, type Pairs } from './model.ts';
 export { movePatch, swapPatches } from './move.ts';
 export { chanceOf, piecesFor } from './pieces.ts';

@@ -101,7 +101,9 @@ describe('two trials as one', () => {
     const of = (from: TrialPlan) => both.patches.filter(p => from.patches.some(x => x.code === p.code));
     expect(of(older).every(p => !p.batch)).toBe(true);
     expect(of(younger).every(p => p.batch === 1)).toBe(true);
-    expect(Math.min(...of(younger).map(p => p.order))).toBeGreaterThan(Math.max(...of(older).map(p => p.order)));
+    expect(Math.min(...of(younger).map(p => p.order))).toBeGreaterThan(
+      Math.max(...of(older).map(p => p.order)),
+    );
     const boards = (from: TrialPlan) => new Set(of(from).map(p => p.board));
     for (const b of boards(older)) expect(boards(younger).has(b)).toBe(false);
     expect(new Set(both.patches.map(p => p.order)).size).toBe(both.patches.length);
@@ -179,7 +181,11 @@ describe('two trials as one', () => {
     const [a, b] = [full(0.1, 1), full(0.4, 2)];
     const times = (of: TrialPlan, n: number): TrialPlan => ({
       ...of,
-      patches: Array.from({ length: n }, (_, i) => ({ ...of.patches[i % 50], code: `${of.code}-${i}`, order: i })),
+      patches: Array.from({ length: n }, (_, i) => ({
+        ...of.patches[i % 50],
+        code: `${of.code}-${i}`,
+        order: i,
+      })),
     });
     expect(say(times(a, 201), times(b, 200))).toMatch(/401 patches; 400 is the most/);
   });

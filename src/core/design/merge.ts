@@ -67,20 +67,22 @@ export function mergeTrials(one: WholeTrial, other: WholeTrial, identity: Identi
   const batches = 1 + Math.max(0, ...a.patches.map(p => p.batch ?? 0));
   const after = 1 + Math.max(...a.patches.map(p => p.order));
   const seen = new Map<string, number>();
-  const taken = (plan: TrialPlan, which: 0 | 1) => (patch: Patch): Patch => {
-    const chosen = valuesOf(plan, patch.levels);
-    const levels = factors.map(f => f.levels.indexOf(chosen(f.key)));
-    const repeat = seen.get(levels.join()) ?? 0;
-    seen.set(levels.join(), repeat + 1);
-    const { group: _, strip: __, ...rest } = patch;
-    return {
-      ...rest,
-      levels,
-      repeat,
-      board: carried.value.of(which, patch.board),
-      ...(which ? { order: after + patch.order, batch: batches + (patch.batch ?? 0) } : {}),
+  const taken =
+    (plan: TrialPlan, which: 0 | 1) =>
+    (patch: Patch): Patch => {
+      const chosen = valuesOf(plan, patch.levels);
+      const levels = factors.map(f => f.levels.indexOf(chosen(f.key)));
+      const repeat = seen.get(levels.join()) ?? 0;
+      seen.set(levels.join(), repeat + 1);
+      const { group: _, strip: __, ...rest } = patch;
+      return {
+        ...rest,
+        levels,
+        repeat,
+        board: carried.value.of(which, patch.board),
+        ...(which ? { order: after + patch.order, batch: batches + (patch.batch ?? 0) } : {}),
+      };
     };
-  };
   const patches = [...a.patches.map(taken(a, 0)), ...b.patches.map(taken(b, 1))];
   if (patches.length > MOST_PATCHES)
     return bad('too-many', `Together they have ${patches.length} patches; ${MOST_PATCHES} is the most.`);
@@ -128,7 +130,9 @@ export function mergeTrials(one: WholeTrial, other: WholeTrial, identity: Identi
 /** Why two trials cannot be one. */
 function cannotBeOne(a: TrialPlan, b: TrialPlan): Outcome<never> | undefined {
   const sameMethod =
-    !a.compared?.length && !b.compared?.length && JSON.stringify(a.used.method) === JSON.stringify(b.used.method);
+    !a.compared?.length &&
+    !b.compared?.length &&
+    JSON.stringify(a.used.method) === JSON.stringify(b.used.method);
   if (!sameMethod)
     return bad(
       'method',
@@ -146,7 +150,10 @@ function cannotBeOne(a: TrialPlan, b: TrialPlan): Outcome<never> | undefined {
     return bad('wear', 'They are worn in different ways when they are finished.');
   const codes = new Set(a.patches.map(x => x.code));
   const twice = b.patches.find(x => codes.has(x.code));
-  return twice && bad('codes', `Both have a patch ${twice.code}: one board would carry the same pencil mark twice.`);
+  return (
+    twice &&
+    bad('codes', `Both have a patch ${twice.code}: one board would carry the same pencil mark twice.`)
+  );
 }
 
 /** What a patch of a plan has of everything that can be varied. */
@@ -184,7 +191,10 @@ const itemsOfBoth = (a: TrialPlan, b: TrialPlan) =>
 /** Boards of both: pieces of their own first, then the older's boards, then the younger's where those are alike. */
 function carriersOfBoth(a: TrialPlan, b: TrialPlan) {
   const isLike = (x: Carrier, y: Carrier) =>
-    x.w === y.w && x.h === y.h && x.outline === y.outline && JSON.stringify(x.corners) === JSON.stringify(y.corners);
+    x.w === y.w &&
+    x.h === y.h &&
+    x.outline === y.outline &&
+    JSON.stringify(x.corners) === JSON.stringify(y.corners);
   const alike = isLike(a.board, b.board);
   const ownOf = (plan: TrialPlan, asPieces: boolean) =>
     asPieces ? plan.board.count : (plan.pieces?.length ?? 0);
@@ -201,7 +211,10 @@ function carriersOfBoth(a: TrialPlan, b: TrialPlan) {
   });
   const pieces = [...(a.pieces ?? []), ...named];
   if (pieces.length > MOST_PIECES)
-    return bad('pieces', `Together they have ${pieces.length} pieces of their own; ${MOST_PIECES} is the most.`);
+    return bad(
+      'pieces',
+      `Together they have ${pieces.length} pieces of their own; ${MOST_PIECES} is the most.`,
+    );
   const likeA = likeBoards(a);
   const of = (which: 0 | 1, board: number) => {
     if (which === 0) return board < ownA ? board : ownB + board;

@@ -168,7 +168,7 @@ describe('a trial of three methods on one board', () => {
     expect(tells.noticed[0].points).toBeCloseTo(unit, 9);
     expect(tells.noticed[1].points).toBeCloseTo(unit * Math.SQRT1_2, 9);
     // Varied in wet rub alone, so it is called what it is there.
-    expect(tells.can.join()).toContain('Cure time');
+    expect(tells.byTest.join()).toContain('Cure time');
   });
 
   it('opens again, and not when its parts do not fit', () => {

@@ -31,6 +31,8 @@ export interface PlanTells {
   readonly noticed: readonly Noticed[];
   readonly mixed: readonly Mixing[];
   readonly can: readonly string[];
+  /** What a two-sided test at 5 % would notice, factor by factor: figures beside the promise, which is the rehearsal's. */
+  readonly byTest: readonly string[];
   readonly cannot: readonly string[];
   readonly curve: readonly Effort[];
   /** How often something costly is changed in the order of work, and how often it would be without grouping. */
@@ -181,11 +183,11 @@ function inWords(
   loads?: { readonly count: number; readonly told: boolean },
 ) {
   const can: string[] = [];
+  const byTest: string[] = [];
   const cannot: string[] = [];
   const name = (f: number) => factorIn(plan, plan.factors[f].key).toLowerCase();
   const sure = noticed.filter(n => Number.isFinite(n.points));
-  for (const n of sure)
-    can.push(`${n.name}: it would notice a difference of ${say(n.points)} landed 8 times in 10.`);
+  for (const n of sure) byTest.push(`${n.name}: a difference of ${say(n.points)} landed, 8 times in 10.`);
   if (!sure.length)
     cannot.push(
       'It cannot tell an effect from chance: nothing is made twice. Two of each, or a few patches more, would do.',
@@ -222,7 +224,7 @@ function inWords(
   const group = noticed.find(n => n.key === plan.design.groupKey);
   if (group && Number.isFinite(group.points))
     cannot.push(
-      `${group.name} is made in groups: what happens to a group happens to one level. It would notice ${say(group.points)} instead of ${say(group.apart)}.`,
+      `${group.name} is made in groups: what happens to a group happens to one level, so a difference has to be about ${(group.points / group.apart).toFixed(1)} times as large to be told.`,
     );
   if (loads) cannot.push(loadsInWords(loads, sure, plan.design.loadSize!));
   const steps = methodsOf(plan).flatMap(m => m.steps);
@@ -233,7 +235,7 @@ function inWords(
     );
   if (plan.factors.length > 1 && plan.design.kind === 'best fraction' && !plan.design.interactions.length)
     cannot.push('Whether two of these things work differently together. Choose such a pair to have it told.');
-  return { can, cannot };
+  return { can, cannot, byTest };
 }
 
 function loadsInWords(
@@ -246,7 +248,7 @@ function loadsInWords(
     return `${start} Some of what you vary cannot be told from the loads: take larger loads or more patches.`;
   const worst = noticed.reduce<Noticed | undefined>((a, b) => (a && a.points >= b.points ? a : b), undefined);
   return worst
-    ? `${start} That costs certainty: for ${worst.name.toLowerCase()} it would notice ${say(worst.points)} instead of ${say(worst.apart)}.`
+    ? `${start} That costs certainty: for ${worst.name.toLowerCase()} a difference has to be about ${(worst.points / worst.apart).toFixed(1)} times as large to be told.`
     : start;
 }
 

@@ -1,10 +1,10 @@
 import * as v from 'valibot';
+import { topOf } from '../models/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { isShortWait } from '../steps/index.ts';
 import { readingOf } from '../trial/index.ts';
 import { type Air, driedBetween, dryingFactor } from '../units/index.ts';
 import type { Trialled } from './learn.ts';
-import { topOf } from '../models/index.ts';
 
 /** The best short wait in an air, minutes, with its range of nine in ten, and how many patches it rests on. */
 export interface ShortWait {

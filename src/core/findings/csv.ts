@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import type { Findings } from './index.ts';
+import type { Effect } from './effect.ts';
 
 /**
  * Findings as a table: a row for each level of each factor in each measure, with its mean, its 90 % interval and how many
@@ -7,7 +7,7 @@ import type { Findings } from './index.ts';
  *
  * @example findingsCsv({ effects: [] }); // => ''
  */
-export const findingsCsv = ({ effects }: Pick<Findings, 'effects'>): string =>
+export const findingsCsv = ({ effects }: { readonly effects: readonly Effect[] }): string =>
   Papa.unparse(
     effects.flatMap(e =>
       e.levels.map(l => ({

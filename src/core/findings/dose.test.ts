@@ -3,7 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import { type Trapezoid, trapezoidsOf } from '../models/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { analyse } from './analyse.ts';
-import { type Dose, dosesIn, doseSentence } from './dose.ts';
+import { type Dose, doseSentence, dosesIn } from './dose.ts';
 
 const LEVELS = [4, 6, 10, 16, 24, 36, 48];
 const said = (x: number) => `${Number(x.toPrecision(2))} h`;
@@ -96,7 +96,12 @@ describe('a number as a curve', () => {
   });
 
   it('counts a level at which most fail as nothing landed, and passes over a single failure elsewhere', () => {
-    const failed = ladder(() => 88, 5, 3, h => h > 0 && h < 8);
+    const failed = ladder(
+      () => 88,
+      5,
+      3,
+      h => h > 0 && h < 8,
+    );
     expect(failed.from.lo).toBeGreaterThan(5.5);
     expect(failed.points[0].mean).toBeLessThan(20);
     const stray = ladder(plateau, 11, 3, h => h === -1);
@@ -136,14 +141,26 @@ describe('a number as a curve', () => {
       draws: 40,
     });
     expect(dosesIn(plan, analysis)).toEqual([]);
-    expect(trapezoidsOf([{ x: 0, y: 1 }, { x: 1, y: 2 }, { x: 1.001, y: 3 }], 2)).toBeUndefined();
+    expect(
+      trapezoidsOf(
+        [
+          { x: 0, y: 1 },
+          { x: 1, y: 2 },
+          { x: 1.001, y: 3 },
+        ],
+        2,
+      ),
+    ).toBeUndefined();
   });
 
   it('draws that are what they say: level between the ends, down by what was asked for at them', () => {
     const chance = chanceFrom(9);
     const xs = [0, 0.5, 1, 1.5, 2, 2.5, 3];
     const seen = xs.flatMap(x =>
-      [1, 2, 3].map(() => ({ x, y: 80 - 30 * Math.max(0, 1 - x) - 20 * Math.max(0, x - 2) + chance.normal() })),
+      [1, 2, 3].map(() => ({
+        x,
+        y: 80 - 30 * Math.max(0, 1 - x) - 20 * Math.max(0, x - 2) + chance.normal(),
+      })),
     );
     const draws = trapezoidsOf(seen, 2) as readonly Trapezoid[];
     const mean = (of: (t: Trapezoid) => number) => draws.reduce((s, t) => s + of(t), 0) / draws.length;

@@ -1,12 +1,17 @@
+import { type Trapezoid, trapezoidsOf } from '../models/index.ts';
 import { FACTORS, NO_LEVEL, type TrialPlan } from '../trial/index.ts';
 import type { Analysis } from './analyse.ts';
-import { trapezoidsOf, type Trapezoid } from '../models/index.ts';
 
 /** What a number does over all that was tried of it: a curve, with what is as good as it gets. */
 export interface Dose {
   readonly factor: number;
   /** Places on the curve with what is expected there and nine in ten of what the patches allow; in the factor's unit. */
-  readonly points: readonly { readonly x: number; readonly mean: number; readonly lo: number; readonly hi: number }[];
+  readonly points: readonly {
+    readonly x: number;
+    readonly mean: number;
+    readonly lo: number;
+    readonly hi: number;
+  }[];
   /** The least of it that is as good as it gets, and the most, each with its range of nine in ten. */
   readonly from: { readonly x: number; readonly lo: number; readonly hi: number };
   readonly to: { readonly x: number; readonly lo: number; readonly hi: number };
@@ -117,8 +122,10 @@ export function doseSentence(name: string, dose: Dose, said: (x: number) => stri
   const [least, most] = [points[0].x, points[points.length - 1].x];
   if (dose.flat >= FLAT)
     return `${name}: from ${said(least)} to ${said(most)} all is as good: the least of it will do.`;
-  if (dose.openAbove) return `${name}: it still gets better at ${said(most)}; what lies beyond was not tried.`;
-  if (dose.openBelow) return `${name}: it still gets better at ${said(least)}; what lies below was not tried.`;
+  if (dose.openAbove)
+    return `${name}: it still gets better at ${said(most)}; what lies beyond was not tried.`;
+  if (dose.openBelow)
+    return `${name}: it still gets better at ${said(least)}; what lies below was not tried.`;
   const after = to.hi >= most * 0.97 ? '' : `; too much from ${range(to)}`;
   const before =
     from.lo <= least * 1.03

@@ -17,7 +17,8 @@ import {
 } from '../trial/index.ts';
 import type { Analysis } from './analyse.ts';
 import { checksOf } from './checks.ts';
-import { type Dose, dosesIn, doseSentence } from './dose.ts';
+import { type Dose, doseSentence, dosesIn } from './dose.ts';
+import type { Effect } from './effect.ts';
 import { DESIRED, type Wanted, worthOf } from './intent.ts';
 import { KINDS, type Kind } from './kinds/index.ts';
 import { AS_LOSS, lossesOf } from './losses.ts';
@@ -25,18 +26,12 @@ import { analysed, hasFailed, levelsAsDone, observations, strayedIn } from './se
 import { sharedIn } from './shared.ts';
 import { type TradeOff, tradeOffsIn } from './trade-offs.ts';
 import { nextSentence, type WhatNext, whatNext } from './what-next.ts';
-import {
-  chanceSentence,
-  choicesOf,
-  factorSentence,
-  failureSentence,
-  headline,
-  SETTLED,
-} from './words.ts';
+import { chanceSentence, choicesOf, factorSentence, failureSentence, headline, SETTLED } from './words.ts';
 
 export { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
 export { findingsCsv } from './csv.ts';
 export { type Dose, doseSentence, dosesIn } from './dose.ts';
+export type { Effect } from './effect.ts';
 export { DESIRED, type Desired, desirability, type Wanted, worthOf } from './intent.ts';
 export { KINDS, type Kind, kindOf } from './kinds/index.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
@@ -46,29 +41,6 @@ export { type Found, findingsIn, Roles, type Row } from './table.ts';
 export { type TradeOff, takenBy, tradeOffsIn } from './trade-offs.ts';
 export { nextSentence, type WhatNext, whatNext } from './what-next.ts';
 export { type Choice, choicesOf, factorSentence, failureSentence, headline, surePercent } from './words.ts';
-
-/** What one factor does to one measure. */
-export interface Effect {
-  /** The id of what it is about; see {@link KINDS}. */
-  readonly measure: string;
-  readonly factor: number;
-  readonly name: string;
-  /** Mean and 90 % interval of each level on a new board, in the units of the measure; those the patches do not tell are left out. */
-  readonly levels: readonly {
-    readonly level: number;
-    readonly name: string;
-    readonly mean: number;
-    readonly lo: number;
-    readonly hi: number;
-    readonly n: number;
-  }[];
-  /** The patches behind it: which, with what level, and what came of it. */
-  readonly dots: readonly { readonly code: string; readonly level: number; readonly value: number }[];
-  /** The level that is most likely the best, and how sure that is; nothing where levels cannot be told apart. */
-  readonly best?: number;
-  readonly sure?: number;
-  readonly sentence: string;
-}
 
 /** What one factor does to how much a wear test takes off. */
 export interface Lasting extends Omit<Effect, 'measure' | 'dots'> {

@@ -58,7 +58,10 @@ export function worthOf(
   if (reading.landed == null) return undefined;
   let sum = 0;
   let weights = 0;
-  for (const [id, desired] of Object.entries(typeof wanted === 'string' ? DESIRED[wanted] : wanted) as [MeasureId, Desired][]) {
+  for (const [id, desired] of Object.entries(typeof wanted === 'string' ? DESIRED[wanted] : wanted) as [
+    MeasureId,
+    Desired,
+  ][]) {
     const value = reading[id];
     if (value == null) continue;
     sum += desired.weight * Math.log(Math.max(1e-9, desirability(desired, value)));

@@ -4,9 +4,9 @@ import { planCost } from '../design/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { airOf, settingsOf, type TrialRecord } from '../trial/index.ts';
-import { analyse, type Asked, type Seen } from './analyse.ts';
+import { type Asked, analyse, type Seen } from './analyse.ts';
 import { findingsCsv, findingsOf, nextSentence, takenBy, tradeOffsIn, whatNext } from './index.ts';
-import { kindOf, KINDS } from './kinds/index.ts';
+import { KINDS, kindOf } from './kinds/index.ts';
 
 const plan = examplePlan();
 const asked = (patches: readonly Seen[], worlds = 120): Asked => ({
@@ -120,7 +120,9 @@ describe('worlds of a decision', () => {
 
 describe('trade-offs', () => {
   const world = (worth: number[]) => ({ worth, play: () => 0, shifts: () => [] });
-  const options = plan.patches.map(p => p.levels).filter((l, i, all) => all.findIndex(o => o.join() === l.join()) === i);
+  const options = plan.patches
+    .map(p => p.levels)
+    .filter((l, i, all) => all.findIndex(o => o.join() === l.join()) === i);
   const said = options.map(() => ({ best: 0, loss: 0, value: 50, lo: 40, hi: 60 }));
   const air = airOf(plan, []);
 
@@ -218,7 +220,15 @@ describe('what a trial can be judged by', () => {
       return chain.flatMap((s, i) => {
         const begun = stamp(30);
         return [
-          { id: `r${i}`, at: stamp(i === 1 ? 2 + away : 2), patch: first.code, kind: 'step', step: s.id, round: 1, begun },
+          {
+            id: `r${i}`,
+            at: stamp(i === 1 ? 2 + away : 2),
+            patch: first.code,
+            kind: 'step',
+            step: s.id,
+            round: 1,
+            begun,
+          },
         ] as TrialRecord[];
       });
     };
@@ -239,7 +249,9 @@ describe('what a trial can be judged by', () => {
   });
 
   it('come into the findings: grades and keeping beside what was read', () => {
-    const read = plan.patches.flatMap((p, i) => readingFor(p.code, i, { landed: 60 + 10 * p.levels[0], veil: 0.1 }));
+    const read = plan.patches.flatMap((p, i) =>
+      readingFor(p.code, i, { landed: 60 + 10 * p.levels[0], veil: 0.1 }),
+    );
     const judged = plan.patches.map(p =>
       verdict(p.code, ([1, 3, 5] as const)[p.levels[0]], p.levels[0] === 2 ? 'keep' : 'fix'),
     );
@@ -248,7 +260,9 @@ describe('what a trial can be judged by', () => {
     expect(grade.best).toBe(2);
     const keep = effects.find(e => e.measure === 'keep' && e.factor === 0)!;
     expect(keep.best).toBe(2);
-    expect(keep.sentence).toMatch(/0 of 4, .* 0 of 4, .* 4 of 4\. .* most likely is kept more often: 9\d % sure\.$/);
+    expect(keep.sentence).toMatch(
+      /0 of 4, .* 0 of 4, .* 4 of 4\. .* most likely is kept more often: 9\d % sure\.$/,
+    );
     expect(keep.levels.every(l => l.lo >= 0 && l.hi <= 10)).toBe(true);
     const landed = effects.find(e => e.measure === 'landed' && e.factor === 0)!;
     expect(landed.dots).toHaveLength(12);
@@ -273,7 +287,8 @@ describe('controls', () => {
     const helped = analyse(asked([...seen, ...controls]));
     expect(helped.measured).toBe(plain.measured);
     expect(helped.missing).toBe(0);
-    for (const [i, d] of helped.differences.entries()) expect(d.value).toBeCloseTo(plain.differences[i].value, 0);
+    for (const [i, d] of helped.differences.entries())
+      expect(d.value).toBeCloseTo(plain.differences[i].value, 0);
     expect(helped.options).toEqual(plain.options);
     const board = (a: ReturnType<typeof analyse>) => a.fit!.variances[0]!;
     expect(board(helped)).toBeGreaterThan(30);
@@ -290,7 +305,16 @@ describe('the figures as a table', () => {
     const level = { level: 0, name: '=1+1', mean: 1, lo: 0, hi: 2, n: 3 };
     const text = findingsCsv({
       effects: [
-        { measure: 'landed', factor: 0, name: 'Medium', levels: [level], dots: [], sentence: '', best: 0, sure: 0.9 },
+        {
+          measure: 'landed',
+          factor: 0,
+          name: 'Medium',
+          levels: [level],
+          dots: [],
+          sentence: '',
+          best: 0,
+          sure: 0.9,
+        },
       ],
     });
     expect(text.split('\n')[0]).toBe('measure,factor,level,mean,lo,hi,patches,best,sure');

@@ -84,7 +84,11 @@ export interface Valued {
 }
 
 /** One response of a trial, looked at by its plan. */
-export function analysed(plan: TrialPlan, records: readonly TrialRecord[], { by, bounds, value, failed: fails = code => hasFailed(records, code), worlds }: Valued): Analysis {
+export function analysed(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  { by, bounds, value, failed: fails = code => hasFailed(records, code), worlds }: Valued,
+): Analysis {
   const astray = new Set(strayedIn(plan, records).map(w => w.patch));
   const shared = sharedIn(plan);
   const seen = plan.patches.flatMap((p): Seen[] => {
@@ -150,4 +154,3 @@ const median = (values: readonly number[]): number => {
   const mid = sorted.length >> 1;
   return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
 };
-

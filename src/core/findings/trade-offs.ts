@@ -17,9 +17,12 @@ export interface TradeOff {
   readonly front: number;
 }
 
-
 /** What a patch of a combination takes: money, hands, and the time until it is done in this air. */
-export function takenBy(plan: TrialPlan, patch: Patch, air: Air): Pick<TradeOff, 'cost' | 'minutes' | 'hours'> {
+export function takenBy(
+  plan: TrialPlan,
+  patch: Patch,
+  air: Air,
+): Pick<TradeOff, 'cost' | 'minutes' | 'hours'> {
   const settings = settingsOf(plan, patch);
   const joined = { settings, preparedWith: preparedTogether(plan).get(patch.code) ?? [patch.code] };
   let [minutes, all] = [0, 0];
@@ -64,6 +67,11 @@ export function tradeOffsIn(
       rivals.some(({ j, isLess }) => (isLess ? worth[j] >= worth[i] : worth[j] > worth[i])),
     ).length;
     const { value, lo, hi } = said[i];
-    return { levels, score: { value, lo, hi }, ...own, front: worlds.length ? 1 - beaten / worlds.length : 0 };
+    return {
+      levels,
+      score: { value, lo, hi },
+      ...own,
+      front: worlds.length ? 1 - beaten / worlds.length : 0,
+    };
   });
 }

@@ -54,7 +54,11 @@ function setsFor(analysis: Analysis, open: readonly Choice[], decision: Decision
  *
  * @param tell hears how far it is, and may stop it.
  */
-export function whatNext(plan: TrialPlan, analysis: Analysis, tell: Progress = () => {}): WhatNext | undefined {
+export function whatNext(
+  plan: TrialPlan,
+  analysis: Analysis,
+  tell: Progress = () => {},
+): WhatNext | undefined {
   const { decision, asked, told } = analysis;
   if (!decision?.worlds.length) return undefined;
   const choices = choicesOf(analysis);
@@ -140,7 +144,21 @@ function afterwards(
   });
 }
 
-const WORDS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine', 'Ten', 'Eleven', 'Twelve'];
+const WORDS = [
+  '',
+  'One',
+  'Two',
+  'Three',
+  'Four',
+  'Five',
+  'Six',
+  'Seven',
+  'Eight',
+  'Nine',
+  'Ten',
+  'Eleven',
+  'Twelve',
+];
 
 /**
  * What next, in a sentence.
@@ -150,6 +168,9 @@ const WORDS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight
 export function nextSentence({ combinations, settles }: WhatNext): string {
   const count = combinations.length;
   const number = WORDS[count] ?? `${count}`;
-  const often = settles >= LIKELY ? 'would most likely settle it' : `would settle it ${Math.round(10 * settles)} times in 10`;
+  const often =
+    settles >= LIKELY
+      ? 'would most likely settle it'
+      : `would settle it ${Math.round(10 * settles)} times in 10`;
   return `${number} more patches ${often}.`;
 }

@@ -90,12 +90,16 @@ const NOTHING_LOST = 0.01;
 /**
  * Whether it does not matter which of the open levels is taken: next to nothing is to be lost by it.
  */
-export const isEither = ({ asked, decision }: Pick<Analysis, 'asked' | 'decision'>, choice: Choice): boolean =>
+export const isEither = (
+  { asked, decision }: Pick<Analysis, 'asked' | 'decision'>,
+  choice: Choice,
+): boolean =>
   asked.bounds !== undefined &&
   decision !== undefined &&
   choice.sure < SETTLED &&
   choice.open.every(
-    level => decision.levels[choice.factor][level].loss < NOTHING_LOST * (asked.bounds![1] - asked.bounds![0]),
+    level =>
+      decision.levels[choice.factor][level].loss < NOTHING_LOST * (asked.bounds![1] - asked.bounds![0]),
   );
 
 const nameIn =
@@ -197,6 +201,7 @@ export function chanceSentence(
   const choice = choicesOf(analysis).find(c => c.factor === factor);
   if (!choice) return `${counted}.`;
   const best = name(factor, choice.level);
-  if (choice.sure >= SETTLED) return `${counted}. ${best} most likely ${words.more}: ${surePercent(choice.sure)} % sure.`;
+  if (choice.sure >= SETTLED)
+    return `${counted}. ${best} most likely ${words.more}: ${surePercent(choice.sure)} % sure.`;
   return `${counted}. Not settled: ${either(choice.open.map(l => name(factor, l)))}.`;
 }

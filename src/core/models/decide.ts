@@ -122,7 +122,8 @@ export function decide(ask: DecisionAsk): Decision {
     flat.set(rows.of(o), i * rows.width);
   });
   const worth = failure ? failure.worth : 0;
-  const failing = failure && drawsOfFailure(failure.cases, { ...model, pairs: [], control: false }, options, chance);
+  const failing =
+    failure && drawsOfFailure(failure.cases, { ...model, pairs: [], control: false }, options, chance);
   const levelRows = model.counts.map((count, f) =>
     Array.from({ length: count }, (_, l) => options.flatMap((o, i) => (o[f] === l ? [i] : []))),
   );
@@ -194,10 +195,7 @@ interface Drawn {
   readonly shared: readonly number[];
 }
 
-const worldOf = (
-  link: ReturnType<typeof linkOf>,
-  { worth, good, failed, sd, shared }: Drawn,
-): World => ({
+const worldOf = (link: ReturnType<typeof linkOf>, { worth, good, failed, sd, shared }: Drawn): World => ({
   worth,
   play: (option, shifts, chance) => {
     const fails = chance.next() < (failed?.[option] ?? 0);

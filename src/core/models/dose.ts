@@ -143,7 +143,12 @@ function drawnFrom({ mean, root, ss }: Shape, n: number, chance: ReturnType<type
   }
 }
 
-type Points = readonly { readonly x: number; readonly n: number; readonly sum: number; readonly squares: number }[];
+type Points = readonly {
+  readonly x: number;
+  readonly n: number;
+  readonly sum: number;
+  readonly squares: number;
+}[];
 
 /** One shape with its weight: nothing where it goes up where it should go down. */
 function weighed(

@@ -1,4 +1,6 @@
+export { type Curve, curveOf, type Top, topOf } from './curve.ts';
 export { type Decision, type DecisionAsk, decide, type OptionChance, type World } from './decide.ts';
+export { type Dosed, type Trapezoid, trapezoidsOf } from './dose.ts';
 export {
   type Case,
   CONFIDENCE,
@@ -12,5 +14,3 @@ export { type Chance01, fitLogistic, type LogisticFit } from './logistic.ts';
 export { fitMixed, type Grouping, type MixedFit } from './mixed.ts';
 export { coded, type Model, meanRow, rowOf } from './model.ts';
 export { decompose } from './qr.ts';
-export { type Curve, curveOf, type Top, topOf } from './curve.ts';
-export { type Dosed, type Trapezoid, trapezoidsOf } from './dose.ts';

@@ -100,7 +100,8 @@ export default function EffectChart({
             ...plain.chart,
             events: {
               markerClick: (_event, _chart, config) => {
-                const dot = config?.seriesIndex === levels.length + 1 ? shown[config.dataPointIndex] : undefined;
+                const dot =
+                  config?.seriesIndex === levels.length + 1 ? shown[config.dataPointIndex] : undefined;
                 if (dot) onSelect(dot.code);
               },
             },

@@ -53,8 +53,8 @@ export function Effects({ findings }: { findings: Findings }) {
               />
             </Suspense>
             <Text fontSize="0.95rem" color="fg.muted">
-              Thick: what is to be expected. Dashed: nine in ten of what the patches allow. Shaded: where it may
-              begin to be as good as it gets, that is within two points of the best. What failed counts as
+              Thick: what is to be expected. Dashed: nine in ten of what the patches allow. Shaded: where it
+              may begin to be as good as it gets, that is within two points of the best. What failed counts as
               nothing landed.
             </Text>
           </Box>
@@ -130,8 +130,8 @@ function Figures({ effect, onSelect }: { effect: Effect; onSelect: (code: string
         </Table.Body>
       </Table.Root>
       <Text fontSize="0.95rem" color="fg.muted">
-        Means and intervals by restricted maximum likelihood, boards and strips as random. How sure a choice is
-        comes from draws that start from “there may well be no difference”.
+        Means and intervals by restricted maximum likelihood, boards and strips as random. How sure a choice
+        is comes from draws that start from “there may well be no difference”.
       </Text>
     </details>
   );

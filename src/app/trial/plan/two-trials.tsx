@@ -42,8 +42,8 @@ export function TwoTrials({ why, onDone }: { why: string; onDone: () => void }) 
     <Box borderTopWidth="1px" py="3">
       <Text fontWeight="700">One trial of two, or two of one</Text>
       <Text color="fg.muted" mb="2">
-        Every patch keeps its code, its board and all that happened to it. Nothing is lost: trials that are put
-        together are put away as they are, and patches that leave can be taken back here.
+        Every patch keeps its code, its board and all that happened to it. Nothing is lost: trials that are
+        put together are put away as they are, and patches that leave can be taken back here.
       </Text>
       <Flex gap="3" align="end" wrap="wrap">
         {chosen ? (
@@ -62,7 +62,8 @@ export function TwoTrials({ why, onDone }: { why: string; onDone: () => void }) 
               onClick={() =>
                 void go(
                   () => merge(plan.id, chosen.id),
-                  made => `${plan.code} and ${chosen.code} go on as trial ${made.code}, with ${made.patches.length} patches.`,
+                  made =>
+                    `${plan.code} and ${chosen.code} go on as trial ${made.code}, with ${made.patches.length} patches.`,
                 )
               }
             >
@@ -111,19 +112,24 @@ interface Part {
 function partsOf(plan: TrialPlan, board: number | undefined, said: (words: string) => string): Part[] {
   const names = namesOf(plan);
   const levels = plan.factors.flatMap((f, i) =>
-    f.levels.map((level, l): Part => ({
-      id: `${i} ${l}`,
-      name: said(levelName(names, f.key, level)),
-      codes: plan.patches.filter(p => p.levels[i] === l).map(p => p.code),
-    })),
+    f.levels.map(
+      (level, l): Part => ({
+        id: `${i} ${l}`,
+        name: said(levelName(names, f.key, level)),
+        codes: plan.patches.filter(p => p.levels[i] === l).map(p => p.code),
+      }),
+    ),
   );
   const boards = plan.board.onePiece
     ? []
-    : Array.from({ length: plan.board.count }, (_, b): Part => ({
-        id: `board ${b}`,
-        name: `${plan.pieces?.[b]?.name ?? `Board ${b + 1}`}${b === board ? ' (chosen)' : ''}`,
-        codes: plan.patches.filter(p => p.board === b).map(p => p.code),
-      }));
+    : Array.from(
+        { length: plan.board.count },
+        (_, b): Part => ({
+          id: `board ${b}`,
+          name: `${plan.pieces?.[b]?.name ?? `Board ${b + 1}`}${b === board ? ' (chosen)' : ''}`,
+          codes: plan.patches.filter(p => p.board === b).map(p => p.code),
+        }),
+      );
   return [...levels, ...boards].filter(
     ({ codes }) => codes.length >= 2 && plan.patches.length - codes.length >= 2,
   );
