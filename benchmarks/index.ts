@@ -1,10 +1,11 @@
-// npm run bench [-- reading | design | findings | print | schedule | bench | screen | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
+// npm run bench [-- reading | design | findings | evidence | print | schedule | bench | screen | store]: how true the readings are on 40 simulated photos of unseen seeds, and speed as a ratio to a reference;
 // how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
+import { benchEvidence } from './evidence.ts';
 import { benchFindings } from './findings.ts';
 import { benchMaker, benchScreen } from './maker.ts';
 import { benchPrint } from './print.ts';
@@ -66,3 +67,4 @@ if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.lo
 if (part === 'all' || part === 'bench' || part === 'screen') benchScreen(console.log);
 if (part === 'all' || part === 'bench') benchMaker(console.log);
 if (part === 'all' || part === 'findings') benchFindings(line => console.log(line));
+if (part === 'all' || part === 'evidence') benchEvidence(line => console.log(line));

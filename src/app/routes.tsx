@@ -33,6 +33,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./pictures/pictures-page.tsx')).PicturesPage }),
       },
       {
+        path: 'known',
+        lazy: async () => ({ Component: (await import('./known/known-page.tsx')).KnownPage }),
+      },
+      {
         path: 'methods',
         lazy: async () => ({ Component: (await import('./methods/methods-page.tsx')).MethodsPage }),
       },

@@ -1,3 +1,4 @@
+import type { Answer, Compared, EvidenceRow, Made } from '../core/evidence/index.ts';
 import type { Findings, Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
@@ -8,6 +9,7 @@ import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { ArtworkApi, Facing, Viewed, Viewing } from './artwork.worker.ts';
 import type { BundleApi, TrialFile } from './bundle.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
+import type { Evidence, EvidenceApi } from './evidence.worker.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
 import type { PlannerApi } from './planner.worker.ts';
 import type { ReadAnswer, ReaderApi } from './reader.worker.ts';
@@ -16,6 +18,7 @@ import type { SheetsApi } from './sheets.worker.ts';
 
 export type { Viewed, Viewing } from './artwork.worker.ts';
 export type { TrialFile } from './bundle.worker.ts';
+export type { Evidence } from './evidence.worker.ts';
 export type { AgendaJob, PlanJob } from './jobs.ts';
 export type { ReadAnswer } from './reader.worker.ts';
 
@@ -44,6 +47,12 @@ const artwork = workerFor<ArtworkApi>(
   () => new Worker(new URL('./artwork.worker.ts', import.meta.url), { type: 'module', name: 'artwork' }),
   'kept',
   'The picture could not be worked on.',
+);
+/** Kept, so that trials are weighed once for all that is asked. */
+const evidence = workerFor<EvidenceApi>(
+  () => new Worker(new URL('./evidence.worker.ts', import.meta.url), { type: 'module', name: 'evidence' }),
+  'kept',
+  'What is known could not be worked out.',
 );
 const bundles = workerFor<BundleApi>(
   () => new Worker(new URL('./bundle.worker.ts', import.meta.url), { type: 'module', name: 'bundle' }),
@@ -125,3 +134,23 @@ export const readTrialFile = (
   tell?: Progress,
   signal?: AbortSignal,
 ): Promise<Outcome<TrialFile>> => bundles.run(async (api, word) => api.read(file, word), { tell, signal });
+
+/** Weighs all trials of a workshop together. */
+export const weighEvidence = (rows: readonly EvidenceRow[]): Promise<Evidence> =>
+  evidence.run(async api => api.weigh(rows));
+
+/** What is to be expected of a way of making, by what was weighed last. */
+export const askEvidence = (made: Made): Promise<Answer | undefined> =>
+  evidence.run(async api => api.ask(made));
+
+/** Which level of each of some things is best in a method, by what these rows say. */
+export const compareEvidence = (
+  rows: readonly EvidenceRow[],
+  method: string,
+  keys: readonly string[],
+): Promise<readonly Compared[]> =>
+  evidence.run(async api => {
+    await api.weigh(rows);
+    const found = await Promise.all(keys.map(key => api.compared(method, key)));
+    return found.flatMap(c => c ?? []);
+  });

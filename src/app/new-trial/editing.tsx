@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { inPlaceOf, movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
@@ -74,6 +74,10 @@ export function Editing({
   const method = findMethod(request.method, own) ?? METHODS[0];
   const planning = usePlan({ request, shelf, own });
   const trials = useKnown(workshop);
+  const evidence = useMemo(
+    () => trials.flatMap(t => (t.id === old?.plan.id ? [] : t.evidence)),
+    [trials, old?.plan.id],
+  );
   const learnt = useLearnt(shelf, useLessons(workshop));
   const ways = useWays(request, own, learnt.shelf);
   const methods = ways.map(w => w.method);
@@ -240,7 +244,7 @@ export function Editing({
           {result?.ok && plan && (
             <>
               <LeftOut leftOut={plan.design.leftOut} overrides={request.overrides} onChange={change} />
-              <TellsPanel plan={plan} />
+              <TellsPanel plan={plan} known={evidence} />
               <Box mt="6">
                 <PlanSummary
                   plan={{ ...plan, question: '' }}

@@ -10,8 +10,6 @@ import { Said } from '../ui/settings.tsx';
 
 /** What boards, strips and loads share, as a share of the scatter between patches made alike: a stated start. */
 const SHARED = 0.6;
-/** Share of patches that do not work: a stated start. */
-const FAILS = 0.05;
 
 /** A plan is rehearsed as soon as nobody has changed it for so long, ms. */
 const QUIET_MS = 900;
@@ -19,7 +17,14 @@ const QUIET_MS = 900;
 const MOST_BY_ITSELF = 160;
 
 /** The promise of a plan, by playing it through with made-up results under the rule that will judge it. */
-export function RehearsalPanel({ plan }: { plan: TrialPlan }) {
+export function RehearsalPanel({
+  plan,
+  fails,
+}: {
+  plan: TrialPlan;
+  /** Share of patches of this method that did not work in the workshop so far. */
+  fails: number;
+}) {
   const tell = useNotice();
   const [lead, setLead] = useState(8);
   const [share, setShare] = useState<number>();
@@ -29,6 +34,7 @@ export function RehearsalPanel({ plan }: { plan: TrialPlan }) {
   // What the promise rests on; a patch that is moved changes nothing of it.
   const of = JSON.stringify([
     lead,
+    fails,
     plan.noise,
     plan.design,
     plan.factors,
@@ -41,7 +47,7 @@ export function RehearsalPanel({ plan }: { plan: TrialPlan }) {
     setStopped('');
     setShare(0);
     try {
-      const ask = { lead, scatter: plan.noise, shared: SHARED * plan.noise, fails: FAILS };
+      const ask = { lead, scatter: plan.noise, shared: SHARED * plan.noise, fails };
       const done = await rehearseInWorker(plan, ask, setShare, now.signal);
       setFound({ of, words: rehearsalWords(plan, done) });
     } catch (error) {
@@ -105,7 +111,7 @@ export function RehearsalPanel({ plan }: { plan: TrialPlan }) {
       <Text color="fg.muted" fontSize="0.95rem" mt="1">
         Rehearsed with made-up results on these very patches, by the rule that will judge the trial: patches
         made alike differ by {plan.noise} points, what a board or a strip shares by{' '}
-        {(SHARED * plan.noise).toFixed(1)}, one in twenty fails.
+        {(SHARED * plan.noise).toFixed(1)}, {Math.round(100 * fails)} in 100 fail.
       </Text>
     </Box>
   );

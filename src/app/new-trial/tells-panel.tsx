@@ -1,15 +1,26 @@
 import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { type PlanRequest, planCost, tellsOf } from '../../core/design/index.ts';
+import { type EvidenceRow, failsOf } from '../../core/evidence/index.ts';
 import { canOverride, RULES } from '../../core/rules/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Tick } from '../ui/tick.tsx';
+import { AlreadyKnown } from './already-known.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';
 import { RehearsalPanel } from './rehearsal.tsx';
 
 /** What this plan can and cannot tell, before a drop of medium is spent. */
-export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (patches: number) => void }) {
+export function TellsPanel({
+  plan,
+  known = [],
+  onPatches,
+}: {
+  plan: TrialPlan;
+  /** What the other trials of the workshop say. */
+  known?: readonly EvidenceRow[];
+  onPatches?: (patches: number) => void;
+}) {
   const tells = tellsOf(plan);
   const cost = planCost(plan);
   const { handsOnMin } = forecast(plan, [], Date.parse(plan.createdAt));
@@ -18,7 +29,8 @@ export function TellsPanel({ plan, onPatches }: { plan: TrialPlan; onPatches?: (
       <Heading as="h2" size="lg" mb="2">
         What this plan can tell
       </Heading>
-      <RehearsalPanel plan={plan} />
+      <AlreadyKnown plan={plan} rows={known} />
+      <RehearsalPanel plan={plan} fails={failsOf(known, plan.method)} />
       {tells.can.map(line => (
         <Line key={line} word="Yes" text={line} />
       ))}

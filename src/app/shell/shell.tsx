@@ -69,6 +69,7 @@ export function Shell() {
                 ['/shelf', 'Shelf'],
                 ['/methods', 'Methods'],
                 ['/pictures', 'Pictures'],
+                ['/known', 'Known'],
               ] as const
             ).map(([path, label]) => (
               <RouterNavLink

@@ -1,12 +1,13 @@
 import * as v from 'valibot';
 import { Lessons, lessonsOf } from '../drying/index.ts';
+import { EvidenceRow, evidenceIn } from '../evidence/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import { isArchived, planNow, readingOf, settingsOf, withoutPractice } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 5;
+export const SUMMARY_VERSION = 6;
 
 const values = v.array(v.number());
 
@@ -33,6 +34,8 @@ export const TrialSummary = v.object({
   lessons: Lessons,
   /** How much patches made alike differ, in points landed; nothing while that cannot be told. */
   scatter: v.nullable(v.object({ residualSd: v.number(), degreesOfFreedom: v.number() })),
+  /** What it adds to the evidence of the workshop. */
+  evidence: v.array(EvidenceRow),
   /** Dry readings of its patches, by measure: what such a trial can be expected to come to. */
   results: v.record(v.picklist(MEASURES.map(m => m.id)), values),
 });
@@ -61,6 +64,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     archived: isArchived(records),
     lessons: lessonsOf({ plan, records: known }),
     scatter: scatterOf(plan, known) ?? null,
+    evidence: evidenceIn(plan, known),
     results: Object.fromEntries(
       MEASURES.map(({ id }) => [
         id,

@@ -1,0 +1,283 @@
+import { Box, Button, Field, Flex, Grid, Heading, Input, Table, Text } from '@chakra-ui/react';
+import { useEffect, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { type Answer, madeWith, type Thing } from '../../core/evidence/index.ts';
+import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
+import { requestFor } from '../../core/questions/index.ts';
+import { type Rule, stopsFor } from '../../core/rules/index.ts';
+import type { Shelf } from '../../core/shelf/index.ts';
+import { lookUp } from '../../core/trial/index.ts';
+import { dryingFactor } from '../../core/units/index.ts';
+import { useMethods, useShelf } from '../../store/index.ts';
+import { askEvidence, type Evidence, weighEvidence } from '../../workers/index.ts';
+import { Choose } from '../ui/choose.tsx';
+import { failure, useNotice } from '../ui/notices.tsx';
+import { NumberChoice } from '../ui/number-choice.tsx';
+import { Said } from '../ui/settings.tsx';
+import { useKnown } from '../ui/use-known.ts';
+import { useWorkshop } from '../ui/workshop.ts';
+
+/** What all trials of a workshop say together: asked about anything, what is known, and what makers disagree about. */
+export function KnownPage() {
+  const workshop = useWorkshop();
+  const shelf = useShelf(workshop).data?.shelf;
+  const own = useMethods(workshop).data;
+  const known = useKnown(workshop);
+  const rows = useMemo(() => known.flatMap(k => k.evidence), [known]);
+  const [evidence, setEvidence] = useState<Evidence>();
+  const tell = useNotice();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever there is other evidence
+  useEffect(() => {
+    let over = false;
+    weighEvidence(rows).then(
+      found => !over && setEvidence(found),
+      error => !over && tell(failure(error)),
+    );
+    return () => {
+      over = true;
+    };
+  }, [rows]);
+  if (!shelf || !own || !evidence)
+    return (
+      <Box p="8" role="status">
+        Weighing your trials together…
+      </Box>
+    );
+  const isEmpty = !rows.length;
+  return (
+    <Box px={{ base: '4', md: '6' }} pt="4" pb="24">
+      <Heading as="h1" size="3xl" mb="3">
+        What you know
+      </Heading>
+      {isEmpty && (
+        <Box mb="6">
+          <Text fontSize="1.15rem" mb="3">
+            Nothing is read or judged yet. With the first finished trial this page says what works on what,
+            how sure that is, and what to expect of something you never tried.
+          </Text>
+          <Button asChild colorPalette="buoy" minH="52px">
+            <Link to={`/w/${workshop}/new`}>Begin a trial</Link>
+          </Button>
+        </Box>
+      )}
+      <Grid
+        templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,1fr) minmax(0,1fr)' }}
+        gap={{ base: '6', lg: '10' }}
+      >
+        <Box as="section" aria-label="Ask about anything">
+          {!isEmpty && <Ask {...{ shelf, evidence }} own={own} />}
+        </Box>
+        <Box as="main" minW="0">
+          <Found evidence={evidence} />
+        </Box>
+      </Grid>
+    </Box>
+  );
+}
+
+const KINDS: Record<Exclude<Thing, 'method'>, keyof Shelf> = {
+  medium: 'mediums',
+  donor: 'donors',
+  substrate: 'substrates',
+  preparation: 'preparations',
+  printer: 'printers',
+};
+const NAMES: Record<Thing, string> = {
+  method: 'Method',
+  medium: 'Medium',
+  donor: 'Donor sheet',
+  substrate: 'Substrate',
+  preparation: 'Preparation',
+  printer: 'Printer',
+};
+
+/** A way of making, put together from the shelf, and what is to be expected of it. */
+function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; evidence: Evidence }) {
+  const workshop = useWorkshop();
+  const tell = useNotice();
+  const [chosen, setChosen] = useState<Partial<Record<Thing, string>>>({});
+  const [hours, setHours] = useState<number>();
+  const [found, setFound] = useState<{ readonly of: string; readonly answer: Answer | undefined }>();
+  const method = findMethod(chosen.method ?? '', own) ?? METHODS[0];
+  const plain = requestFor(method, shelf);
+  const usual = plain.ok ? plain.value.usual : undefined;
+  const air = plain.ok ? plain.value.air : { tempC: 20, rh: 50 };
+  const settings = usual && {
+    ...usual,
+    ...Object.fromEntries(
+      (Object.keys(KINDS) as (keyof typeof KINDS)[]).map(t => [t, chosen[t] ?? usual[t]]),
+    ),
+    dryHours: hours ?? usual.dryHours,
+  };
+  const made = settings && lookUp({ ...shelf, method, otherMethods: [] }, { ...settings, method: method.id });
+  const key = JSON.stringify([settings, method.id]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `key` is what is asked, `evidence` what it rests on
+  useEffect(() => {
+    if (!made) return;
+    let over = false;
+    askEvidence(madeWith(made, dryingFactor(air))).then(
+      answer => !over && setFound({ of: key, answer }),
+      error => !over && tell(failure(error)),
+    );
+    return () => {
+      over = true;
+    };
+  }, [key, evidence]);
+  const stops: readonly Rule[] = made
+    ? stopsFor({ settings: made, method, air, patchMm: 40, wear: [] }, [])
+    : [];
+  const answer = found?.of === key ? found.answer : undefined;
+  const choose = (thing: Thing) => (id: string) => {
+    setChosen(old => (thing === 'method' ? { method: id } : { ...old, [thing]: id }));
+    if (thing === 'method') setHours(undefined);
+  };
+  return (
+    <>
+      <Heading as="h2" size="lg" mb="1">
+        Ask it, also about what you never tried
+      </Heading>
+      <Flex gap="3" wrap="wrap" mb="4">
+        <Choose
+          label={NAMES.method}
+          value={method.id}
+          options={[...METHODS, ...own].map(m => [m.id, m.name] as const)}
+          onChange={choose('method')}
+        />
+        {settings &&
+          (Object.keys(KINDS) as (keyof typeof KINDS)[]).map(thing => (
+            <Choose
+              key={thing}
+              label={NAMES[thing]}
+              value={String(settings[thing])}
+              options={shelf[KINDS[thing]].map(i => [i.id, i.name] as const)}
+              onChange={choose(thing)}
+            />
+          ))}
+        {settings && waitsForDrying(method) && (
+          <Box w="15rem">
+            <NumberChoice
+              label={`${method.waitName}, hours`}
+              value={settings.dryHours}
+              factor={1}
+              step={1}
+              onChange={setHours}
+            />
+          </Box>
+        )}
+      </Flex>
+      <Box aria-live="polite">
+        {!plain.ok && (
+          <Text>
+            {plain.problem.say} {plain.problem.wayOut}
+          </Text>
+        )}
+        {stops.map(rule => (
+          <Text key={rule.id} fontWeight="700" color="warn.fg" mb="2">
+            {rule.why} {rule.instead}
+          </Text>
+        ))}
+        {answer && (
+          <>
+            <Text fontFamily="heading" fontWeight="700" fontSize="1.5rem" lineHeight="1.25" mb="2">
+              {answer.sentence}
+            </Text>
+            <Text mb="3">
+              {answer.exactly.patches
+                ? `Exactly this was made before: ${counted(answer.exactly)}.`
+                : 'Exactly this was never made: it rests on what is like it.'}{' '}
+              {answer.teaches.words}
+            </Text>
+            <Table.Root size="sm" mb="3">
+              <Table.Header>
+                <Table.Row bg="transparent">
+                  <Table.ColumnHeader ps="0">It rests on</Table.ColumnHeader>
+                  <Table.ColumnHeader>seen so far</Table.ColumnHeader>
+                </Table.Row>
+              </Table.Header>
+              <Table.Body>
+                {answer.things.map(t => (
+                  <Table.Row key={t.thing} bg="transparent">
+                    <Table.Cell ps="0">
+                      {NAMES[t.thing]}: {t.name}
+                    </Table.Cell>
+                    <Table.Cell>{counted(t.count)}</Table.Cell>
+                  </Table.Row>
+                ))}
+              </Table.Body>
+            </Table.Root>
+            <Button asChild variant="outline" minH="48px">
+              <Link to={`/w/${workshop}/new/plan?from=plain:${method.id}`}>Plan a trial of it</Link>
+            </Button>
+          </>
+        )}
+      </Box>
+    </>
+  );
+}
+
+const counted = ({ patches, trials }: { patches: number; trials: number }) =>
+  patches
+    ? `${patches} ${patches === 1 ? 'patch' : 'patches'} in ${trials} ${trials === 1 ? 'trial' : 'trials'}`
+    : 'none yet';
+
+/** With more than this only what is asked for is shown. */
+const SHOWN = 12;
+
+/** What was found so far, what makers disagree about, and what contradicts itself. */
+function Found({ evidence }: { evidence: Evidence }) {
+  const [find, setFind] = useState('');
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
+  const known = evidence.known.filter(k => words.every(w => k.sentence.toLowerCase().includes(w)));
+  return (
+    <>
+      {evidence.contradictions.length > 0 && (
+        <Box mb="6" role="note">
+          <Heading as="h2" size="lg" mb="1">
+            Your trials contradict each other
+          </Heading>
+          {evidence.contradictions.map(c => (
+            <Text key={c.sentence} borderTopWidth="1px" py="1.5">
+              <Said>{c.sentence}</Said>
+            </Text>
+          ))}
+        </Box>
+      )}
+      {evidence.known.length > 0 && (
+        <Box mb="6">
+          <Heading as="h2" size="lg" mb="1">
+            What worked on what
+          </Heading>
+          {evidence.known.length > SHOWN && (
+            <Field.Root mb="2">
+              <Field.Label>Find</Field.Label>
+              <Input value={find} placeholder="slate, matte, tape" onChange={e => setFind(e.target.value)} />
+            </Field.Root>
+          )}
+          {known.slice(0, SHOWN).map(k => (
+            <Flex key={k.sentence} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
+              <Text flex="1" minW="15rem">
+                {k.sentence}
+              </Text>
+              <Text color="fg.muted">
+                {k.landed !== undefined && `${k.landed.toFixed(0)} % lands · `}
+                {k.trials.join(', ')} · {new Date(k.last).toLocaleDateString()}
+              </Text>
+            </Flex>
+          ))}
+          {known.length > SHOWN && <Text color="fg.muted">And {known.length - SHOWN} more.</Text>}
+        </Box>
+      )}
+      <Heading as="h2" size="lg" mb="1">
+        What makers disagree about
+      </Heading>
+      {evidence.settled.map(s => (
+        <Box key={s.id} borderTopWidth="1px" py="1.5">
+          <Text fontWeight="600">{s.ask}</Text>
+          <Text color={s.known ? undefined : 'fg.muted'}>
+            <Said>{s.sentence}</Said>
+          </Text>
+        </Box>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,332 @@
+import { surePercent } from '../findings/index.ts';
+import { DISAGREEMENTS } from '../questions/index.ts';
+import { foresee, type Made, type Pool, unsureOf } from './pool.ts';
+import { type EvidenceRow, THINGS, type Thing, thingName } from './rows.ts';
+
+/** A number with nine in ten of what is known. */
+export interface Range {
+  readonly value: number;
+  readonly lo: number;
+  readonly hi: number;
+}
+
+/** What is to be expected of something, and what that rests on. */
+export interface Answer {
+  /** Chance that it works, 0 to 1. */
+  readonly works: Range;
+  /** What lands where it works, %. */
+  readonly lands: Range;
+  /** Patches and trials of exactly this, and of each thing in it. */
+  readonly exactly: Count;
+  readonly things: readonly { readonly thing: Thing; readonly name: string; readonly count: Count }[];
+  /** What is least known of it, and would teach most: a thing, or two together. */
+  readonly teaches: { readonly things: readonly Thing[]; readonly words: string };
+  readonly sentence: string;
+}
+
+export interface Count {
+  readonly patches: number;
+  readonly trials: number;
+}
+
+const patchesOf = (r: EvidenceRow): number => r.landed.length + r.failed;
+
+function countOf(rows: readonly EvidenceRow[]): Count {
+  const own = rows.filter(r => patchesOf(r) > 0);
+  return {
+    patches: own.reduce((sum, r) => sum + patchesOf(r), 0),
+    trials: new Set(own.map(r => r.trial)).size,
+  };
+}
+
+function rangeOf(values: readonly number[]): Range {
+  const sorted = [...values].sort((a, b) => a - b);
+  const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))];
+  return {
+    value: values.reduce((a, b) => a + b, 0) / (values.length || 1),
+    lo: at(0.05) ?? 0,
+    hi: at(0.95) ?? 0,
+  };
+}
+
+const plural = (count: number, one: string, more = `${one}s`) => `${count} ${count === 1 ? one : more}`;
+const inTen = (share: number): string => {
+  const times = Math.round(10 * share);
+  return times === 10 ? 'nearly always' : times === 0 ? 'hardly ever' : `${times} times in 10`;
+};
+
+/**
+ * What is to be expected of a way of making that may never have been tried. Nothing where the workshop has no evidence at
+ * all.
+ */
+export function answer(pool: Pool, made: Made): Answer | undefined {
+  if (!pool.works.length) return undefined;
+  const seen = foresee(pool, made);
+  const works = rangeOf(seen.works);
+  const lands = rangeOf(seen.lands);
+  const is = (row: EvidenceRow, thing: Thing) => row.used[thing].id === made.used[thing].id;
+  const things = THINGS.map(thing => ({
+    thing,
+    name: made.used[thing].name,
+    count: countOf(pool.rows.filter(r => is(r, thing))),
+  }));
+  const exactly = countOf(pool.rows.filter(r => THINGS.every(t => is(r, t))));
+  const [least] = [...unsureOf(pool, made)]
+    .filter(([block]) => block !== 'trial' && !block.startsWith('varied'))
+    .sort((a, b) => b[1] - a[1]);
+  const names = (least?.[0] ?? 'method').split(' ') as Thing[];
+  const said = names.map(t => made.used[t].name.toLowerCase());
+  const words = `Least is known of ${said.join(' with ')}: a trial that compares ${names.length > 1 ? 'them with another pair' : 'it with what you know'} would teach most.`;
+  const range = pool.good.length
+    ? ` Where it works, ${lands.value.toFixed(0)} % lands, give or take (${lands.lo.toFixed(0)} to ${lands.hi.toFixed(0)} %).`
+    : '';
+  return {
+    ...{ works, lands, exactly, things },
+    teaches: { things: names, words },
+    sentence: `It works about ${inTen(works.value)} (anything from ${surePercent(works.lo)} to ${surePercent(works.hi)} %).${range}`,
+  };
+}
+
+/** What is known of two things together. */
+export interface Known {
+  readonly medium: string;
+  readonly substrate: string;
+  readonly method: string;
+  readonly worked: number;
+  readonly tried: number;
+  readonly kept: number;
+  readonly judged: number;
+  readonly trials: readonly string[];
+  /** The mean of what landed where it worked, %. */
+  readonly landed?: number;
+  readonly last: string;
+  readonly sentence: string;
+}
+
+/**
+ * What a workshop knows, medium by substrate and method: how often it worked and was kept, in how many trials, and when
+ * last; the most solid first.
+ *
+ * @example knownIn([]); // => []
+ */
+export function knownIn(rows: readonly EvidenceRow[]): Known[] {
+  const groups = new Map<string, EvidenceRow[]>();
+  for (const row of rows) {
+    const key = [row.used.method.id, row.used.medium.id, row.used.substrate.id].join();
+    groups.set(key, [...(groups.get(key) ?? []), row]);
+  }
+  return [...groups.values()]
+    .map((own): Known => {
+      const { method, medium, substrate } = own[0].used;
+      const landed = own.flatMap(r => r.landed);
+      const sum = (of: (r: EvidenceRow) => number) => own.reduce((total, r) => total + of(r), 0);
+      const [kept, judged] = [sum(r => r.kept), sum(r => r.judged)];
+      const [worked, tried] = [landed.length, sum(patchesOf)];
+      const trials = [...new Set(own.map(r => r.code))];
+      const what = `${medium.name} on ${substrate.name.toLowerCase()}, ${method.name.toLowerCase()}`;
+      const often = judged ? `${kept} of ${judged} kept` : `${worked} of ${tried} worked`;
+      return {
+        ...{ medium: medium.name, substrate: substrate.name, method: method.name },
+        ...{ worked, tried, kept, judged, trials },
+        ...(landed.length ? { landed: landed.reduce((a, b) => a + b, 0) / landed.length } : {}),
+        last: own
+          .map(r => r.at)
+          .sort()
+          .at(-1)!,
+        sentence: `${what}: ${often} in ${plural(trials.length, 'trial')}.`,
+      };
+    })
+    .sort(
+      (a, b) =>
+        b.trials.length - a.trials.length || b.tried - a.tried || a.sentence.localeCompare(b.sentence),
+    );
+}
+
+/** How sure it is which level of something is best. */
+export interface Compared {
+  readonly key: string;
+  readonly levels: readonly { readonly id: string; readonly name: string; readonly best: number }[];
+  readonly trials: number;
+  readonly patches: number;
+}
+
+const LEAST_PATCHES = 2;
+
+/**
+ * Which level of something is best in a method, over all trials: what works times what lands, in each draw. Nothing with
+ * fewer than two levels that were tried on two patches each.
+ */
+export function comparedIn(pool: Pool, method: string, key: string): Compared | undefined {
+  const own = pool.rows.filter(r => r.used.method.id === method && patchesOf(r) > 0);
+  const isThing = (THINGS as readonly string[]).includes(key);
+  const levelOf = (row: EvidenceRow) =>
+    isThing
+      ? { id: row.used[key as Thing].id, name: row.used[key as Thing].name }
+      : row.varied.flatMap(v => (v.key === key ? [{ id: v.level, name: v.name }] : []))[0];
+  const levels = new Map<string, { name: string; rows: EvidenceRow[] }>();
+  for (const row of own) {
+    const level = levelOf(row);
+    if (!level) continue;
+    const known = levels.get(level.id) ?? { name: level.name, rows: [] };
+    levels.set(level.id, { ...known, rows: [...known.rows, row] });
+  }
+  const told = [...levels].filter(([, l]) => countOf(l.rows).patches >= LEAST_PATCHES);
+  if (told.length < 2) return undefined;
+  const rows = told.flatMap(([, l]) => l.rows);
+  // All else as it was most often.
+  const base = [...rows].sort((a, b) => patchesOf(b) - patchesOf(a))[0];
+  const drawn = told.map(([id, { name, rows: mine }]) => {
+    const made: Made = isThing
+      ? { ...base, used: { ...base.used, [key]: mine[0].used[key as Thing] } }
+      : { ...base, varied: [{ key, level: id, name }], ...(key === 'dryHours' ? { dry: mine[0].dry } : {}) };
+    const { works, lands } = foresee(pool, made, false);
+    const draws = Math.max(works.length, lands.length);
+    return Array.from({ length: draws }, (_, d) => (works[d] ?? 1) * (lands[d] ?? 1));
+  });
+  const draws = drawn[0].length;
+  const best = told.map((_, i) =>
+    drawn[0].reduce(
+      (sum, __, d) => sum + Number(drawn.every((other, j) => j === i || other[d] <= drawn[i][d])),
+      0,
+    ),
+  );
+  return {
+    key,
+    levels: told
+      .map(([id, { name }], i) => ({ id, name, best: best[i] / draws }))
+      .sort((a, b) => b.best - a.best),
+    ...countOf(rows),
+  };
+}
+
+/** As sure as this it is settled. */
+const SETTLED = 0.8;
+
+/** {@link comparedIn} in a sentence. */
+export function comparedSentence({ levels, trials, patches }: Compared): string {
+  const [first, ...rest] = levels;
+  const from = `${plural(patches, 'patch', 'patches')} in ${plural(trials, 'trial')}`;
+  if (first.best >= SETTLED)
+    return `${first.name} rather than ${rest.map(l => l.name).join(' or ')}: ${surePercent(first.best)} % sure, from ${from}.`;
+  return `Not settled: ${levels
+    .filter(l => l.best >= 0.1)
+    .map(l => `${l.name} (${surePercent(l.best)} %)`)
+    .join(', ')}, from ${from}.`;
+}
+
+/** One of the things that makers disagree about, as far as this workshop knows. */
+export interface Settled {
+  readonly id: string;
+  readonly ask: string;
+  readonly sentence: string;
+  readonly known: boolean;
+}
+
+/**
+ * The twelve disagreements, each answered from the evidence or “not yet”.
+ *
+ * @example disagreementsIn({ rows: [], places: new Map(), good: [], works: [] }).every(d => !d.known); // => true
+ */
+export function disagreementsIn(pool: Pool): Settled[] {
+  return DISAGREEMENTS.map(({ id, ask, method, factors }) => {
+    const found = factors.flatMap(f => comparedIn(pool, method, f.key) ?? []);
+    return {
+      ...{ id, ask },
+      known: found.length > 0,
+      sentence: found.length
+        ? found
+            .map(c =>
+              found.length > 1 ? `${thingName(c.key)}: ${comparedSentence(c)}` : comparedSentence(c),
+            )
+            .join(' ')
+        : 'Not yet: no trial of yours compares it.',
+    };
+  });
+}
+
+/** Two trials that say the opposite of each other. */
+export interface Contradiction {
+  readonly sentence: string;
+  readonly trials: readonly [string, string];
+}
+
+/** So many standard errors apart a trial speaks clearly. */
+const CLEAR = 3;
+
+/**
+ * Trials that contradict each other: the same two levels of something in the same method, each clearly better in one of
+ * them.
+ *
+ * @example contradictionsIn([]); // => []
+ */
+export function contradictionsIn(rows: readonly EvidenceRow[]): Contradiction[] {
+  const says = new Map<string, { code: string; z: number; names: readonly [string, string] }[]>();
+  for (const trial of new Set(rows.map(r => r.trial))) {
+    const own = rows.filter(r => r.trial === trial);
+    const spread = pooledSd(own);
+    for (const { key, of } of sidesIn(own)) {
+      const levels = [...new Set(own.flatMap(r => of(r)?.id ?? []))].sort();
+      for (const [i, a] of levels.entries())
+        for (const b of levels.slice(i + 1)) {
+          const value = (id: string) =>
+            own
+              .filter(r => of(r)?.id === id)
+              .flatMap(r => [...r.landed, ...new Array<number>(r.failed).fill(0)]);
+          const [x, y] = [value(a), value(b)];
+          if (x.length < LEAST_PATCHES || y.length < LEAST_PATCHES) continue;
+          const mean = (v: readonly number[]) => v.reduce((s, n) => s + n, 0) / v.length;
+          const z = (mean(x) - mean(y)) / (spread * Math.sqrt(1 / x.length + 1 / y.length));
+          const name = (id: string) => own.flatMap(r => (of(r)?.id === id ? [of(r)!.name] : []))[0];
+          const pair = [own[0].used.method.id, key, a, b].join(' ');
+          says.set(pair, [...(says.get(pair) ?? []), { code: own[0].code, z, names: [name(a), name(b)] }]);
+        }
+    }
+  }
+  return [...says.values()].flatMap(list => {
+    const up = list.find(s => s.z >= CLEAR);
+    const down = list.find(s => s.z <= -CLEAR);
+    return up && down
+      ? [
+          {
+            trials: [up.code, down.code] as const,
+            sentence: `Trial ${up.code} says ${up.names[0]} rather than ${up.names[1]}, trial ${down.code} the opposite: something else differed between them.`,
+          },
+        ]
+      : [];
+  });
+}
+
+/** What a trial compares: things of which it has more than one, and what else it varied. */
+function sidesIn(rows: readonly EvidenceRow[]) {
+  const things = THINGS.filter(t => new Set(rows.map(r => r.used[t].id)).size > 1).map(t => ({
+    key: t as string,
+    of: (r: EvidenceRow): { id: string; name: string } | undefined => r.used[t],
+  }));
+  const keys = [...new Set(rows.flatMap(r => r.varied.map(v => v.key)))].map(key => ({
+    key,
+    of: (r: EvidenceRow) => r.varied.flatMap(v => (v.key === key ? [{ id: v.level, name: v.name }] : []))[0],
+  }));
+  return [...things, ...keys];
+}
+
+/** Scatter of patches made alike in a trial, points; five where it made nothing twice. */
+function pooledSd(rows: readonly EvidenceRow[]): number {
+  let [ss, df] = [0, 0];
+  for (const { landed } of rows) {
+    const mean = landed.reduce((a, b) => a + b, 0) / (landed.length || 1);
+    ss += landed.reduce((s, v) => s + (v - mean) ** 2, 0);
+    df += Math.max(0, landed.length - 1);
+  }
+  return df ? Math.max(1, Math.sqrt(ss / df)) : 5;
+}
+
+/**
+ * Share of patches of a method that failed over all trials, drawn towards one in twenty, which counts as twenty patches.
+ *
+ * @example failsOf([], 'wet-rub'); // => 0.05
+ */
+export function failsOf(rows: readonly EvidenceRow[], method: string): number {
+  const own = rows.filter(r => r.used.method.id === method);
+  const failed = own.reduce((sum, r) => sum + r.failed, 0);
+  return (failed + 1) / (own.reduce((sum, r) => sum + patchesOf(r), 0) + 20);
+}
