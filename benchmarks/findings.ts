@@ -1,5 +1,8 @@
-import { analyse, choicesOf, type Seen } from '../src/core/findings/index.ts';
+import { type PlanRequest, planTrial, STARTING_REQUEST } from '../src/core/design/index.ts';
+import { analyse, choicesOf, isEither, rehearse, type Seen, sharedIn, whatNext } from '../src/core/findings/index.ts';
+import { trapezoidsOf } from '../src/core/models/index.ts';
 import { chanceFrom } from '../src/core/random/index.ts';
+import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 
 type Tell = (line: string) => void;
 
@@ -174,6 +177,10 @@ export function benchFindings(tell: Tell): void {
     tell(
       `said about ${bin}: said ${((100 * said) / n).toFixed(0)} %, right ${((100 * yes) / n).toFixed(0)} % of ${n}`,
     );
+  benchPromises(tell);
+  benchLooks(tell);
+  benchCurves(tell);
+  benchNext(tell);
   speed(tell);
 }
 
@@ -202,4 +209,236 @@ function speed(tell: Tell): void {
   };
   tell(`64 patches, 8 factors, 20 000 draws: ${timed(64, [2, 2, 3, 2, 4, 2, 3, 2], 20_000)} ms`);
   tell(`360 patches, almost without draws: ${timed(360, [4, 3, 3, 2], 1)} ms`);
+}
+
+/** A plan of the planner's own, by what is asked of it. */
+const asked: readonly (readonly [name: string, part: Partial<PlanRequest>])[] = [
+  [
+    'two levels, four boards',
+    { factors: [{ key: 'dryHours', levels: [6, 20] }], repeats: 8, board: board(150, 140) },
+  ],
+  [
+    'three by two',
+    {
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva'] },
+        { key: 'dryHours', levels: [6, 20] },
+      ],
+      repeats: 3,
+    },
+  ],
+  ['a ladder of five', { factors: [{ key: 'dryHours', levels: [2, 4, 8, 16, 32] }], repeats: 4, design: 'ladder' }],
+  [
+    'a fraction of four',
+    {
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel'] },
+        { key: 'dryHours', levels: [6, 20] },
+        { key: 'rounds', levels: [1, 3] },
+        { key: 'coatMm', levels: [0.2, 0.5] },
+      ],
+      design: 'best fraction',
+      budget: 12,
+    },
+  ],
+  [
+    'strips',
+    {
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel'] },
+        { key: 'dryHours', levels: [6, 20] },
+      ],
+      repeats: 3,
+      design: 'strips',
+      stripKey: 'medium',
+      board: board(400, 300),
+    },
+  ],
+  [
+    'groups',
+    {
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel'] },
+        { key: 'dryHours', levels: [6, 20] },
+      ],
+      repeats: 3,
+      groupKey: 'medium',
+    },
+  ],
+];
+
+function board(w: number, h: number): PlanRequest['board'] {
+  return { w, h, outline: 'rectangle', onePiece: false };
+}
+
+/** Whether what a rehearsal promises is what comes of it: by a maker made up here, judged by the whole analysis. */
+export function benchPromises(tell: Tell): void {
+  tell('\nrehearsed promises                promised   came   (named, at least 80 % sure, where one is 10 points better)');
+  let worst = 0;
+  for (const [name, part] of asked) {
+    const made = planTrial({ ...STARTING_REQUEST, name, seed: 3, ...part }, STARTER_SHELF, {
+      createdAt: '2026-03-01T09:00:00.000Z',
+      random: () => 0.4,
+    });
+    if (!made.ok) {
+      tell(`${name}: ${made.problem.say}`);
+      continue;
+    }
+    const plan = made.value;
+    const ask = { lead: 10, scatter: 5, shared: 3, fails: 0.05, runs: 300 };
+    const promised = rehearse(plan, ask);
+    const shared = sharedIn(plan);
+    const patches = plan.patches.filter(p => p.levels.length);
+    for (const f of promised.factors) {
+      if (f.named === undefined) {
+        tell(`${`${name}: ${f.name}`.padEnd(34)}never judged, as said`);
+        continue;
+      }
+      let came = 0;
+      const runs = 300;
+      for (let run = 0; run < runs; run++) {
+        const c = chanceFrom(77_000 + 31 * run + f.factor);
+        const better = c.whole(0, plan.factors[f.factor].levels.length - 1);
+        const shifts = new Map<string, number>();
+        const seen = patches.map((p): Seen => {
+          const shares = shared.of(p);
+          const together = shares.reduce((sum, s, k) => {
+            const key = `${k} ${s}`;
+            if (!shifts.has(key)) shifts.set(key, 3 * c.normal());
+            return sum + shifts.get(key)!;
+          }, 0);
+          const failed = c.next() < 0.05;
+          const value = 80 + (p.levels[f.factor] === better ? 10 : 0) + together + 5 * c.normal();
+          return { code: p.code, levels: p.levels, shares, failed, value: failed ? undefined : value };
+        });
+        const found = analyse({
+          factors: plan.factors.map(x => ({ name: x.key, levels: x.levels.map(String) })),
+          ...{ pairs: plan.design.interactions, random: shared.random, patches: seen },
+          ...{ better: 'high' as const, worth: 0, draws: 500 },
+        });
+        const choice = choicesOf(found).find(x => x.factor === f.factor);
+        if (choice && choice.sure >= 0.8 && choice.level === better) came++;
+      }
+      worst = Math.max(worst, Math.abs(came / runs - f.named));
+      tell(
+        `${`${name}: ${f.name}`.padEnd(34)}${(100 * f.named).toFixed(0).padStart(6)} %${((100 * came) / runs).toFixed(0).padStart(7)} %`,
+      );
+    }
+  }
+  tell(`farthest off: ${(100 * worst).toFixed(0)} points (asked: 6; each figure is itself sure to about 5)`);
+}
+
+/** How often anything is called firm in a trial where nothing differs, looked at after every patch. */
+export function benchLooks(tell: Tell): void {
+  let [firm, settled] = [0, 0];
+  const runs = 120;
+  for (let run = 0; run < runs; run++) {
+    const c = chanceFrom(51_000 + run);
+    const patches = crossed([3, 2])
+      .flatMap(levels => [levels, levels, levels])
+      .map((levels, i): Seen => ({
+        ...{ code: `P${i}`, levels, shares: [`${i % 2}`], failed: false },
+        value: 80 + 5 * c.normal(),
+      }));
+    const order = c.shuffle(patches);
+    let [isFirm, isSettled] = [false, false];
+    for (let n = 5; n <= order.length; n++) {
+      const choices = choicesOf(
+        analyse({
+          factors: [
+            { name: 'a', levels: ['0', '1', '2'] },
+            { name: 'b', levels: ['0', '1'] },
+          ],
+          ...{ pairs: [], random: ['board'], patches: order.slice(0, n), better: 'high', draws: 500 },
+        }),
+      );
+      isFirm ||= choices.some(x => x.firm);
+      isSettled ||= choices.some(x => x.sure >= 0.95);
+    }
+    if (isFirm) firm++;
+    if (isSettled) settled++;
+  }
+  tell(
+    `\nnothing differs, looked at after every one of 18 patches: ever called firm ${((100 * firm) / runs).toFixed(0)} % (asked: at most 10), ever 95 % sure ${((100 * settled) / runs).toFixed(0)} %`,
+  );
+}
+
+/** How often the ends of a curve lie in their ranges, for four shapes. */
+export function benchCurves(tell: Tell): void {
+  const good = 2;
+  const shapes: Record<string, readonly [(h: number) => number, number, number]> = {
+    plateau: [h => (h < 10 ? 88 - 40 * Math.log(10 / h) : 88), 10 * Math.exp(-good / 40), 48],
+    peak: [
+      h => 88 - 30 * Math.log(h / 14) ** 2,
+      14 * Math.exp(-Math.sqrt(good / 30)),
+      14 * Math.exp(Math.sqrt(good / 30)),
+    ],
+    cliff: [h => (h < 9 ? 20 : 88), 9, 48],
+    flat: [() => 85, 4, 48],
+  };
+  tell('\ncurves of a number: how often the range of either end holds it (asked: nine in ten)');
+  for (const levels of [
+    [4, 8, 16, 32, 48],
+    [4, 6, 10, 16, 24, 36, 48],
+  ])
+    for (const [name, [of, from, to]] of Object.entries(shapes)) {
+      let [a, b] = [0, 0];
+      const runs = 60;
+      for (let run = 0; run < runs; run++) {
+        const c = chanceFrom(300 + 17 * run + levels.length);
+        const seen = levels.flatMap(h =>
+          [0, 1, 2, 3].map(() => ({ x: Math.log(h), y: Math.min(100, of(h) + 4 * c.normal()) })),
+        );
+        const draws = trapezoidsOf(seen, good)!;
+        const range = (end: (t: (typeof draws)[number]) => number) => {
+          const sorted = draws.map(end).sort((x, y) => x - y);
+          const at = (s: number) => sorted[Math.floor(s * sorted.length)];
+          return [Math.exp(at(0.05)) / 1.0001, Math.exp(at(0.95)) * 1.0001];
+        };
+        const [fl, fh] = range(t => t.from);
+        const [tl, th] = range(t => t.to);
+        if (fl <= from && from <= fh) a++;
+        if (tl <= to && to <= th) b++;
+      }
+      tell(
+        `${levels.length} levels, ${name.padEnd(8)} from ${((100 * a) / runs).toFixed(0)} %, to ${((100 * b) / runs).toFixed(0)} %`,
+      );
+    }
+}
+
+/** Whether the patches that are asked for settle it as often as is said. */
+export function benchNext(tell: Tell): void {
+  let [said, settled, of, size] = [0, 0, 0, 0];
+  const counts = [3, 2];
+  const factors = counts.map((k, f) => ({ name: `f${f}`, levels: Array.from({ length: k }, (_, l) => `${l}`) }));
+  const plan = { factors: factors.map(f => ({ levels: f.levels })) } as never;
+  for (let run = 0; run < 120; run++) {
+    const c = chanceFrom(88_000 + run);
+    const effects = counts.map(k => Array.from({ length: k }, () => 5 * c.normal()));
+    const value = (levels: readonly number[], shift: number) =>
+      Math.min(100, Math.max(0, 75 + shift + levels.reduce((s, l, f) => s + effects[f][l], 0) + 5 * c.normal()));
+    const patches = crossed(counts)
+      .flatMap(levels => [levels, levels])
+      .map((levels, i): Seen => ({
+        ...{ code: `P${i}`, levels, shares: ['0'], failed: false },
+        value: value(levels, 0),
+      }));
+    const ask = { factors, pairs: [], random: ['board'], better: 'high' as const, bounds: [0, 100] as const };
+    const first = analyse({ ...ask, patches, draws: 800, worlds: 120 });
+    const next = whatNext(plan, first);
+    if (!next) continue;
+    const shift = 3 * c.normal();
+    const more = next.combinations.map((levels, i): Seen => ({
+      ...{ code: `N${i}`, levels, shares: ['more'], failed: false },
+      value: value(levels, shift),
+    }));
+    const then = analyse({ ...ask, patches: [...patches, ...more], draws: 800 });
+    of++;
+    said += next.settles;
+    size += next.combinations.length;
+    if (choicesOf(then).every(x => x.sure >= 0.8 || isEither(then, x))) settled++;
+  }
+  tell(
+    `\nwhat next: of ${of} proposals of ${(size / of).toFixed(1)} patches in the mean, said to settle it ${((100 * said) / of).toFixed(0)} %, settled it ${((100 * settled) / of).toFixed(0)} %`,
+  );
 }

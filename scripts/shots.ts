@@ -38,6 +38,7 @@ async function main() {
   await shoot('questions', 'demo/new');
   await shoot('new', 'demo/new/plan?from=settle:which-paper');
   await shoot('shelf', 'demo/shelf?kind=substrates&item=slate');
+  await shoot('known', 'demo/known');
   await shoot('methods', 'demo/methods?method=film-pull');
   await page.goto(`http://127.0.0.1:${PORT}/w/demo/pictures`);
   await page.getByRole('button', { name: 'Try it with a drawing of ours' }).click();

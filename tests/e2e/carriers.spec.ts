@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import { carrierOf, type TrialPlan } from '../../src/core/trial/index.ts';
+import { chainOf } from '../../src/core/steps/index.ts';
+import { carrierOf, type TrialPlan, type TrialRecord } from '../../src/core/trial/index.ts';
 import { bring, planOf } from './at-bench.ts';
 import { planIn } from './photos.ts';
 import { download, sound } from './views.ts';
@@ -90,4 +91,46 @@ test('what is left of a board of another trial is shared, and a third trial find
   await expect(page.getByText(/places taken|has room/).first()).toContainText(
     new RegExp(`${FIRST.patches.length + beside.length} places taken|No board of ${FIRST.code} has room`),
   );
+});
+
+test('a further layer lies on finished patches, and what is left over is laid on without being printed again', async ({
+  page,
+}) => {
+  let time = Date.parse(FIRST.createdAt);
+  const records = FIRST.patches.flatMap(p =>
+    chainOf(FIRST, p).map(({ step, round }, i): TrialRecord => {
+      time += 3_600_000;
+      const at = new Date(time).toISOString();
+      return { id: `${p.code}-${i}`, at, patch: p.code, kind: 'step', step: step.id, round };
+    }),
+  );
+  await bring(page, FIRST, records);
+  // Twelve spare prints are kept.
+  await page.goto(`/w/mine/t/${FIRST.id}/plan`);
+  await page.getByRole('button', { name: 'Keep it on the shelf' }).click();
+  await expect(page.getByText('Write what is left', { exact: false })).toBeVisible();
+  await page.getByLabel('What is left', { exact: true }).fill('Spare print');
+  await page.getByLabel('Pieces', { exact: true }).fill('12');
+  await page.getByRole('button', { name: 'Keep it on the shelf' }).click();
+  await expect(
+    page.getByText(`12 × “Spare print from ${FIRST.code}” lie on your shelf`, { exact: false }),
+  ).toBeVisible();
+
+  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await page.getByLabel('Name of the trial').fill('Second layer');
+  await page.getByRole('button', { name: 'Lie on its finished patches' }).click();
+  await expect(page.getByText('on 4 finished patches', { exact: false })).toBeVisible();
+  await page.getByLabel('Donor sheet').selectOption({ label: `Spare print from ${FIRST.code}` });
+  await expect(page.getByText('12 left over', { exact: false }).first()).toBeVisible();
+  await sound(page);
+  await page.getByRole('button', { name: 'Save the plan and print' }).first().click();
+  await expect(page.getByText('is there already and is not printed', { exact: false })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Save the donor sheets/ })).toBeHidden();
+  const layer = await saved(page);
+  expect(layer.patches.filter(p => p.board === 0)).toHaveLength(4);
+  await page.goto(`/w/mine/t/${layer.id}/bench`);
+  const start = page.getByRole('button', { name: 'Window open, gloves on' });
+  await start.click();
+  await expect(start).toBeHidden();
+  await expect(page.getByText(/on top of .{2}-.{3}/).first()).toBeVisible();
 });

@@ -10,6 +10,7 @@ import {
   settingsOf,
   shortSide,
   type TrialPlan,
+  underOf,
 } from '../../core/trial/index.ts';
 import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
@@ -47,6 +48,7 @@ export function Instruction({
   const settings = settingsOf(plan, action.patch);
   const { settings: units } = useSettings();
   const what = withWhat(step, settings);
+  const below = underOf(plan, action.patch);
   const names = sharedNames(plan, [action.patch.code, ...also]).filter(name => name !== what?.name);
   const isTimed = action.status.window !== undefined || action.kind === 'wait';
   return (
@@ -115,7 +117,9 @@ export function Instruction({
           </Text>
         )}
         <Text color="fg.muted" fontSize="1.1rem" mt="1">
-          <Said>{[...names, ...(time ? [time] : [])].join(' · ')}</Said>
+          <Said>
+            {[...(below ? [`on top of ${below}`] : []), ...names, ...(time ? [time] : [])].join(' · ')}
+          </Said>
         </Text>
         {action.kind === 'do' && (
           <Box mt={{ base: '2', md: '3' }}>

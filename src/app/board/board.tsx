@@ -134,7 +134,9 @@ function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; 
   const { settings } = useSettings();
   const { count, onePiece } = plan.board;
   const carrier = carrierOf(plan, number);
-  const { w, h, outline, name, taken } = carrier;
+  const { w, h, outline, name, under } = carrier;
+  // What lies there already, beside or below.
+  const taken = [...(carrier.taken ?? []), ...(under ?? [])];
   const corners = cornersOf(carrier);
   const look = {
     fill: 'var(--chakra-colors-bg-panel)',
@@ -156,7 +158,7 @@ function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; 
       ) : (
         <rect width={w} height={h} {...look} />
       )}
-      {taken?.map(t => (
+      {taken.map(t => (
         <g key={t.code} transform={`translate(${t.x} ${t.y})`}>
           <rect
             width={t.w}

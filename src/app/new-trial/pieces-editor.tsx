@@ -1,8 +1,9 @@
 import { Box, Button, Field, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { type PlanRequest, roomOn } from '../../core/design/index.ts';
-import { bad, type Outcome } from '../../core/outcome/index.ts';
-import { MOST_PIECES, type Piece, planNow, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
+import { layersOn, type PlanRequest, roomOn } from '../../core/design/index.ts';
+import { bad } from '../../core/outcome/index.ts';
+import type { Trialled } from '../../core/progress/index.ts';
+import { MOST_PIECES, type Piece, planNow, sizeOf } from '../../core/trial/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
@@ -58,7 +59,10 @@ export function PiecesEditor({
             </Field.Root>
             {piece.of ? (
               <Text mt="8">
-                <Said>{`${piece.w} × ${piece.h} mm`}</Said>, {piece.taken?.length ?? 0} places taken
+                <Said>{`${piece.w} × ${piece.h} mm`}</Said>,{' '}
+                {piece.under
+                  ? `on ${piece.under.length} finished patches`
+                  : `${piece.taken?.length ?? 0} places taken`}
               </Text>
             ) : (
               <>
@@ -101,29 +105,29 @@ export function PiecesEditor({
   );
 }
 
-/** What room the boards of a stored trial have for this one, all others counted. */
-async function roomIn(
+/** What a stored trial offers to another: room on its boards beside its patches, or its finished patches to lie on. */
+async function offered(
   workshop: ReturnType<typeof workshopOf>,
   trial: string,
   all: readonly string[],
   request: PlanRequest,
+  onTop: boolean,
 ): Promise<ReturnType<typeof roomOn>> {
-  const plans: TrialPlan[] = [];
+  const whole: Trialled[] = [];
   for (const id of all) {
     const plan = await workshop.plan(id);
-    if (plan?.ok) plans.push(planNow(plan.value, (await workshop.records(id)).records));
+    if (!plan?.ok) continue;
+    const { records } = await workshop.records(id);
+    whole.push({ plan: planNow(plan.value, records), records });
   }
-  const chosen = plans.find(p => p.id === trial);
-  return chosen
-    ? roomOn(chosen, plans, {
-        patch: sizeOf(request),
-        gutterMm: request.gutterMm,
-        marginMm: request.marginMm,
-      })
-    : bad('no-trial', 'This trial cannot be opened.', 'Take another.');
+  const chosen = whole.find(t => t.plan.id === trial);
+  if (!chosen) return bad('no-trial', 'This trial cannot be opened.', 'Take another.');
+  const needs = { patch: sizeOf(request), gutterMm: request.gutterMm, marginMm: request.marginMm };
+  const plans = whole.map(t => t.plan);
+  return onTop ? layersOn(chosen, plans, needs) : roomOn(chosen.plan, plans, needs);
 }
 
-/** Takes what is left of the boards of another trial. */
+/** Takes what is left of the boards of another trial, or lies on its finished patches. */
 function OnAnother({ request, onTake }: { request: PlanRequest; onTake: (pieces: Pieces) => void }) {
   const name = useWorkshop();
   const known = useKnown(name).filter(t => !t.archived);
@@ -132,18 +136,19 @@ function OnAnother({ request, onTake }: { request: PlanRequest; onTake: (pieces:
   const [busy, setBusy] = useState(false);
   if (!known.length) return null;
   const trial = known.some(k => k.id === chosen) ? chosen : known[0].id;
-  const take = async () => {
+  const take = async (onTop: boolean) => {
     setBusy(true);
     try {
-      const found: Outcome<readonly { piece: Piece }[]> = await roomIn(
-        workshopOf(name),
-        trial,
-        known.map(k => k.id),
-        request,
-      );
+      const all = known.map(k => k.id);
+      const found = await offered(workshopOf(name), trial, all, request, onTop);
       if (!found.ok) return tell(asNotice(found.problem));
       const has = (p: Piece) =>
-        request.pieces?.some(o => o.of?.trial === p.of?.trial && o.of?.board === p.of?.board);
+        request.pieces?.some(
+          o =>
+            o.of?.trial === p.of?.trial &&
+            o.of?.board === p.of?.board &&
+            Boolean(o.under) === Boolean(p.under),
+        );
       const more = found.value.map(r => r.piece).filter(p => !has(p));
       onTake(more.slice(0, MOST_PIECES - (request.pieces?.length ?? 0)));
     } catch (error) {
@@ -161,8 +166,11 @@ function OnAnother({ request, onTake }: { request: PlanRequest; onTake: (pieces:
         options={known.map(k => [k.id, `${k.code} · ${k.name}`] as const)}
         onChange={setChosen}
       />
-      <Button variant="outline" minH="44px" loading={busy} onClick={take}>
+      <Button variant="outline" minH="44px" loading={busy} onClick={() => void take(false)}>
         Share its boards
+      </Button>
+      <Button variant="outline" minH="44px" loading={busy} onClick={() => void take(true)}>
+        Lie on its finished patches
       </Button>
     </>
   );

@@ -1,17 +1,27 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parsePlan } from '../bundle/index.ts';
-import { mapSheets } from '../sheets/index.ts';
+import { donorSets, mapSheets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { carrierName, carrierOf, type Piece, sizeOf, type TrialPlan } from '../trial/index.ts';
+import { chainOf } from '../steps/index.ts';
+import {
+  carrierName,
+  carrierOf,
+  type Piece,
+  sizeOf,
+  type TrialPlan,
+  type TrialRecord,
+  underOf,
+} from '../trial/index.ts';
 import { furtherBatch } from './batch.ts';
 import { planCost } from './cost.ts';
 import { boardGrid, clearOf, insideBoard, smallestBoard } from './grid.ts';
+import { leftover } from './leftover.ts';
 import { movePatch } from './move.ts';
 import { planTrial } from './plan.ts';
 import type { PlanRequest } from './request.ts';
 import { requestOf } from './request-of.ts';
-import { roomOn } from './room.ts';
+import { layersOn, roomOn } from './room.ts';
 import { STARTING_REQUEST } from './start.ts';
 
 const shelf = STARTER_SHELF;
@@ -262,5 +272,127 @@ describe('two trials on one board', () => {
     expect(say({ patchMm: 100, patchTallMm: 100, pieces: [{ ...piece, w: 120, h: 120 }] })).toMatch(
       /no room left/,
     );
+  });
+});
+
+/** Every step of some patches done, in turn. */
+const finished = (of: TrialPlan, codes: readonly string[]): TrialRecord[] => {
+  let time = Date.parse(of.createdAt);
+  return of.patches
+    .filter(p => codes.includes(p.code))
+    .flatMap(p =>
+      chainOf(of, p).map(({ step, round }, i): TrialRecord => {
+        time += 3_600_000;
+        return {
+          id: `${p.code}-${i}`,
+          at: new Date(time).toISOString(),
+          patch: p.code,
+          kind: 'step',
+          step: step.id,
+          round,
+        };
+      }),
+    );
+};
+
+describe('a further layer', () => {
+  const lower = plan({ repeats: 1, board: { ...base.board, w: 300, h: 260 } });
+  const done = lower.patches.slice(0, 4).map(p => p.code);
+  const records = finished(lower, done);
+  const found = layersOn({ plan: lower, records }, [], { patch: 30, gutterMm: 10, marginMm: 12 });
+  if (!found.ok) throw new Error(found.problem.say);
+  const [{ piece, room }] = found.value;
+
+  it('lies in the middle of patches that are finished, and on no other', () => {
+    expect(piece.under?.map(u => u.code).sort()).toEqual([...done].sort());
+    expect(room).toBe(4);
+    const second = plan({ patchMm: 30, repeats: 1, pieces: [piece] }, 0.5);
+    const on = second.patches.filter(p => p.board === 0);
+    expect(on).toHaveLength(4);
+    for (const p of on) {
+      const below = lower.patches.find(b => b.code === underOf(second, p))!;
+      expect([p.x - below.x, p.y - below.y]).toEqual([5, 5]);
+    }
+    expect(second.patches.filter(p => p.board > 0).every(p => underOf(second, p) === undefined)).toBe(true);
+    expect(parsePlan(JSON.parse(JSON.stringify(second))).ok).toBe(true);
+    expect(JSON.stringify(mapSheets(second))).toContain(`, on ${done[0]}`);
+    // It stays on patches that are there.
+    const moved = movePatch(second, on[0].code, { board: 0, x: 100, y: 200 });
+    expect(moved.ok ? '' : moved.problem.code).toBe('layer');
+    // And what lies there already is not offered again.
+    const again = layersOn({ plan: lower, records }, [second], { patch: 30, gutterMm: 10, marginMm: 12 });
+    expect(again.ok ? '' : again.problem.code).toBe('nothing-under');
+  });
+
+  it('is on nothing that is unfinished, written off or too small', () => {
+    const none = layersOn({ plan: lower, records: [] }, [], { patch: 30, gutterMm: 10, marginMm: 12 });
+    expect(none.ok ? '' : none.problem.say).toMatch(/No finished patch of/);
+    const spoilt: TrialRecord = {
+      id: 's',
+      at: '2026-06-01T09:00:00.000Z',
+      patch: done[0],
+      kind: 'spoilt',
+      why: 'dropped',
+      slip: true,
+    };
+    const left = layersOn({ plan: lower, records: [...records, spoilt] }, [], {
+      patch: 30,
+      gutterMm: 10,
+      marginMm: 12,
+    });
+    expect(left.ok && left.value[0].piece.under?.map(u => u.code)).not.toContain(done[0]);
+    expect(left.ok && left.value[0].room).toBe(3);
+    const large = layersOn({ plan: lower, records }, [], { patch: 41, gutterMm: 10, marginMm: 12 });
+    expect(large.ok).toBe(false);
+  });
+});
+
+describe('what is left over', () => {
+  const from = plan();
+  const kept = leftover(from, { what: 'Printed backing', donor: from.used.donors[0].id, count: 6 }, []);
+  if (!kept.ok) throw new Error(kept.problem.say);
+  const again = (part: Partial<PlanRequest>, donor = kept.value) =>
+    planTrial(
+      { ...base, repeats: 1, usual: { ...base.usual, donor: donor.id }, ...part },
+      { ...shelf, donors: [...shelf.donors, donor] },
+      { createdAt: from.createdAt, random: () => 0.9 },
+    );
+
+  it('is a sheet that is printed already: laid on, not printed, not paid again', () => {
+    expect(kept.value).toMatchObject({ leftOf: from.code, onHand: 6, packPrice: 0, sheet: { w: 40, h: 40 } });
+    const made = again({});
+    if (!made.ok) throw new Error(made.problem.say);
+    expect(donorSets(made.value)).toEqual([]);
+    const bill = planCost(made.value);
+    expect(bill.lines.find(l => l.what.startsWith('Printed backing'))).toMatchObject({
+      price: 0,
+      amount: '6 left over',
+    });
+    expect(bill.buy).toEqual([]);
+    expect(parsePlan(JSON.parse(JSON.stringify(made.value))).ok).toBe(true);
+  });
+
+  it('says when there is not enough of it, or when the patches are larger', () => {
+    const few = again({ repeats: 2 });
+    expect(few.ok ? '' : few.problem.say).toBe(
+      `There are 6 pieces of “Printed backing from ${from.code}”, and the plan needs 12.`,
+    );
+    const large = again({ patchMm: 45 });
+    expect(large.ok ? '' : large.problem.code).toBe('sheet-too-small');
+  });
+
+  it('keeps apart what is left at other times, and asks for what is missing', () => {
+    const ask = { what: 'Skin', donor: from.used.donors[0].id, count: 1 };
+    const next = leftover(from, ask, [kept.value.id]);
+    expect(next.ok && next.value.id).not.toBe(kept.value.id);
+    for (const [part, code] of [
+      [{ what: ' ' }, 'what'],
+      [{ count: 0 }, 'count'],
+      [{ count: 1.5 }, 'count'],
+      [{ donor: 'none' }, 'donor'],
+    ] as const) {
+      const bad = leftover(from, { ...ask, ...part }, []);
+      expect(bad.ok ? '' : bad.problem.code).toBe(code);
+    }
   });
 });

@@ -205,7 +205,7 @@ function tooLargeForSheet(ask: PlanRequest, donors: readonly Donor[]): Outcome<n
     varied ? [...varied.levels, ...(ask.control || ask.compared?.length ? usual : [])] : usual,
   );
   for (const donor of donors.filter(d => needed.has(d.id))) {
-    const most = largestPrint(donor.sheet);
+    const most = donor.leftOf ? donor.sheet : largestPrint(donor.sheet);
     const { w, h } = sizeOf(ask);
     if (w <= most.w && h <= most.h) continue;
     const largest = Math.floor(Math.min(most.w, most.h));

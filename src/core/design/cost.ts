@@ -38,8 +38,8 @@ export const coatMl = (patch: Sides, coatMm: number): number =>
  */
 export function patchCost(plan: Pick<TrialPlan, 'patchMm' | 'patchTallMm'>, s: Settings): number {
   const size = sizeOf(plan);
-  const { perSheet } = sheetGrid(s.donor.sheet, donorCells(size));
-  const sheet = s.donor.packPrice / s.donor.packSize + s.printer.pricePerPage;
+  const { perSheet } = s.donor.leftOf ? { perSheet: 1 } : sheetGrid(s.donor.sheet, donorCells(size));
+  const sheet = s.donor.packPrice / s.donor.packSize + (s.donor.leftOf ? 0 : s.printer.pricePerPage);
   const dm2 = (size.w * size.h) / 10_000;
   const { medium } = s;
   const coat = isOne(MEDIUMS.nothing, medium.kind)
@@ -113,7 +113,7 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
     for (const printer of plan.used.printers) {
       const pieces = settings.filter(s => s.donor.id === donor.id && s.printer.id === printer.id);
       if (!pieces.length) continue;
-      const { perSheet } = sheetGrid(donor.sheet, donorCells(sizeOf(plan)));
+      const perSheet = donor.leftOf ? 1 : sheetGrid(donor.sheet, donorCells(sizeOf(plan))).perSheet;
       const count = Math.ceil(pieces.length / Math.max(1, perSheet));
       ofDonor += count;
       lines.push({
@@ -121,12 +121,13 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
           plan.used.printers.length > 1
             ? `${donor.name}, ${printer.name.toLowerCase()}`
             : `${donor.name}, printed`,
-        amount: `${count} ${count === 1 ? 'sheet' : 'sheets'}`,
-        price: count * (donor.packPrice / donor.packSize + printer.pricePerPage),
+        amount: donor.leftOf ? `${count} left over` : `${count} ${count === 1 ? 'sheet' : 'sheets'}`,
+        price: count * (donor.packPrice / donor.packSize + (donor.leftOf ? 0 : printer.pricePerPage)),
       });
     }
     sheets += ofDonor;
-    const packs = Math.ceil(Math.max(0, ofDonor - donor.onHand) / donor.packSize);
+    // What is left over cannot be bought.
+    const packs = donor.leftOf ? 0 : Math.ceil(Math.max(0, ofDonor - donor.onHand) / donor.packSize);
     if (packs)
       buy.push({
         what: donor.name,

@@ -99,6 +99,19 @@ const SHIFTS = 9;
  */
 export function boardGrid(board: Carrier, patch: Sides, gutterMm: number, marginMm: number): BoardGrid {
   const { w, h } = sidesOf(patch);
+  if (board.under) {
+    // A further layer lies in the middle of what is there already.
+    const places = board.under
+      .filter(u => u.w >= w - 0.05 && u.h >= h - 0.05)
+      .map((u, col) => ({
+        x: tenth(u.x + (u.w - w) / 2),
+        y: tenth(u.y + (u.h - h) / 2),
+        edge: false,
+        col,
+        row: 0,
+      }));
+    return { cols: places.length, rows: places.length ? 1 : 0, places };
+  }
   const [across, down] = [w + gutterMm, h + gutterMm];
   const countAlong = (side: number, pitch: number) =>
     Math.max(0, Math.floor((side - 2 * marginMm + gutterMm + 0.01) / pitch));

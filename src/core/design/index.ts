@@ -4,6 +4,7 @@ export { bestFraction, type Fraction, type FractionProblem } from './exchange.ts
 export { contextOf, MOST_LISTED } from './feasible.ts';
 export { type BoardGrid, boardGrid, insideBoard, type Place, smallestBoard } from './grid.ts';
 export { ladder } from './ladder.ts';
+export { isLeftover, type LeftAsk, leftover } from './leftover.ts';
 export { mergeTrials, splitTrial, type WholeTrial } from './merge.ts';
 export { type Mixing, mixingOf } from './mixing.ts';
 export { dEfficiency, effectCount, modelRows, type Pairs } from './model.ts';
@@ -14,7 +15,7 @@ export { fPower, noticeable, tPower } from './power.ts';
 export { allCombinations, placeRuns } from './randomise.ts';
 export { PlanRequest } from './request.ts';
 export { inPlaceOf, requestOf } from './request-of.ts';
-export { type RoomOn, roomOn } from './room.ts';
+export { layersOn, type RoomOn, roomOn } from './room.ts';
 export { STARTING_REQUEST } from './start.ts';
 export { type Effort, type Noticed, type PlanTells, pooledNoise, tellsOf } from './tells.ts';
 export { missingItem } from './used-items.ts';

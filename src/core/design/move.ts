@@ -1,6 +1,6 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { carrierOf, type Patch, sizeOf, type TrialPlan } from '../trial/index.ts';
-import { clearOf, insideBoard } from './grid.ts';
+import { boardGrid, clearOf, insideBoard } from './grid.ts';
 
 const tenth = (v: number) => Math.round(v * 10) / 10;
 
@@ -42,6 +42,13 @@ export function movePatch(
   const y = tenth(to.y);
   if (to.board < 0 || to.board >= plan.board.count) return bad('no-board', 'There is no such board.');
   const carrier = carrierOf(plan, to.board);
+  const { places: layers } = boardGrid(carrier, sizeOf(plan), plan.gutterMm, plan.marginMm);
+  if (carrier.under && !layers.some(p => Math.abs(p.x - x) < 0.5 && Math.abs(p.y - y) < 0.5))
+    return bad(
+      'layer',
+      'A further layer lies on a patch that is there.',
+      'Drop it on another patch to swap the two.',
+    );
   if (!insideBoard(carrier, x, y, sizeOf(plan), plan.marginMm))
     return bad('outside', `There it would come closer than ${plan.marginMm} mm to the edge of the board.`);
   const need = Math.min(plan.gutterMm, 8);

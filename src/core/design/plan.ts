@@ -11,6 +11,7 @@ import {
   methodsOf,
   namesOf,
   SCHEMA_VERSION,
+  settingsOf,
   sizeOf,
   type TrialPlan,
   TrialPlan as TrialPlanSchema,
@@ -126,9 +127,22 @@ export function planTrial(
     })),
   };
   const whole = v.safeParse(TrialPlanSchema, plan);
-  return whole.success
-    ? good(whole.output)
-    : bad('plan', `The plan does not hold together: ${whole.issues[0].message}`);
+  if (!whole.success) return bad('plan', `The plan does not hold together: ${whole.issues[0].message}`);
+  return tooFewLeft(whole.output) ?? good(whole.output);
+}
+
+/** More patches than there are pieces of what was left over. */
+function tooFewLeft(plan: TrialPlan): Outcome<never> | undefined {
+  for (const donor of plan.used.donors.filter(d => d.leftOf)) {
+    const needed = plan.patches.filter(p => settingsOf(plan, p).donor.id === donor.id).length;
+    if (needed > donor.onHand)
+      return bad(
+        'left-over',
+        `There are ${donor.onHand} pieces of “${donor.name}”, and the plan needs ${needed}.`,
+        'Take fewer patches, or a sheet that is printed.',
+      );
+  }
+  return undefined;
 }
 
 /** No combination is left, or one level is in none of those that are left. */

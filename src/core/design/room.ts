@@ -1,6 +1,7 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { carrierName, carrierOf, type Piece, sizeOf, type TrialPlan } from '../trial/index.ts';
-import { type Sides, sidesWords } from '../units/index.ts';
+import { patchStatus, progressOf, type Trialled } from '../progress/index.ts';
+import { carrierName, carrierOf, type Piece, planNow, sizeOf, type TrialPlan } from '../trial/index.ts';
+import { type Sides, sidesOf, sidesWords } from '../units/index.ts';
 import { boardGrid } from './grid.ts';
 
 /** A board of another trial as a piece for a new one, and how many of its patches have room there. */
@@ -57,5 +58,69 @@ export function roomOn(
         'full',
         `No board of ${plan.code} has room for a patch of ${sidesWords(patch)}.`,
         'Take another trial.',
+      );
+}
+
+/**
+ * The finished patches of a trial as places for a further layer: one piece for each of its boards that has any, without
+ * those that were written off, that something lies on already, or that are smaller than what is to lie on them. Fails with
+ * a sentence where there are none.
+ *
+ * @param others every other trial: some may have a layer there.
+ *
+ * @example layersOn({ plan, records: [] }, [], { patch: 40, gutterMm: 10, marginMm: 12 }).ok; // => false
+ */
+export function layersOn(
+  { plan: made, records }: Trialled,
+  others: readonly TrialPlan[],
+  { patch }: Needs,
+): Outcome<readonly RoomOn[]> {
+  const plan = planNow(made, records);
+  const { lines, airs } = progressOf(plan, records);
+  const done = new Set(
+    lines
+      .filter(l => patchStatus(l, airs, Number.POSITIVE_INFINITY).phase === 'finished')
+      .map(l => l.patch.code),
+  );
+  const { w, h } = sidesOf(patch);
+  const size = sizeOf(plan);
+  const isCovered = (board: number, x: number, y: number) =>
+    others.some(o =>
+      o.patches.some(p => {
+        const home = homeOf(o, p.board);
+        const own = sizeOf(o);
+        return (
+          o.id !== plan.id &&
+          home.trial === plan.id &&
+          home.board === board &&
+          p.x < x + size.w &&
+          x < p.x + own.w &&
+          p.y < y + size.h &&
+          y < p.y + own.h
+        );
+      }),
+    );
+  const found = Array.from({ length: plan.board.count }, (_, board): RoomOn => {
+    const carrier = carrierOf(plan, board);
+    const under = plan.patches
+      .filter(p => p.board === board && done.has(p.code) && size.w >= w - 0.05 && size.h >= h - 0.05)
+      .filter(p => !isCovered(board, p.x, p.y))
+      .map(({ x, y, code }) => ({ x, y, ...size, code }));
+    return {
+      piece: {
+        name: `${plan.code}, ${carrierName(plan, board).toLowerCase()}, on top`.slice(0, 40),
+        ...{ w: carrier.w, h: carrier.h, outline: carrier.outline ?? 'rectangle', under },
+        ...(carrier.corners ? { corners: carrier.corners } : {}),
+        of: homeOf(plan, board),
+      },
+      room: under.length,
+    };
+  }).filter(b => b.room > 0);
+  return found.length
+    ? good(found)
+    : bad(
+        'nothing-under',
+        `No finished patch of ${plan.code} is free and as large as ${sidesWords(patch)}.`,
+        'Finish it first, or make the new patches smaller.',
       );
 }

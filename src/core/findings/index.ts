@@ -37,10 +37,19 @@ export { KINDS, type Kind, kindOf } from './kinds/index.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
 export { type Rehearsal, type RehearsalAsk, rehearsalWords, rehearse } from './rehearse.ts';
 export { hasFailed, type Observed, observations } from './seen.ts';
+export { type Shared, sharedIn } from './shared.ts';
 export { type Found, findingsIn, Roles, type Row } from './table.ts';
 export { type TradeOff, takenBy, tradeOffsIn } from './trade-offs.ts';
 export { nextSentence, type WhatNext, whatNext } from './what-next.ts';
-export { type Choice, choicesOf, factorSentence, failureSentence, headline, surePercent } from './words.ts';
+export {
+  type Choice,
+  choicesOf,
+  factorSentence,
+  failureSentence,
+  headline,
+  isEither,
+  surePercent,
+} from './words.ts';
 
 /** What one factor does to how much a wear test takes off. */
 export interface Lasting extends Omit<Effect, 'measure' | 'dots'> {

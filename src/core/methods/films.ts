@@ -281,7 +281,8 @@ export const GEL_SKIN: MethodInput = {
       does: 'peel',
       action: 'Peel the skin',
       done: 'Peeled',
-      instruction: 'No milk left? Lift one edge and peel the skin slowly.',
+      instruction:
+        'No milk left? Lift one edge and peel the skin slowly. Lay it down now, or keep it flat between release sheets for another day.',
       check: 'Clear all over, no milky spot?',
       handsOnMin: 1.5,
       wait: { kind: 'none' },

@@ -72,7 +72,9 @@ const GAP = 6;
  */
 export function donorSets(plan: TrialPlan, options: SheetOptions = {}): DonorSet[] {
   const ordered = [...plan.patches].sort((a, b) => a.order - b.order);
-  return plan.used.donors.flatMap(donor =>
+  // What is left of another trial is printed already.
+  const toPrint = plan.used.donors.filter(d => !d.leftOf);
+  return toPrint.flatMap(donor =>
     plan.used.printers.flatMap(printer => {
       const own = ordered.filter(p => {
         const s = settingsOf(plan, p);

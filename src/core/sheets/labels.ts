@@ -8,6 +8,7 @@ import {
   levelNames,
   sizeOf,
   type TrialPlan,
+  underOf,
 } from '../trial/index.ts';
 import {
   A4,
@@ -149,7 +150,13 @@ function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y
         ...box(x, y, wide, tall, 0.2),
         text(p.code, x + 2 * u, y + 8 * u, 3.6 * u, { bold: true, most: wide - 4 * u }),
         text(levelMarks(p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: wide - 4 * u }),
-        text(`no. ${p.order + 1}`, x + 2 * u, y + 24 * u, 2.6 * u, { grey: 70, most: wide - 4 * u }),
+        text(
+          `no. ${p.order + 1}${underOf(plan, p) ? `, on ${underOf(plan, p)}` : ''}`,
+          x + 2 * u,
+          y + 24 * u,
+          2.6 * u,
+          { grey: 70, most: wide - 4 * u },
+        ),
       ];
     });
   const taken = (carrier.taken ?? []).flatMap(t => {

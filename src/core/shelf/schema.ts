@@ -65,6 +65,8 @@ export const Donor = v.object({
   packSize: whole(1, 10_000),
   packPrice: money,
   onHand: v.optional(whole(0, 100_000), 0),
+  /** The code of the trial it is left of: it is printed already. */
+  leftOf: v.optional(v.pipe(v.string(), v.regex(/^[0-9A-Z]{2}$/))),
 });
 
 /**

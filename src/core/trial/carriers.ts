@@ -1,4 +1,4 @@
-import type { Outline, Piece, TrialPlan } from './schema.ts';
+import type { Outline, Patch, Piece, TrialPlan } from './schema.ts';
 
 /** A board, a tile or a piece of its own as far as patches lie on it; all in mm. */
 export interface Carrier {
@@ -10,6 +10,7 @@ export interface Carrier {
   readonly name?: string;
   readonly taken?: Piece['taken'];
   readonly of?: Piece['of'];
+  readonly under?: Piece['under'];
 }
 
 type Carries = Pick<TrialPlan, 'board' | 'pieces'>;
@@ -44,3 +45,15 @@ export const likeBoards = ({ board, pieces }: Carries): number =>
  */
 export const cornersOf = ({ w, h, outline, corners }: Carrier) =>
   outline === 'corners' && corners ? corners.map(c => ({ x: c.x * w, y: c.y * h })) : undefined;
+
+/**
+ * The finished patch of another trial that a patch lies on, by its code; nothing where it lies on bare ground.
+ *
+ * @example underOf(plan, plan.patches[0]); // => undefined
+ */
+export const underOf = (
+  plan: Carries,
+  { board, x, y }: Pick<Patch, 'board' | 'x' | 'y'>,
+): string | undefined =>
+  carrierOf(plan, board).under?.find(u => x >= u.x - 0.5 && x < u.x + u.w && y >= u.y - 0.5 && y < u.y + u.h)
+    ?.code;

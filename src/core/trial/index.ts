@@ -15,7 +15,7 @@ export {
   WEAR_TESTS,
   type WearTest,
 } from '../factors/index.ts';
-export { type Carrier, carrierName, carrierOf, cornersOf, likeBoards } from './carriers.ts';
+export { type Carrier, carrierName, carrierOf, cornersOf, likeBoards, underOf } from './carriers.ts';
 export { changesIn, isArchived, planEver, planNow, withChange } from './changes.ts';
 export {
   type Face,

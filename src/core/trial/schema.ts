@@ -135,6 +135,8 @@ export const Corners = v.pipe(
   v.maxLength(MOST_CORNERS, `At most ${MOST_CORNERS} corners.`),
 );
 
+const Places = v.pipe(v.array(v.object({ x: mm, y: mm, w: mm, h: mm, code: patchCode })), v.maxLength(400));
+
 /** A piece of its own that carries patches among the boards: a lid, a slice, a panel, or a board of another trial. */
 export const Piece = v.object({
   name: v.pipe(
@@ -150,9 +152,9 @@ export const Piece = v.object({
   /** The trial whose board it is, and which. */
   of: v.optional(v.object({ trial: idText, board: count })),
   /** What other trials have on it, mm from its top left. */
-  taken: v.optional(
-    v.pipe(v.array(v.object({ x: mm, y: mm, w: mm, h: mm, code: patchCode })), v.maxLength(400)),
-  ),
+  taken: v.optional(Places),
+  /** Patches that are finished, which those of this trial lie on: a further layer. */
+  under: v.optional(Places),
 });
 export type Piece = v.InferOutput<typeof Piece>;
 

@@ -16,6 +16,7 @@ import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useTrial } from '../view.tsx';
 import { AnotherLevel } from './another-level.tsx';
+import { LeftOver } from './left-over.tsx';
 import { TwoTrials } from './two-trials.tsx';
 import { useChange } from './use-change.ts';
 
@@ -66,6 +67,7 @@ export function ChangePanel() {
         />
       </Field.Root>
       <MorePatches {...changing} />
+      <LeftOver />
       <TwoTrials why={changing.why} onDone={() => changing.setWhy('')} />
       <Words key={`${plan.name} ${plan.question} ${plan.tags}`} {...changing} />
       <Changes records={records} onTakeBack={changing.takeBack} />

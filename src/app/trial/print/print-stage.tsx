@@ -111,18 +111,32 @@ export function PrintStage() {
       <Heading as="h2" size="xl" mb="1">
         1. {allByHand ? 'Guides for your hand' : 'Donor sheets'}
       </Heading>
-      <Button
-        size="2xl"
-        colorPalette="buoy"
-        mt="1"
-        mb="3"
-        loading={busy === 'all' || isDrawing}
-        loadingText="Drawing the sheets"
-        onClick={() => void saveAll()}
-      >
-        Save the {allByHand ? 'guides' : 'donor sheets'} ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
-      </Button>
+      {donorPapers.length > 0 && (
+        <Button
+          size="2xl"
+          colorPalette="buoy"
+          mt="1"
+          mb="3"
+          loading={busy === 'all' || isDrawing}
+          loadingText="Drawing the sheets"
+          onClick={() => void saveAll()}
+        >
+          Save the {allByHand ? 'guides' : 'donor sheets'} ({donorPapers.length > 1 ? 'ZIP of PDFs' : 'PDF'})
+        </Button>
+      )}
       {donorPapers.map(row)}
+      {plan.used.donors
+        .filter(d => d.leftOf)
+        .map(d => (
+          <Text key={d.id} borderTopWidth="1px" py="2">
+            <b>{d.name}</b> is there already and is not printed:{' '}
+            {plan.patches
+              .filter(p => settingsOf(plan, p).donor.id === d.id)
+              .map(p => p.code)
+              .join(', ')}
+            . Write the code on each piece.
+          </Text>
+        ))}
       <Text color="fg.muted" mt="2">
         Each print has its code on a tab below it, outside the picture, cut marks, and bars of{' '}
         <Said>100 mm</Said> both ways. Cut away from your hand, along a metal ruler.
