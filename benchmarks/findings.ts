@@ -1,5 +1,13 @@
 import { type PlanRequest, planTrial, STARTING_REQUEST } from '../src/core/design/index.ts';
-import { analyse, choicesOf, isEither, rehearse, type Seen, sharedIn, whatNext } from '../src/core/findings/index.ts';
+import {
+  analyse,
+  choicesOf,
+  isEither,
+  rehearse,
+  type Seen,
+  sharedIn,
+  whatNext,
+} from '../src/core/findings/index.ts';
 import { trapezoidsOf } from '../src/core/models/index.ts';
 import { chanceFrom } from '../src/core/random/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
@@ -227,7 +235,10 @@ const asked: readonly (readonly [name: string, part: Partial<PlanRequest>])[] = 
       repeats: 3,
     },
   ],
-  ['a ladder of five', { factors: [{ key: 'dryHours', levels: [2, 4, 8, 16, 32] }], repeats: 4, design: 'ladder' }],
+  [
+    'a ladder of five',
+    { factors: [{ key: 'dryHours', levels: [2, 4, 8, 16, 32] }], repeats: 4, design: 'ladder' },
+  ],
   [
     'a fraction of four',
     {
@@ -255,6 +266,17 @@ const asked: readonly (readonly [name: string, part: Partial<PlanRequest>])[] = 
     },
   ],
   [
+    'loads of four',
+    {
+      factors: [
+        { key: 'medium', levels: ['matte-acrylic', 'soft-gel'] },
+        { key: 'dryHours', levels: [6, 20] },
+      ],
+      repeats: 4,
+      loadSize: 4,
+    },
+  ],
+  [
     'groups',
     {
       factors: [
@@ -273,7 +295,9 @@ function board(w: number, h: number): PlanRequest['board'] {
 
 /** Whether what a rehearsal promises is what comes of it: by a maker made up here, judged by the whole analysis. */
 export function benchPromises(tell: Tell): void {
-  tell('\nrehearsed promises                promised   came   (named, at least 80 % sure, where one is 10 points better)');
+  tell(
+    '\nrehearsed promises                promised   came   (named, at least 80 % sure, where one is 10 points better)',
+  );
   let worst = 0;
   for (const [name, part] of asked) {
     const made = planTrial({ ...STARTING_REQUEST, name, seed: 3, ...part }, STARTER_SHELF, {
@@ -336,10 +360,12 @@ export function benchLooks(tell: Tell): void {
     const c = chanceFrom(51_000 + run);
     const patches = crossed([3, 2])
       .flatMap(levels => [levels, levels, levels])
-      .map((levels, i): Seen => ({
-        ...{ code: `P${i}`, levels, shares: [`${i % 2}`], failed: false },
-        value: 80 + 5 * c.normal(),
-      }));
+      .map(
+        (levels, i): Seen => ({
+          ...{ code: `P${i}`, levels, shares: [`${i % 2}`], failed: false },
+          value: 80 + 5 * c.normal(),
+        }),
+      );
     const order = c.shuffle(patches);
     let [isFirm, isSettled] = [false, false];
     for (let n = 5; n <= order.length; n++) {
@@ -410,28 +436,38 @@ export function benchCurves(tell: Tell): void {
 export function benchNext(tell: Tell): void {
   let [said, settled, of, size] = [0, 0, 0, 0];
   const counts = [3, 2];
-  const factors = counts.map((k, f) => ({ name: `f${f}`, levels: Array.from({ length: k }, (_, l) => `${l}`) }));
+  const factors = counts.map((k, f) => ({
+    name: `f${f}`,
+    levels: Array.from({ length: k }, (_, l) => `${l}`),
+  }));
   const plan = { factors: factors.map(f => ({ levels: f.levels })) } as never;
   for (let run = 0; run < 120; run++) {
     const c = chanceFrom(88_000 + run);
     const effects = counts.map(k => Array.from({ length: k }, () => 5 * c.normal()));
     const value = (levels: readonly number[], shift: number) =>
-      Math.min(100, Math.max(0, 75 + shift + levels.reduce((s, l, f) => s + effects[f][l], 0) + 5 * c.normal()));
+      Math.min(
+        100,
+        Math.max(0, 75 + shift + levels.reduce((s, l, f) => s + effects[f][l], 0) + 5 * c.normal()),
+      );
     const patches = crossed(counts)
       .flatMap(levels => [levels, levels])
-      .map((levels, i): Seen => ({
-        ...{ code: `P${i}`, levels, shares: ['0'], failed: false },
-        value: value(levels, 0),
-      }));
+      .map(
+        (levels, i): Seen => ({
+          ...{ code: `P${i}`, levels, shares: ['0'], failed: false },
+          value: value(levels, 0),
+        }),
+      );
     const ask = { factors, pairs: [], random: ['board'], better: 'high' as const, bounds: [0, 100] as const };
     const first = analyse({ ...ask, patches, draws: 800, worlds: 120 });
     const next = whatNext(plan, first);
     if (!next) continue;
     const shift = 3 * c.normal();
-    const more = next.combinations.map((levels, i): Seen => ({
-      ...{ code: `N${i}`, levels, shares: ['more'], failed: false },
-      value: value(levels, shift),
-    }));
+    const more = next.combinations.map(
+      (levels, i): Seen => ({
+        ...{ code: `N${i}`, levels, shares: ['more'], failed: false },
+        value: value(levels, shift),
+      }),
+    );
     const then = analyse({ ...ask, patches: [...patches, ...more], draws: 800 });
     of++;
     said += next.settles;

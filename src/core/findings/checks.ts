@@ -1,3 +1,4 @@
+import betaCdf from '@stdlib/stats-base-dists-beta-cdf';
 import { chanceOf } from '../models/index.ts';
 import type { Analysis } from './analyse.ts';
 
@@ -5,6 +6,7 @@ import type { Analysis } from './analyse.ts';
 const ASTRAY = 0.01;
 const DRIFT = 0.01;
 const UNEQUAL = 0.01;
+const LACK = 0.01;
 /** With fewer patches than this to spare nothing is said of the scatter. */
 const LEAST_SPARE = 6;
 
@@ -43,6 +45,17 @@ export function checksOf(
         `What was made later came out ${drift.slope > 0 === (asked.better === 'high') ? 'better' : 'worse'} than what was made before: something changed while you worked.`,
       );
   }
+  const misfit = lackOfFit(
+    measured.map(p => p.levels.join()),
+    residuals,
+    fit.coded.parts.q.length,
+  );
+  if (misfit < LACK && asked.factors.length > 1)
+    found.push(
+      asked.pairs.length
+        ? 'What was measured does not follow from its levels and the pairs you chose: other things go together too.'
+        : 'What was measured does not simply add up from its levels: some of them go better together than by themselves. Plan it once more with pairs chosen to have that told.',
+    );
   asked.factors.forEach((factor, f) => {
     const groups = factor.levels.map((_, l) =>
       [...residuals].filter((_, i) => measured[i].levels[f] === l).map(Math.abs),
@@ -82,6 +95,30 @@ function slopeOf(x: readonly number[], y: Float64Array): { slope: number; p: num
   const slope = x.reduce((sum, v, i) => sum + (v - mean) * (y[i] - my), 0) / sxx;
   const rss = x.reduce((sum, v, i) => sum + (y[i] - my - slope * (v - mean)) ** 2, 0);
   return { slope, p: chanceOf(slope, Math.sqrt(rss / (n - 2) / sxx), n - 2) };
+}
+
+/**
+ * Chance of so much more scatter between patches of different levels than between those made alike, were the model right:
+ * the F test of lack of fit against pure error (Draper & Smith 1998, §2.1); 1 where nothing was made twice.
+ *
+ * @param spent how many numbers were fitted.
+ */
+function lackOfFit(kinds: readonly string[], residuals: Float64Array, spent: number): number {
+  const groups = new Map<string, number[]>();
+  kinds.forEach((k, i) => {
+    groups.set(k, [...(groups.get(k) ?? []), residuals[i]]);
+  });
+  let [pure, df] = [0, 0];
+  for (const own of groups.values()) {
+    const mean = own.reduce((a, b) => a + b, 0) / own.length;
+    pure += own.reduce((sum, r) => sum + (r - mean) ** 2, 0);
+    df += own.length - 1;
+  }
+  const rss = residuals.reduce((sum, r) => sum + r * r, 0);
+  const spare = residuals.length - spent - df;
+  if (df < LEAST_SPARE || spare < 1 || pure <= 1e-12 * rss) return 1;
+  const f = (rss - pure) / spare / (pure / df);
+  return 1 - betaCdf((spare * f) / (spare * f + df), spare / 2, df / 2);
 }
 
 /** Levene's comparison of two groups of absolute residuals, by Welch's t. */

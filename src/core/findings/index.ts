@@ -3,6 +3,7 @@ import { type Estimated, fitCases } from '../models/index.ts';
 import type { Progress } from '../outcome/index.ts';
 import { type Waited, waitsOf } from '../progress/index.ts';
 import {
+  about,
   airOf,
   factorIn,
   levelName,
@@ -26,7 +27,15 @@ import { analysed, hasFailed, levelsAsDone, observations, strayedIn } from './se
 import { sharedIn } from './shared.ts';
 import { type TradeOff, tradeOffsIn } from './trade-offs.ts';
 import { nextSentence, type WhatNext, whatNext } from './what-next.ts';
-import { chanceSentence, choicesOf, factorSentence, failureSentence, headline, SETTLED } from './words.ts';
+import {
+  chanceSentence,
+  choicesOf,
+  factorSentence,
+  failureSentence,
+  headline,
+  pairSentence,
+  SETTLED,
+} from './words.ts';
 
 export { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
 export { findingsCsv } from './csv.ts';
@@ -69,6 +78,21 @@ interface Expected {
   readonly hi: number;
 }
 
+/** What two factors do together to what lands. */
+export interface Joint {
+  readonly factors: readonly [number, number];
+  readonly names: readonly [string, string];
+  readonly cells: readonly {
+    readonly levels: readonly [number, number];
+    readonly names: readonly [string, string];
+    readonly mean: number;
+    readonly lo: number;
+    readonly hi: number;
+    readonly n: number;
+  }[];
+  readonly sentence: string;
+}
+
 export interface Findings {
   readonly effects: readonly Effect[];
   readonly measured: number;
@@ -83,6 +107,10 @@ export interface Findings {
   readonly practice: { readonly patches: number; readonly counts: boolean };
   /** Patches that were not given the time of their level, and so say nothing of it: left out where it is compared. */
   readonly strayed: readonly Waited[];
+  /** Patches that are not among those measured, and why. */
+  readonly leftOut: readonly { readonly patch: string; readonly why: string }[];
+  /** What pairs of factors do together, as far as that was asked: a mean and an interval for each two levels. */
+  readonly pairs: readonly Joint[];
   /** What numbers do over all that was tried of them, each with its sentence. */
   readonly doses: readonly (Dose & { readonly name: string; readonly sentence: string })[];
   /** Every combination with what it gives and what it takes. */
@@ -191,12 +219,14 @@ function findIn(plan: TrialPlan, records: readonly TrialRecord[], tell: Progress
     practice: practised(plan, records),
     strayed,
     lasting: lastingOf(plan, records),
+    leftOut: leftOutOf(plan, records, landed),
   };
   if (!landed.fit)
     return {
       ...found,
       effects: [],
       doses: [],
+      pairs: [],
       tradeOffs: [],
       why: landed.measured
         ? 'Not enough patches are read yet: at least one more dry reading is needed than there are effects.'
@@ -220,6 +250,7 @@ function findIn(plan: TrialPlan, records: readonly TrialRecord[], tell: Progress
     ...found,
     effects,
     doses: dosesOf(plan, records, landed),
+    pairs: jointIn(plan, landed, named),
     tradeOffs: worth.decision
       ? tradeOffsIn(plan, worth.options, worth.decision, airOf(plan, records)).map(t => ({
           ...t,
@@ -257,6 +288,55 @@ const dotsOf = (
           ? []
           : [{ code, level: levels[f], value }];
       });
+
+/** Why a patch is not among those measured. */
+function leftOutOf(plan: TrialPlan, records: readonly TrialRecord[], landed: Analysis): Findings['leftOut'] {
+  const counted = new Set(landed.asked.patches.filter(p => p.value !== undefined).map(p => p.code));
+  const astray = new Set(strayedIn(plan, records).map(w => w.patch));
+  const why = (code: string): string => {
+    const [gone] = about(records, code, 'spoilt').slice(-1);
+    if (gone?.slip) return 'left out: a slip';
+    if (hasFailed(records, code)) return 'failed';
+    if (gone) return 'left out: written off';
+    if (astray.has(code)) return 'left out: not its wait';
+    const read = readingOf(records, code);
+    if (!read) return 'no reading';
+    if (read.photo.stage !== 'dry') return 'only a wet photo';
+    return read.photo.simulated ? 'left out: practice' : 'landed not given';
+  };
+  return plan.patches.filter(p => !counted.has(p.code)).map(p => ({ patch: p.code, why: why(p.code) }));
+}
+
+/** What was asked about pairs of factors. */
+function jointIn(
+  plan: TrialPlan,
+  landed: Analysis,
+  named: (f: number, level: number) => string,
+): Findings['pairs'] {
+  return plan.design.interactions.flatMap(([f, g], k): Joint[] => {
+    const sentence = pairSentence(landed, k, v => `${v.toFixed(0)} points`, named);
+    if (!sentence) return [];
+    return [
+      {
+        factors: [f, g],
+        names: [factorIn(plan, plan.factors[f].key), factorIn(plan, plan.factors[g].key)],
+        sentence,
+        cells: landed.means.flatMap(({ at, estimate, n }) => {
+          const [a, b] = [at.get(f), at.get(g)];
+          return at.size === 2 && a !== undefined && b !== undefined
+            ? [
+                {
+                  levels: [a, b] as const,
+                  names: [named(f, a), named(g, b)] as const,
+                  ...{ mean: estimate.value, lo: estimate.lo, hi: estimate.hi, n },
+                },
+              ]
+            : [];
+        }),
+      },
+    ];
+  });
+}
 
 /** Curves of what was varied in numbers; of a wait by what was really waited. */
 function dosesOf(plan: TrialPlan, records: readonly TrialRecord[], landed: Analysis): Findings['doses'] {

@@ -5,8 +5,10 @@ import { chanceFrom } from '../random/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { airOf, settingsOf, type TrialRecord } from '../trial/index.ts';
 import { type Asked, analyse, type Seen } from './analyse.ts';
+import { checksOf } from './checks.ts';
 import { findingsCsv, findingsOf, nextSentence, takenBy, tradeOffsIn, whatNext } from './index.ts';
 import { KINDS, kindOf } from './kinds/index.ts';
+import { pairSentence } from './words.ts';
 
 const plan = examplePlan();
 const asked = (patches: readonly Seen[], worlds = 120): Asked => ({
@@ -319,5 +321,86 @@ describe('the figures as a table', () => {
     });
     expect(text.split('\n')[0]).toBe('measure,factor,level,mean,lo,hi,patches,best,sure');
     expect(text.split('\n')[1]).toBe(`landed,Medium,"'=1+1",1,0,2,3,likeliest,0.9`);
+  });
+});
+
+describe('two factors together', () => {
+  const both = (joint: number): Asked => ({
+    ...asked(
+      [6, 7, 8].flatMap(seed =>
+        patches(([m, w]) => 70 + 6 * m + 5 * w + (m === 2 && w === 1 ? joint : 0), 2, seed).map(p => ({
+          ...p,
+          code: `${p.code}${seed}`,
+        })),
+      ),
+    ),
+    bounds: undefined,
+    pairs: [[0, 1]],
+  });
+  const words = (v: number) => `${v.toFixed(0)} points`;
+  it('are said to go together where they do, with how', () => {
+    const found = analyse(both(-30));
+    expect(found.decision!.together[0]).toBeGreaterThan(0.97);
+    const said = pairSentence(found, 0, words)!;
+    expect(said).toMatch(/^Medium works differently with another wait: /);
+    expect(said).toMatch(
+      /[abc] has \d+ points (more|less) than c at 4, and \d+ points (more|less) than c at 20\.$/,
+    );
+  });
+
+  it('are not where they only add up', () => {
+    const found = analyse(both(0));
+    expect(found.decision!.together[0]).toBeLessThan(0.9);
+    expect(pairSentence(found, 0, words)).toMatch(/no sign that one works differently|is not settled\.$/);
+  });
+
+  it('are missed by a model of sums, which says so', () => {
+    const sums = (of: Asked) => checksOf(analyse({ ...of, pairs: [] }), (f, l) => `${f} ${l}`).join(' ');
+    expect(sums(both(-30))).toMatch(/does not simply add up from its levels/);
+    expect(sums(both(0))).not.toMatch(/add up/);
+    const known = checksOf(analyse(both(-30)), (f, l) => `${f} ${l}`).join(' ');
+    expect(known).not.toMatch(/add up|follow from/);
+  });
+
+  it('come into the findings of a trial that asked for it', () => {
+    const made = examplePlan({ interactions: [[0, 1]], repeats: 3 });
+    const read = made.patches.flatMap((p, i) =>
+      readingFor(p.code, i, {
+        landed: 60 + 8 * p.levels[0] + (p.levels[0] === 2 && p.levels[1] === 1 ? -25 : 0) + (i % 3),
+        veil: 0.1,
+      }),
+    );
+    const { pairs, leftOut } = findingsOf(made, read);
+    expect(pairs).toHaveLength(1);
+    expect(pairs[0].cells).toHaveLength(6);
+    expect(pairs[0].names).toEqual(['Medium', 'Cure time']);
+    expect(pairs[0].sentence).toMatch(/^Medium works differently with another cure time: /);
+    expect(leftOut).toEqual([]);
+  });
+});
+
+describe('patches that are left out', () => {
+  it('say why', () => {
+    const at = '2026-06-02T10:00:00.000Z';
+    const read = plan.patches
+      .slice(0, 9)
+      .flatMap((p, i) => readingFor(p.code, i, { landed: i === 3 ? 5 : 80, veil: 0.1 }))
+      .map((r, i) => (i === 0 && r.kind === 'photo' ? { ...r, stage: 'wet' as const } : r));
+    const code = (i: number) => plan.patches[i].code;
+    const spoilt = (i: number, slip?: boolean): TrialRecord => ({
+      ...{ id: `s${i}`, at, patch: code(i), kind: 'spoilt', why: 'torn' },
+      ...(slip === undefined ? {} : { slip }),
+    });
+    const { leftOut } = findingsOf(plan, [...read, spoilt(1, true), spoilt(2), spoilt(4, false)]);
+    const why = new Map(leftOut.map(l => [l.patch, l.why]));
+    expect([0, 1, 2, 3, 4, 9, 5].map(i => why.get(code(i)))).toEqual([
+      'only a wet photo',
+      'left out: a slip',
+      'left out: written off',
+      'failed',
+      'failed',
+      'no reading',
+      undefined,
+    ]);
   });
 });

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
-import { factorSentence, failureSentence, headline } from './words.ts';
+import { factorSentence, failureSentence, headline, pairSentence } from './words.ts';
 
 /** What the columns of a table of patches are. */
 export const Roles = v.object({
@@ -232,6 +232,7 @@ function foundOf(
       : []),
     ...(decision ? [headline(analysis, digits, name)] : []),
     ...(decision ? fixed.map(f => factorSentence(analysis, f, digits, undefined, name)) : []),
+    ...asked.pairs.map((_, k) => pairSentence(analysis, k, digits, name) ?? ''),
     failureSentence(analysis, name),
     ...asked.factors.flatMap((f, i) =>
       f.levels.length === 1 ? [`${factors[i].col} has one level only: nothing is compared.`] : [],

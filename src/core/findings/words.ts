@@ -1,3 +1,4 @@
+import { chanceOf } from '../models/index.ts';
 import type { Analysis, NotTold } from './analyse.ts';
 
 /** How sure a choice of a level is. */
@@ -204,4 +205,61 @@ export function chanceSentence(
   if (choice.sure >= SETTLED)
     return `${counted}. ${best} most likely ${words.more}: ${surePercent(choice.sure)} % sure.`;
   return `${counted}. Not settled: ${either(choice.open.map(l => name(factor, l)))}.`;
+}
+
+/** So many times likelier with a joint effect than without, or the other way round, and it is said. */
+const JOINT_ODDS = 3;
+/** … or where so large a difference of differences comes by chance less often, over all that were looked at (Bonferroni). */
+const JOINT_CHANCE = 0.05;
+
+/**
+ * Whether two factors have an effect together, in a sentence, with the largest difference it makes; nothing where the
+ * patches do not tell it.
+ *
+ * @param pair its place among the pairs that were asked about.
+ */
+export function pairSentence(
+  analysis: Analysis,
+  pair: number,
+  difference: (value: number) => string,
+  name: (factor: number, level: number) => string = nameIn(analysis),
+): string | undefined {
+  const { decision, asked, means, fit } = analysis;
+  const [f, g] = asked.pairs[pair];
+  const cells = means.filter(m => m.at.size === 2 && m.at.has(f) && m.at.has(g));
+  if (!decision || !fit || cells.length < 4) return undefined;
+  const matters = Math.min(decision.together[pair], 1 - 1 / (2 * decision.draws));
+  const odds = matters / (1 - matters) / PRIOR_ODDS;
+  const [one, other] = [asked.factors[f].name, asked.factors[g].name];
+  const value = (a: number, b: number) =>
+    cells.find(c => c.at.get(f) === a && c.at.get(g) === b)?.estimate.value;
+  let best = { size: 0, words: '', chance: 1 };
+  let tried = 0;
+  const levels = (k: number) => asked.factors[k].levels.map((_, l) => l);
+  for (const a of levels(f))
+    for (const b of levels(f).slice(a + 1))
+      for (const x of levels(g))
+        for (const y of levels(g).slice(x + 1)) {
+          const four = [value(a, x), value(b, x), value(a, y), value(b, y)];
+          if (four.some(v => v === undefined)) continue;
+          const [ax, bx, ay, by] = four as number[];
+          const size = Math.abs(ax - bx - (ay - by));
+          tried++;
+          if (size <= best.size) continue;
+          const own = cells.filter(c => [a, b].includes(c.at.get(f)!) && [x, y].includes(c.at.get(g)!));
+          const se = Math.sqrt(own.reduce((sum, c) => sum + fit.residualVariance / Math.max(1, c.n), 0));
+          const says = (d: number) =>
+            `${difference(Math.abs(d))} ${d >= 0 ? 'more' : 'less'} than ${name(f, b)}`;
+          best = {
+            size,
+            chance: chanceOf(size, se, Math.max(1, fit.cases.length - fit.coded.parts.q.length)),
+            words: `${name(f, a)} has ${says(ax - bx)} at ${name(g, x)}, and ${says(ay - by)} at ${name(g, y)}`,
+          };
+        }
+  // In points it may be plain what on the scale that things add up on is none: both are looked at.
+  if (odds >= JOINT_ODDS || best.chance * tried < JOINT_CHANCE)
+    return `${one} works differently with another ${other.toLowerCase()}: ${best.words}.`;
+  return odds <= 1 / JOINT_ODDS
+    ? `${one} and ${other.toLowerCase()}: no sign that one works differently with the other.`
+    : `${one} and ${other.toLowerCase()}: whether one works differently with the other is not settled.`;
 }

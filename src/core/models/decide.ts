@@ -23,6 +23,8 @@ export interface Decision {
   readonly levels: readonly (readonly OptionChance[])[];
   /** For each factor the chance that it makes any difference. */
   readonly matters: readonly number[];
+  /** For each pair of factors asked about the chance that one works differently with another level of the other. */
+  readonly together: readonly number[];
   readonly draws: number;
   /** As many of the draws as were asked for, spread over all. */
   readonly worlds: readonly World[];
@@ -134,6 +136,7 @@ export function decide(ask: DecisionAsk): Decision {
     f,
     ...model.pairs.flatMap(([x, y], k) => (x === f || y === f ? [model.counts.length + k] : [])),
   ]);
+  const together = model.pairs.map(() => 0);
   const { beta } = gibbs;
   const wide = rows.width;
   const sign = better === 'high' ? 1 : -1;
@@ -154,6 +157,7 @@ export function decide(ask: DecisionAsk): Decision {
       drawn[i] = failed ? (1 - failed[i]) * fine + failed[i] * worth : fine;
     }
     tally.add(drawn);
+    for (let k = 0; k < together.length; k++) if (gibbs.isIn[model.counts.length + k]) together[k]++;
     if (ask.worlds && d % each === 0 && worlds.length < ask.worlds)
       worlds.push(
         worldOf(link, {
@@ -182,6 +186,7 @@ export function decide(ask: DecisionAsk): Decision {
     options: tally.said(),
     levels: byLevel.map(t => t.said()),
     matters: matters.map(m => m / draws),
+    together: together.map(m => m / draws),
     draws,
     worlds,
   };

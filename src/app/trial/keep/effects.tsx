@@ -5,6 +5,7 @@ import { levelName, namesOf } from '../../../core/trial/index.ts';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useMeasured } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
+import { Pairs } from './pairs.tsx';
 
 const EffectChart = lazy(() => import('./effect-chart.tsx'));
 const DoseChart = lazy(() => import('./dose-chart.tsx'));
@@ -61,6 +62,7 @@ export function Effects({ findings }: { findings: Findings }) {
         );
       })}
       {effects.filter(e => e.measure === FIRST).map(shown)}
+      <Pairs joints={findings.pairs} />
       {others.length > 0 && (
         <Box as="details" mb="5">
           <Text as="summary" cursor="pointer" minH="40px" fontWeight="700">

@@ -9,10 +9,13 @@ function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
   const names = (p: Patch) => levelNames(plan, p).join(', ');
-  const leading = findingsAtHand(plan, records)?.leading;
+  const found = findingsAtHand(plan, records);
+  const leading = found?.leading;
+  const why = new Map(found?.leftOut.map(l => [l.patch, l.why]));
   return {
     what: 'with the numbers',
-    legend: 'Landed in percent, veil below. Filled foot: the leading combination.',
+    legend:
+      'Landed in percent; below it the veil, or why a patch is left out. Filled foot: the leading combination.',
     draw: p => {
       const r = readingOf(records, p.code)?.reading.reading;
       return (
@@ -21,7 +24,7 @@ function marks(view: TrialView): BoardMarks {
             size={size}
             head={p.code}
             strong={r?.landed != null ? `${r.landed.toFixed(0)} %` : undefined}
-            lines={[r?.veil != null ? `veil ${r.veil.toFixed(2)}` : 'no dry reading']}
+            lines={[why.get(p.code) ?? (r?.veil != null ? `veil ${r.veil.toFixed(2)}` : 'no dry reading')]}
           />
           {leading?.patches.includes(p.code) && <Hatch size={size} kind="full" />}
         </g>
@@ -29,7 +32,8 @@ function marks(view: TrialView): BoardMarks {
     },
     say: p => {
       const r = readingOf(records, p.code)?.reading.reading;
-      return `${p.code}: ${names(p)}, ${r ? `landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : 'no reading'}`;
+      const out = why.has(p.code) ? `, ${why.get(p.code)}` : '';
+      return `${p.code}: ${names(p)}, ${r ? `landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : 'no reading'}${out}`;
     },
   };
 }
