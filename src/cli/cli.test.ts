@@ -176,3 +176,31 @@ describe('findings', () => {
     expect(stopped(data, '--roles', join(dir, 'broken.json'), '--out', out)).toMatch(/is not JSON\.$/);
   });
 });
+
+describe('failures told in words', () => {
+  it('are explained one by one, and what cannot be is said', () => {
+    const file = join(dir, 'cases.json');
+    const out = join(dir, 'explained.json');
+    const cases = [
+      { id: 'a', method: 'wet-rub', reading: { landed: 97, veil: 0.4 }, symptoms: ['veil'] },
+      { id: 'b', method: 'wet-rub', reading: { landed: 98, veil: 0.02 } },
+    ];
+    writeFileSync(file, JSON.stringify({ cases }));
+    const told = run('explain', file, '--out', out);
+    expect(told.stdout).toMatch(/^a: not-enough-rounds, \d\d %\nb: nothing that is known\n$/);
+    const found = JSON.parse(readFileSync(out, 'utf8'));
+    expect(found.map((f: { id: string }) => f.id)).toEqual(['a', 'b']);
+    expect(found[0].causes[0]).toMatchObject({ id: 'not-enough-rounds' });
+    expect(found[0].ask[0].question).toMatch(/^check:/);
+    for (const [text, words] of [
+      ['no', /is not JSON/],
+      ['{}', /has no list/],
+      ['{"cases":[{"id":"x","method":"spell"}]}', /“spell” is not known/],
+    ] as const) {
+      writeFileSync(file, text);
+      const bad = run('explain', file, '--out', out);
+      expect([bad.status, bad.stderr]).toEqual([2, expect.stringMatching(words)]);
+    }
+    expect(run('explain').status).toBe(2);
+  });
+});

@@ -29,6 +29,8 @@ export const METHOD_CAUSES: readonly Cause[] = [
     prior: -2.3,
     only: [SOLVENT],
     evidence: [
+      { signal: 'smear', above: 0.1, weight: 1.2, say: 'It has smeared ({}).' },
+      { signal: 'smearDown', above: 0, weight: 1.2, say: 'It ran downwards.' },
       { signal: 'symptom:smear', above: 0, weight: 2.2, say: 'The colours ran.' },
       { signal: 'stain', above: 0.03, weight: 1.2, say: 'There is colour where the picture has none ({}).' },
       { signal: 'stain', below: 0.01, weight: -1.2, say: 'No colour has run beyond the picture.' },
@@ -69,6 +71,8 @@ export const METHOD_CAUSES: readonly Cause[] = [
     prior: -2.2,
     only: [HEATED],
     evidence: [
+      { signal: 'pressRatio', below: 0.75, weight: 2, say: 'It was pressed for {} of the usual time.' },
+      { signal: 'pressRatio', above: 1.2, weight: -1.2, say: 'It was pressed longer than usual ({} of it).' },
       {
         signal: 'shortLate',
         above: 1,
@@ -92,6 +96,8 @@ export const METHOD_CAUSES: readonly Cause[] = [
     prior: -2.8,
     only: [HEATED],
     evidence: [
+      { signal: 'pressRatio', above: 1.6, weight: 1.6, say: 'It was pressed for {} of the usual time.' },
+      { signal: 'pressRatio', below: 1, weight: -1, say: 'It was not pressed too long ({} of the usual).' },
       { signal: 'symptom:scorched', above: 0, weight: 3.2, say: 'It is scorched or melted.' },
       { signal: 'symptom:flooded', above: 0, weight: 3.2, say: 'The wax has flooded.' },
       { signal: 'symptom:smear', above: 0, weight: 0.8, say: 'The picture has run.' },
@@ -141,6 +147,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     prior: -2.2,
     only: [{ signal: 'cloth', above: 0 }],
     evidence: [
+      { signal: 'skip:prepare', above: 0, weight: 1.8, say: 'Washing and ironing it first was left out.' },
       { signal: 'washedGround', below: 0.5, weight: 1.6, say: 'The cloth was not washed and ironed first.' },
       { signal: 'washedGround', above: 0.5, weight: -3, say: 'The cloth was washed and ironed.' },
       { signal: 'symptom:rolled-off', above: 0, weight: 1, say: 'It came off with the paper.' },

@@ -73,6 +73,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     name: 'Air bubbles or poor contact',
     prior: -2,
     evidence: [
+      { signal: 'skip:burnish', above: 0, weight: 1.4, say: 'It was not pressed down.' },
       { signal: 'roundShare', above: 0.35, weight: 2.2, say: 'Much of the bare area is round spots.' },
       { signal: 'roundShare', below: 0.05, weight: -1.5, say: 'None of the bare patches is round.' },
       { signal: 'edgeShare', above: 0.5, weight: -0.8, say: 'The loss sits at the edge, not in the middle.' },
@@ -159,6 +160,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     prior: -2.2,
     only: [MEDIUM],
     evidence: [
+      { signal: 'skip:burnish', above: 0, weight: 0.7, say: 'It was not pressed down.' },
       { signal: 'edgeShare', above: 0.35, weight: 2, say: 'The loss is a band along an edge.' },
       { signal: 'cornerShare', above: 0.3, weight: 1.3, say: 'A corner is lost.' },
       { signal: 'edgeLoss', above: 0.25, weight: 1, say: 'One side lost far more than the whole.' },
@@ -176,6 +178,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     name: 'Ground glossy or greasy',
     prior: -2.6,
     evidence: [
+      { signal: 'skip:prepare', above: 0, weight: 1.2, say: 'The ground was not prepared.' },
       { signal: 'gloss', above: 0.4, weight: 2, say: 'The ground was still glossy.' },
       { signal: 'gloss', below: 0.2, weight: -2, say: 'The ground is dull.' },
       { signal: 'largestBareMm2', above: 60, weight: 1, say: 'One large clean piece is missing ({} mm²).' },
@@ -192,6 +195,8 @@ export const COMMON_CAUSES: readonly Cause[] = [
     prior: -2.5,
     only: [BRUSHED],
     evidence: [
+      { signal: 'skip:prepare', above: 0, weight: 1, say: 'The ground was not prepared.' },
+      { signal: 'skip:base', above: 0, weight: 0.8, say: 'The base coat was left out.' },
       { signal: 'thirst', above: 0.5, weight: 1.1, say: 'The ground drinks.' },
       { signal: 'thirst', below: 0.3, weight: -2, say: 'The ground does not drink.' },
       { signal: 'coatMm', below: 0.35, weight: 0.7, say: 'The coat was thin for it ({} mm).' },
@@ -210,6 +215,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     prior: -1.8,
     only: [REMOVED],
     evidence: [
+      { signal: 'smear', above: 0.1, weight: 0.7, say: 'It has smeared ({}).' },
       {
         signal: 'waitRatio',
         below: 0.75,
@@ -259,6 +265,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     prior: -2.5,
     only: [WET],
     evidence: [
+      { signal: 'smear', above: 0.1, weight: 1.1, say: 'It has smeared ({}).' },
       { signal: 'rewets', above: 0.5, weight: 1.7, say: 'This medium softens again in water.' },
       { signal: 'rewets', below: 0.12, weight: -1.2, say: 'This medium hardly softens in water.' },
       { signal: 'wetMin', above: 8, weight: 1.2, say: 'It stayed wet for {} minutes before rubbing.' },
@@ -277,6 +284,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     prior: -3,
     only: [WET, WETTED],
     evidence: [
+      { signal: 'skip:wet', above: 0, weight: 2, say: 'It was not wetted.' },
       { signal: 'wetMin', below: 0.7, weight: 1.5, say: 'It was rubbed {} minutes after wetting.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'Paper will not come off.' },
       { signal: 'veil', above: 0.3, weight: 0.6, say: 'Much paper is left (veil {}).' },
@@ -321,6 +329,12 @@ export const COMMON_CAUSES: readonly Cause[] = [
     prior: -2,
     only: [WET],
     evidence: [
+      {
+        signal: 'roundDryH',
+        below: 0.5,
+        weight: 0.6,
+        say: 'It dried only {} hours between rounds: paper shows only when dry.',
+      },
       { signal: 'veil', above: 0.2, weight: 2.4, say: 'There is a clear veil ({}).' },
       { signal: 'veil', above: 0.08, below: 0.2001, weight: 1.3, say: 'There is some veil ({}).' },
       { signal: 'veil', below: 0.06, weight: -3, say: 'There is hardly any veil ({}).' },
@@ -372,6 +386,8 @@ export const COMMON_CAUSES: readonly Cause[] = [
     name: 'Wrong colourant for this method',
     prior: -3,
     evidence: [
+      { signal: 'smear', above: 0.1, weight: 0.9, say: 'Colour has run ({}).' },
+      { signal: 'stain', above: 0.05, weight: 0.6, say: 'There is colour where the picture has none ({}).' },
       {
         signal: 'colourantFits',
         below: 0.5,
@@ -395,6 +411,9 @@ export const COMMON_CAUSES: readonly Cause[] = [
     name: 'Pale original, or thin toner',
     prior: -2.8,
     evidence: [
+      { signal: 'pale', above: 0.6, weight: 1.4, say: 'The picture is pale ({} of it light).' },
+      { signal: 'pale', below: 0.25, weight: -1.2, say: 'The picture is not pale.' },
+      { signal: 'lowContrast', above: 0, weight: 1, say: 'The picture has little contrast.' },
       { signal: 'lightLoss', above: 0.15, weight: 2.2, say: 'Light tones lost more than dark ones.' },
       { signal: 'lightLoss', below: 0.04, weight: -1.4, say: 'Light tones held as well as dark ones.' },
       { signal: 'symptom:faint', above: 0, weight: 1, say: 'The picture is faint.' },
@@ -408,6 +427,8 @@ export const COMMON_CAUSES: readonly Cause[] = [
     name: 'Dark or coloured ground, and printers have no white',
     prior: -2.8,
     evidence: [
+      { signal: 'skip:base', above: 0, weight: 1, say: 'The base coat was left out.' },
+      { signal: 'tone', above: 8, weight: 0.8, say: 'The tones are off by {}.' },
       { signal: 'groundLight', below: 0.25, weight: 1.6, say: 'The ground is dark.' },
       { signal: 'groundLight', above: 0.5, weight: -1.8, say: 'The ground is light.' },
       { signal: 'symptom:too-dark', above: 0, weight: 2, say: 'You ticked too dark.' },

@@ -1,6 +1,6 @@
 import { type MeasureSignal, measureSignals } from '../measures/index.ts';
 import { type Does, waitsForDrying } from '../methods/index.ts';
-import { type PatchProgress, progressOf } from '../progress/index.ts';
+import { type PatchProgress, progressOf, skippedOf } from '../progress/index.ts';
 import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../shelf/index.ts';
 import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import type { SymptomId } from '../symptoms/index.ts';
@@ -8,6 +8,7 @@ import {
   airOf,
   NO_LEVEL,
   type Patch,
+  type PatchSettings,
   readingOf,
   readingsOf,
   settingsOf,
@@ -66,6 +67,13 @@ export type SignalKey =
   | 'recoatRatio'
   | 'washHours'
   | 'judgedWet'
+  | 'smear'
+  | 'smearDown'
+  | 'pale'
+  | 'lowContrast'
+  | 'pressRatio'
+  | 'roundDryH'
+  | `skip:${Does}`
   | `symptom:${SymptomId}`;
 
 const MIN = 60_000;
@@ -78,7 +86,7 @@ const yes = (is: boolean) => (is ? 1 : 0);
  */
 export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
   return {
-    ...fromSettings(plan, patch),
+    ...settingsSignals(settingsOf(plan, patch)),
     ...fromRecords(plan, patch, records),
     ...fromReading(records, patch.code),
     ...fromLadder(plan, patch, records),
@@ -86,8 +94,8 @@ export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly Trial
   };
 }
 
-function fromSettings(plan: TrialPlan, patch: Patch): Signals {
-  const s = settingsOf(plan, patch);
+/** What the settings of a patch say. */
+export function settingsSignals(s: PatchSettings): Signals {
   const { method } = s;
   const brushed = !isOne(MEDIUMS.unbrushed, s.medium.kind);
   const white = s.preparation.whitens;
@@ -130,6 +138,10 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   }
   if (wet !== undefined && rub !== undefined) out.wetMin = (rub - wet) / MIN;
   Object.assign(out, fromWaits(line, air, out.dryRatio === undefined));
+  for (const { step } of skippedOf(records).filter(k => k.patch === patch.code)) {
+    const does = line.chain.find(l => l.step.id === step)?.step.does;
+    if (does) out[`skip:${does}`] = 1;
+  }
   const rounds = line.chain.filter((l, i) => l.step.does === 'rub' && line.doneAt[i] !== undefined).length;
   if (rounds) out.rounds = rounds;
   return out;

@@ -75,10 +75,10 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
         >
           {rank}. {e.cause.name}
         </Text>
-        <Text fontWeight="600" title={`${Math.round(e.likely * 100)} % of the odds`}>
+        <Text fontWeight="600" title={`${Math.round(e.likely * 100)} % likely to be at work`}>
           {likelyWords(e.likely)}
         </Text>
-        <Text color="fg.muted">{Math.round(e.likely * 100)} % of the odds</Text>
+        <Text color="fg.muted">{Math.round(e.likely * 100)} % likely to be at work</Text>
       </Flex>
       <Text mt="1">
         <b>For:</b> <Said>{e.for.map(x => x.say).join(' ')}</Said>

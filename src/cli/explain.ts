@@ -1,0 +1,48 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import { explainCase } from '../core/diagnosis/index.ts';
+
+const USAGE = 'npm run explain -- CASES.json --out OUT.json';
+
+function stop(words: string): never {
+  console.error(words);
+  process.exit(2);
+}
+
+function cases(file: string): unknown[] {
+  let text: string;
+  try {
+    text = readFileSync(file, 'utf8');
+  } catch {
+    return stop(`${file} cannot be opened.`);
+  }
+  try {
+    const data: unknown = JSON.parse(text);
+    const found = Array.isArray(data) ? data : (data as { cases?: unknown } | null)?.cases;
+    if (Array.isArray(found)) return found;
+  } catch {
+    return stop(`${file} is not JSON.`);
+  }
+  return stop(`${file} has no list of “cases”.`);
+}
+
+function main() {
+  const { positionals, values } = parseArgs({
+    allowPositionals: true,
+    options: { out: { type: 'string' } },
+  });
+  if (positionals.length !== 1 || !values.out) stop(USAGE);
+  const found = cases(positionals[0]).map(c => {
+    const explained = explainCase(c);
+    return explained.ok ? explained.value : stop(explained.problem.say);
+  });
+  writeFileSync(values.out, `${JSON.stringify(found, null, 2)}\n`);
+  for (const { id, causes } of found) {
+    const [first] = causes;
+    console.log(
+      first ? `${id}: ${first.id}, ${Math.round(100 * first.likely)} %` : `${id}: nothing that is known`,
+    );
+  }
+}
+
+main();
