@@ -89,6 +89,9 @@ describe('partial pooling', () => {
     expect(never.exactly.patches).toBe(0);
     expect(never.things.find(t => t.thing === 'medium')!.count.patches).toBe(0);
     expect(never.teaches.things.some(t => t === 'medium' || t === 'donor')).toBe(true);
+    expect(never.teaches.words).toMatch(
+      /^Least is known of [a-z ]+: a trial that compares (it|them) with [a-z ]+ would teach most\.$/,
+    );
     expect(never.sentence).toMatch(/^It works about .* Where it works, \d+ % lands/);
     for (const r of [never.works, never.lands]) expect(r.lo).toBeLessThanOrEqual(r.value);
   });
@@ -150,6 +153,26 @@ describe('what is best over all trials', () => {
     expect(comparedIn(pool, 'tape-lift', 'medium')).toBeUndefined();
   });
 
+  it('takes all else as it was most often: what is best there is best', () => {
+    const on = (substrate: string, a: number, b: number, count: number, from: number) =>
+      Array.from({ length: 6 }, (_, t) => [
+        row({
+          trial: `${substrate}${t}`,
+          used: used({ medium: 'a', substrate }),
+          landed: about(a, count, from + t),
+        }),
+        row({
+          trial: `${substrate}${t}`,
+          used: used({ medium: 'b', substrate }),
+          landed: about(b, count, from + 9 + t),
+        }),
+      ]).flat();
+    const both = poolOf([...on('slate', 45, 90, 2, 1), ...on('birch', 90, 45, 5, 40)]);
+    expect(comparedIn(both, 'wet-rub', 'medium')!.levels[0].id).toBe('a');
+    const turned = poolOf([...on('slate', 45, 90, 5, 1), ...on('birch', 90, 45, 2, 40)]);
+    expect(comparedIn(turned, 'wet-rub', 'medium')!.levels[0].id).toBe('b');
+  });
+
   it('is not settled where nothing differs', () => {
     const same = many.map(r => ({
       ...r,
@@ -207,6 +230,30 @@ describe('what is known', () => {
           'Trial CX says a rather than b, trial KN the opposite: something else differed between them.',
       },
     ]);
+    // A single patch of a side says nothing; two do.
+    const few = (count: number) => (r: EvidenceRow) => ({ ...r, landed: r.landed.slice(0, count) });
+    const clear = [...pair('CX', 95, 30), ...pair('KN', 30, 95)];
+    expect(contradictionsIn(clear.map(few(2)))).toHaveLength(1);
+    expect(contradictionsIn(clear.map((r, i) => few(i % 2 ? 1 : 3)(r)))).toEqual([]);
+    expect(contradictionsIn(clear.map((r, i) => few(i % 2 ? 3 : 1)(r)))).toEqual([]);
+    // Each trial speaks for itself, whatever a third says.
+    expect(contradictionsIn([...clear, ...pair('MW', 60, 61)])).toHaveLength(1);
+    // In whatever order they stand in a trial; of what only some of its patches varied too.
+    expect(contradictionsIn([...pair('CX', 90, 60).reverse(), ...pair('KN', 60, 90)])).toHaveLength(1);
+    const water = (trial: string, damp: number, soak: number) => [
+      ...[['damp', damp] as const, ['soak', soak] as const].map(([level, v]) =>
+        row({
+          trial,
+          code: trial,
+          varied: [{ key: 'water', level, name: level }],
+          landed: [v, v + 2, v - 2],
+        }),
+      ),
+      row({ trial, code: trial, landed: [50, 52] }),
+    ];
+    expect(contradictionsIn([...water('CX', 90, 60), ...water('KN', 60, 90)])[0].sentence).toMatch(
+      /^Trial CX says damp rather than soak, trial KN the opposite/,
+    );
     expect(contradictionsIn([...pair('CX', 90, 60), ...pair('KN', 80, 60)])).toEqual([]);
     expect(contradictionsIn([...pair('CX', 90, 60), ...pair('KN', 79, 80)])).toEqual([]);
   });
@@ -247,6 +294,8 @@ describe('what a trial adds', () => {
     const dry = (hours: number, times = 1) => madeWith({ ...s, dryHours: hours }, times).dry;
     expect(dry(20) - dry(10)).toBeCloseTo(Math.log(2), 9);
     expect(dry(20, 2)).toBeCloseTo(dry(10), 9);
+    // A thicker coat needs longer.
+    expect(madeWith({ ...s, coatMm: 1.2 }, 1).dry).toBeLessThan(madeWith(s, 1).dry);
     expect(dry(0.0001)).toBe(-2);
     const film = {
       ...s,

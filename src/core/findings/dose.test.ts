@@ -91,7 +91,12 @@ describe('a number as a curve', () => {
     expect(doseSentence('Wait', falling, said)).toMatch(/still gets better at 4 h; what lies below/);
     const flat = ladder(() => 85, 4);
     expect(flat.flat).toBeGreaterThan(0.6);
-    expect(doseSentence('Wait', { ...flat, flat: 0.9 }, said)).toMatch(/all is as good: the least of it/);
+    for (const chance of [0.8, 0.9])
+      expect(doseSentence('Wait', { ...flat, flat: chance }, said)).toMatch(
+        /all is as good: the least of it/,
+      );
+    expect(doseSentence('Wait', { ...flat, flat: 0.79 }, said)).not.toMatch(/all is as good/);
+    expect(flat.flat).toBeLessThanOrEqual(1);
     expect(holds(flat.from, 4)).toBe(true);
   });
 

@@ -2,11 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { planCost } from '../design/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { airOf, settingsOf, type TrialRecord } from '../trial/index.ts';
 import { type Asked, analyse, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
-import { findingsCsv, findingsOf, nextSentence, takenBy, tradeOffsIn, whatNext } from './index.ts';
+import { choicesOf, findingsCsv, findingsOf, nextSentence, takenBy, tradeOffsIn, whatNext } from './index.ts';
 import { KINDS, kindOf } from './kinds/index.ts';
 import { pairSentence } from './words.ts';
 
@@ -62,6 +63,30 @@ describe('what next', () => {
       return found ? found.settles / found.combinations.length : 0;
     };
     expect(sure(2)).toBeGreaterThan(sure(9));
+  });
+
+  it('proposes the fewest that most likely settle it; where none does, what gains most a patch', () => {
+    const found = [
+      [6, 5, 3],
+      [4, 5, 3],
+      [4, 3.5, 3],
+      [8, 8, 3],
+    ].map(([gap, sd, seed]) =>
+      whatNext(plan, analyse(asked(patches(([m, w]) => [74, 74 - gap, 30][m] - 30 * (1 - w), sd, seed)))),
+    );
+    const sizes = found.map(n => n?.combinations.length ?? 0);
+    const settles = found.map(n => n?.settles ?? 0);
+    // Two of them are settled by more than the first two patches, two by nothing of sixteen.
+    expect(settles.filter(s => s >= 0.6).length).toBeGreaterThanOrEqual(1);
+    expect(settles.filter(s => s > 0 && s < 0.6).length).toBeGreaterThanOrEqual(1);
+    for (const [i, s] of settles.entries()) if (s >= 0.6) expect(sizes[i]).toBeGreaterThan(2);
+    for (const [i, s] of settles.entries()) if (s < 0.6) expect(sizes[i]).toBeLessThan(9);
+  });
+
+  it('sends nobody to work for what sixteen patches hardly settle', () => {
+    const open = analyse(asked(patches(([m, w]) => [74, 68, 30][m] - 30 * (1 - w), 5, 5)));
+    expect(choicesOf(open).some(c => c.sure < 0.6)).toBe(true);
+    expect(whatNext(plan, open)).toBeUndefined();
   });
 
   it('can be stopped', () => {
@@ -165,6 +190,20 @@ describe('trade-offs', () => {
     // A plan pays for whole sheets, a patch for its share of one.
     expect(all).toBeLessThan(bill.total - ground + 1e-9);
     expect(all).toBeGreaterThan(bill.total - ground - sheets);
+    // Marking is the trial's, not the method's.
+    const [first] = plan.patches;
+    const chain = chainOf(plan, first).filter(l => l.step.does !== 'mark');
+    const stated = chain.reduce((sum, l) => sum + l.step.handsOnMin, 0);
+    expect(takenBy(plan, first, air).minutes).toBeGreaterThanOrEqual(stated - 0.01);
+    expect(takenBy({ ...plan, wear: ['tape'] }, first, air).minutes).toBeCloseTo(
+      takenBy(plan, first, air).minutes,
+      9,
+    );
+    const marked = {
+      ...plan.used.method,
+      steps: plan.used.method.steps.map(s => (s.does === 'mark' ? { ...s, handsOnMin: 90 } : s)),
+    };
+    expect(takenBy({ ...plan, used: { ...plan.used, method: marked } }, first, air).minutes).toBeLessThan(60);
     const thick = takenBy({ ...plan, usual: { ...plan.usual, coatMm: 0.8 } }, plan.patches[0], air);
     expect(thick.cost).toBeGreaterThan(takenBy(plan, plan.patches[0], air).cost);
     expect(settingsOf(plan, plan.patches[0]).coatMm).toBeLessThan(0.8);

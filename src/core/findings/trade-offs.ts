@@ -26,8 +26,9 @@ export function takenBy(
   const settings = settingsOf(plan, patch);
   const joined = { settings, preparedWith: preparedTogether(plan).get(patch.code) ?? [patch.code] };
   let [minutes, all] = [0, 0];
-  for (const { step } of chainOf(plan, patch)) {
-    if (step.does === 'mark' || step.wears) continue;
+  // Wearing it on purpose, and marking it, are the trial's.
+  for (const { step } of chainOf({ ...plan, wear: [] }, patch)) {
+    if (step.does === 'mark') continue;
     const own = handled(step, handsOnMin(step, joined), waitAfter(step, settings, air));
     minutes += own.hands;
     all += own.hands + (own.wait?.aim ?? 0);
