@@ -4,7 +4,7 @@ import { type ExplainedCase, explainCase } from './index.ts';
 
 type Told = Record<string, unknown> & { readonly method: string };
 
-/** Failures as makers tell them, each with what it was (docs/HANDBOOK.md §8): written down before the weights were looked at. */
+/** Failures as makers tell them, each with what it was, from docs/HANDBOOK.md §8. */
 const TOLD: readonly (readonly [cause: string, told: Told])[] = [
   [
     'air-bubbles',
