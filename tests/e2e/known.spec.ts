@@ -31,7 +31,7 @@ test('findings become a decision: what would settle it is one press, another cho
   // What it gives and what it takes: another one is taken into the recipe.
   const choices = page.getByRole('region', { name: 'What it gives and what it takes' });
   await choices
-    .getByRole('row', { name: /White PVA glue, 22 h/ })
+    .getByRole('group', { name: 'White PVA glue, 22 h' })
     .getByRole('button', { name: 'Take it' })
     .click();
   await expect(

@@ -1,20 +1,11 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import {
-  type AtHand,
-  actionName,
-  calledFor,
-  type LikelyLoss,
-  picked,
-  pressed,
-} from '../../core/advice/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, readingOf, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
-import { atHandIn, presentMs, type RecordDraft, setAtHand, useUnderWay } from '../../store/index.ts';
+import { presentMs, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
-import { useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { useNow } from '../ui/time.ts';
 import { useAtHand, useNext } from '../ui/use-next.ts';
@@ -22,13 +13,13 @@ import { useRecord } from '../ui/use-record.ts';
 import { Aside, type AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
 import { Controls } from './controls.tsx';
-import { sayAloud, spelt, useCues, useSpoken, useWakeLock } from './cues.ts';
+import { useCues, useSpoken, useWakeLock } from './cues.ts';
 import { Elsewhere } from './elsewhere.tsx';
 import { Instruction } from './instruction.tsx';
-import { notNow } from './not-now.ts';
 import { SetUp } from './set-up.tsx';
 import { Switches } from './switches.tsx';
 import { useBenchKeys } from './use-bench-keys.ts';
+import { NOTHING, useDeeds } from './use-deeds.ts';
 import { useScreen } from './use-screen.ts';
 import { useTurn } from './use-turn.ts';
 
@@ -75,7 +66,6 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const now = useNow(250);
   const { settings, change } = useSettings();
   const record = useRecord(workshop, plan.id);
-  const tell = useNotice();
   const turn = useTurn(`${workshop} ${plan.id}`);
   const [putAside, setPutAside] = useState(NOTHING);
   const bench = useNext(workshop, now, view, putAside);
@@ -90,73 +80,14 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const known = useAtHand(workshop);
   const screen = useScreen(workshop, bench, known, isHere && bench.here && turn.mine);
 
-  const keep = useCallback(
-    async (
-      drafts: readonly RecordDraft[],
-      files?: ReadonlyMap<string, Blob>,
-      then?: AtHand,
-    ): Promise<boolean> => {
-      if (!turn.mine || !(await record.add(drafts, files))) return false;
-      screen.current = calledFor(screen.current);
-      setAside(undefined);
-      // A photo or a note beside the work leaves the hands at what they are at.
-      if (drafts.some(d => d.kind === 'step' || d.kind === 'spoilt' || d.kind === 'undo')) {
-        setPutAside(NOTHING);
-        setAtHand(workshop, then);
-      }
-      return true;
-    },
-    [record, turn.mine, workshop, screen],
-  );
-  const done = useCallback(async () => {
-    const at = presentMs();
-    // Until all trials are known another may come first.
-    if (record.busy || !bench.here || action.kind === 'finished') return;
-    const before = screen.current;
-    const since = bench.isAtHand ? atHandIn(workshop)?.since : undefined;
-    const { screen: after, draft } = pressed(before, bench, at, since);
-    screen.current = after;
-    if (!draft) return pressCame(at);
-    const kept = await keep([draft]);
-    // What is not written was not pressed.
-    if (!kept) screen.current = before;
-    if (kept && settings.speech) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
-  }, [action, bench, record.busy, keep, screen, workshop, settings.speech]);
-  const undo = useCallback(async () => {
-    if (!undoable) return;
-    const { patch } = undoable;
-    // What was taken back is what the hands are at again.
-    const again =
-      undoable.kind === 'step' && patch
-        ? { trial: plan.id, patch, step: undoable.step, round: undoable.round, since: presentMs() }
-        : undefined;
-    await keep([{ kind: 'undo', patch, of: undoable.id }], undefined, again);
-  }, [undoable, keep, plan.id]);
-  const later = useCallback(() => {
-    if (action.kind === 'finished' || !bench.trial) return;
-    screen.current = calledFor(screen.current);
-    setAtHand(workshop, undefined);
-    setPutAside(old => new Set([...old, actionName(bench)]));
-  }, [action, bench, workshop, screen]);
-  const choose = useCallback(
-    (patch: string, step: string, round: number) => {
-      screen.current = calledFor(screen.current);
-      setAtHand(workshop, { trial: plan.id, patch, step, round, since: presentMs() });
-    },
-    [workshop, plan.id, screen],
-  );
-  const giveUp = ({ patch }: LikelyLoss) =>
-    void keep(
-      [{ kind: 'spoilt', patch, why: 'Given up: it would have missed its window', slip: true }],
-      undefined,
-      known,
-    );
-  const pick = (code: string) => {
-    if (action.kind === 'do' && code === action.patch.code) return;
-    const found = picked(progressOf(plan, records), code, presentMs());
-    if (found.kind === 'now') return choose(code, found.link.step.id, found.link.round);
-    tell({ say: notNow(code, found, presentMs()) });
-  };
+  const { keep, done, undo, later, choose, giveUp, pick } = useDeeds({
+    ...{ view, bench, record, screen, known, undoable },
+    mine: turn.mine,
+    speaks: settings.speech,
+    onKept: () => setAside(undefined),
+    putAside: setPutAside,
+    onPress: pressCame,
+  });
   const open = (name: AsideName) => setAside(aside === name ? undefined : name);
   const press = () => void done();
   useBenchKeys({
@@ -299,7 +230,5 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
     </Button>
   );
 }
-
-const NOTHING: ReadonlySet<string> = new Set();
 
 const undoSays = (r: TrialRecord) => `${r.patch ?? ''} ${undoWords(r)}`;

@@ -83,7 +83,7 @@ export function PiecesEditor({
             <Button
               variant="outline"
               minH="40px"
-              mt="26px"
+              alignSelf="end"
               aria-label={`Take ${piece.name || `piece ${i + 1}`} out`}
               onClick={() => keep(pieces.filter((_, k) => k !== i))}
             >

@@ -208,8 +208,8 @@ function drawsOf({ blocks, numbers: columns, cells, within = 0, worked }: Sampli
         spread += next * next;
       }
       for (let i = 0; i < size; i++) rest[i] -= n[i] * change[levels[i]];
-      variance[b] = Math.max(1e-6, inverseGamma((count + TAILS) / 2, spread / 2 + TAILS / helper[b], chance));
-      helper[b] = inverseGamma((TAILS + 1) / 2, TAILS / variance[b] + 1 / SPREAD ** 2, chance);
+      variance[b] = Math.max(1e-6, (spread / 2 + TAILS / helper[b]) / chance.gamma((count + TAILS) / 2));
+      helper[b] = (TAILS / variance[b] + 1 / SPREAD ** 2) / chance.gamma((TAILS + 1) / 2);
     }
     for (let k = 0; k < numbers.length; k++) {
       const x = columns[k];
@@ -224,7 +224,7 @@ function drawsOf({ blocks, numbers: columns, cells, within = 0, worked }: Sampli
     if (!worked) {
       let rss = within;
       for (let i = 0; i < size; i++) if (n[i]) rss += rest[i] ** 2 / n[i];
-      scatter = inverseGamma((total + 2) / 2, (rss + 0.5) / 2, chance);
+      scatter = (rss + 0.5) / 2 / chance.gamma((total + 2) / 2);
     }
     if (sweep >= 0 && sweep % each === 0 && out.length < KEPT)
       out.push({
@@ -266,23 +266,6 @@ function latent(mean: number, worked: number, failed: number, chance: Chance): n
     variance += failed * Math.max(0.01, 1 - ratio * (ratio - mean));
   }
   return variance ? sum + Math.sqrt(variance) * chance.normal() : 0;
-}
-
-function inverseGamma(shape: number, rate: number, chance: Chance): number {
-  return rate / gamma(shape, chance);
-}
-
-/** A gamma variate of unit rate (Marsaglia & Tsang 2000). */
-function gamma(shape: number, chance: Chance): number {
-  if (shape < 1) return gamma(shape + 1, chance) * Math.max(1e-300, chance.next()) ** (1 / shape);
-  const d = shape - 1 / 3;
-  const c = 1 / Math.sqrt(9 * d);
-  for (;;) {
-    const x = chance.normal();
-    const v = (1 + c * x) ** 3;
-    if (v <= 0) continue;
-    if (Math.log(chance.next()) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
-  }
 }
 
 /** What is to be expected of something in each draw, in a trial that has not been made. */

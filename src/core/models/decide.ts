@@ -398,7 +398,7 @@ class Gibbs {
     });
     this.scatter = Math.max(
       1e-300,
-      this.inverseGamma((this.n + count) / 2, Math.max(1e-12 * this.yy, rss + effects) / 2),
+      Math.max(1e-12 * this.yy, rss + effects) / 2 / chance.gamma((this.n + count) / 2),
     );
   }
 
@@ -423,7 +423,7 @@ class Gibbs {
     if (!this.isIn[k]) {
       for (let a = from; a < to; a++) beta[a] = 0;
       // Its size is then what the prior says.
-      this.size[k] = this.inverseGamma(0.5, (scale * scale) / 2);
+      this.size[k] = (scale * scale) / 2 / chance.gamma(0.5);
       return;
     }
     const sd = Math.sqrt(this.scatter);
@@ -434,26 +434,7 @@ class Gibbs {
       beta[from + a] = half[a];
       sum += half[a] * half[a];
     }
-    this.size[k] = this.inverseGamma((1 + m) / 2, (scale * scale + sum / this.scatter) / 2);
-  }
-
-  private inverseGamma(shape: number, rate: number): number {
-    return rate / this.gamma(shape);
-  }
-
-  /** A gamma variate of unit rate (Marsaglia & Tsang 2000). */
-  private gamma(shape: number): number {
-    const { chance } = this;
-    if (shape < 1) return this.gamma(shape + 1) * Math.max(1e-300, chance.next()) ** (1 / shape);
-    const d = shape - 1 / 3;
-    const c = 1 / Math.sqrt(9 * d);
-    for (;;) {
-      const x = chance.normal();
-      const v = (1 + c * x) ** 3;
-      if (v <= 0) continue;
-      const u = chance.next();
-      if (Math.log(u) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
-    }
+    this.size[k] = (scale * scale + sum / this.scatter) / 2 / chance.gamma((1 + m) / 2);
   }
 }
 

@@ -12,6 +12,8 @@ export interface Chance {
   between(lo: number, hi: number): number;
   /** Normal with the given mean and standard deviation (Box–Muller). */
   normal(mean?: number, sd?: number): number;
+  /** Gamma variate of unit rate (Marsaglia & Tsang 2000, ACM Trans. Math. Softw. 26:363). */
+  gamma(shape: number): number;
   /** Poisson count with the given mean (Knuth's product method; for means below about 50). */
   poisson(mean: number): number;
   /** A new array with the items in random order (Fisher–Yates). */
@@ -36,12 +38,24 @@ export function chanceFrom(seed: number): Chance {
     }
     return out;
   };
+  const normal = (mean = 0, sd = 1) =>
+    mean + sd * Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  const gamma = (shape: number): number => {
+    if (shape < 1) return gamma(shape + 1) * Math.max(1e-300, next()) ** (1 / shape);
+    const d = shape - 1 / 3;
+    const c = 1 / Math.sqrt(9 * d);
+    for (;;) {
+      const x = normal();
+      const v = (1 + c * x) ** 3;
+      if (v > 0 && Math.log(next()) < 0.5 * x * x + d - d * v + d * Math.log(v)) return d * v;
+    }
+  };
   return {
     next,
     whole,
     between: (lo, hi) => lo + (hi - lo) * next(),
-    normal: (mean = 0, sd = 1) =>
-      mean + sd * Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next()),
+    normal,
+    gamma,
     poisson: mean => {
       const limit = Math.exp(-mean);
       let count = 0;

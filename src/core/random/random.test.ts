@@ -36,6 +36,16 @@ describe('a source of chance', () => {
     }
   });
 
+  it('is gamma where asked: mean and variance are the shape, below one too, and nothing is below nought', () => {
+    for (const shape of [0.4, 1, 3.5, 20]) {
+      const chance = chanceFrom(19);
+      const values = many(20_000, () => chance.gamma(shape));
+      expect(Math.min(...values)).toBeGreaterThan(0);
+      expect(Math.abs(mean(values) / shape - 1)).toBeLessThan(0.04);
+      expect(Math.abs(variance(values) / shape - 1)).toBeLessThan(0.08);
+    }
+  });
+
   it('is normal where asked: mean, spread, and 68 and 95 in a hundred inside one and two spreads', () => {
     const chance = chanceFrom(11);
     const values = many(20_000, () => chance.normal(4, 2));

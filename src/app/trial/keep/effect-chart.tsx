@@ -72,7 +72,7 @@ export default function EffectChart({
     >
       <Chart
         type="line"
-        height={62 + levels.length * 48}
+        height={62 + levels.length * 64}
         series={[
           ...levels.map(l => ({
             name: 'interval',
@@ -91,7 +91,7 @@ export default function EffectChart({
             name: 'patches',
             type: 'scatter',
             // Below the bar, one beside the other where they are alike.
-            data: shown.map((d, i) => ({ x: clip(d.value), y: row(d.level) - 0.24 - 0.05 * (i % 3) })),
+            data: shown.map((d, i) => ({ x: clip(d.value), y: row(d.level) - 0.2 - 0.05 * (i % 3) })),
           },
         ]}
         options={{
@@ -140,7 +140,7 @@ export default function EffectChart({
           annotations: {
             points: levels.map((l, i) => ({
               x: 0,
-              y: row(l.level) + 0.32,
+              y: row(l.level) + 0.3,
               marker: { size: 0 },
               label: {
                 text: names[i],

@@ -1,4 +1,4 @@
-import { Box, Button, Heading, Table, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import type { Findings } from '../../../core/findings/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { Said } from '../../ui/settings.tsx';
@@ -23,27 +23,37 @@ export function TradeOffs({
   const rows = (list: typeof sorted) =>
     list.map(t => {
       const isPicked = t.levels.join() === picked;
+      const figures = [
+        `worth ${t.score.value.toFixed(0)} of 100 (${t.score.lo.toFixed(0)}–${t.score.hi.toFixed(0)})`,
+        `${t.cost.toFixed(2)} a patch`,
+        `${Math.round(t.minutes)} min of hands`,
+        `${span(t.hours * 60)} until done`,
+      ];
       return (
-        <Table.Row key={t.levels.join()} bg="transparent" fontWeight={isPicked ? '700' : undefined}>
-          <Table.Cell ps="0">
-            <Said>{t.name}</Said>
-          </Table.Cell>
-          <Table.Cell>
-            {t.score.value.toFixed(0)} ({t.score.lo.toFixed(0)}–{t.score.hi.toFixed(0)})
-          </Table.Cell>
-          <Table.Cell>{t.cost.toFixed(2)}</Table.Cell>
-          <Table.Cell>{Math.round(t.minutes)} min</Table.Cell>
-          <Table.Cell>{span(t.hours * 60)}</Table.Cell>
-          <Table.Cell>
-            {isPicked ? (
-              'in the recipe'
-            ) : (
-              <Button size="sm" minH="40px" variant="outline" onClick={() => onPick(t.levels)}>
-                Take it
-              </Button>
-            )}
-          </Table.Cell>
-        </Table.Row>
+        <Flex
+          key={t.levels.join()}
+          role="group"
+          aria-label={t.name}
+          gap="3"
+          py="2"
+          borderTopWidth="1px"
+          align="center"
+          wrap="wrap"
+        >
+          <Box flex="1" minW="13rem">
+            <Text fontWeight={isPicked ? '700' : '600'}>
+              <Said>{t.name}</Said>
+            </Text>
+            <Text fontSize="0.95rem">{figures.join(' · ')}</Text>
+          </Box>
+          {isPicked ? (
+            <Text fontWeight="700">in the recipe</Text>
+          ) : (
+            <Button minH="44px" variant="outline" onClick={() => onPick(t.levels)}>
+              Take it
+            </Button>
+          )}
+        </Flex>
       );
     });
   return (
@@ -56,31 +66,15 @@ export function TradeOffs({
           ? 'One combination is beaten by no other in anything that counts here.'
           : `${front.length} combinations are beaten by no other in everything: which you take depends on what you have least of.`}
       </Text>
-      <Box overflowX="auto">
-        <Table.Root size="sm">
-          <Table.Header>
-            <Table.Row bg="transparent">
-              <Table.ColumnHeader ps="0">Combination</Table.ColumnHeader>
-              <Table.ColumnHeader>Worth, of 100</Table.ColumnHeader>
-              <Table.ColumnHeader>Cost a patch</Table.ColumnHeader>
-              <Table.ColumnHeader>Hands</Table.ColumnHeader>
-              <Table.ColumnHeader>Until done</Table.ColumnHeader>
-              <Table.ColumnHeader />
-            </Table.Row>
-          </Table.Header>
-          <Table.Body>{rows(front)}</Table.Body>
-        </Table.Root>
-        {beaten.length > 0 && (
-          <details>
-            <summary style={{ minHeight: '32px', cursor: 'pointer' }}>
-              {beaten.length} more, most likely beaten by one of these
-            </summary>
-            <Table.Root size="sm">
-              <Table.Body>{rows(beaten)}</Table.Body>
-            </Table.Root>
-          </details>
-        )}
-      </Box>
+      {rows(front)}
+      {beaten.length > 0 && (
+        <details>
+          <summary style={{ minHeight: '40px', cursor: 'pointer' }}>
+            {beaten.length} more, most likely beaten by one of these
+          </summary>
+          {rows(beaten)}
+        </details>
+      )}
     </Box>
   );
 }

@@ -88,6 +88,11 @@ function MorePatches({ change, busy }: Changing) {
     );
   const all = furtherBatch(made, records, { what: 'again' }, shelf);
   const isBegun = selected && begunPatches(plan, records).has(selected.code);
+  const deed = (words: string, work: () => Promise<boolean>) => (
+    <Button variant="outline" minH="48px" loading={busy} onClick={() => void work()}>
+      {words}
+    </Button>
+  );
   return (
     <Box borderTopWidth="1px" py="3">
       <Text fontWeight="700">More or fewer patches</Text>
@@ -102,50 +107,27 @@ function MorePatches({ change, busy }: Changing) {
         </Button>
         {selected && selected.levels.length > 0 && (
           <>
-            <Button
-              variant="outline"
-              minH="48px"
-              loading={busy}
-              onClick={() =>
-                void add(
-                  furtherBatch(
-                    made,
-                    records,
-                    { what: 'again', combinations: [selected.levels, selected.levels] },
-                    shelf,
-                  ),
-                )
-              }
-            >
-              Two more like {selected.code}
-            </Button>
-            {!isBegun && (
-              <Button
-                variant="outline"
-                minH="48px"
-                loading={busy}
-                onClick={() =>
-                  void change(leavingOut(made, records, [selected.code]), `${selected.code} was left out.`)
-                }
-              >
-                Leave {selected.code} out
-              </Button>
+            {deed(`Two more like ${selected.code}`, () =>
+              add(
+                furtherBatch(
+                  made,
+                  records,
+                  { what: 'again', combinations: [selected.levels, selected.levels] },
+                  shelf,
+                ),
+              ),
             )}
-            {!isBegun && (
-              <Button
-                variant="outline"
-                minH="48px"
-                loading={busy}
-                onClick={() =>
-                  void change(
-                    inOrderOf(made, records, [selected.code]),
-                    `${selected.code} comes first of what is left. What is made early then differs from what is made late by more than chance: change the order for a reason.`,
-                  )
-                }
-              >
-                Make {selected.code} first
-              </Button>
-            )}
+            {!isBegun &&
+              deed(`Leave ${selected.code} out`, () =>
+                change(leavingOut(made, records, [selected.code]), `${selected.code} was left out.`),
+              )}
+            {!isBegun &&
+              deed(`Make ${selected.code} first`, () =>
+                change(
+                  inOrderOf(made, records, [selected.code]),
+                  `${selected.code} comes first of what is left. What is made early then differs from what is made late by more than chance: change the order for a reason.`,
+                ),
+              )}
           </>
         )}
       </Flex>

@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { useState } from 'react';
+import { type ComponentProps, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { levelName, namesOf, type TrialPlan } from '../../../core/trial/index.ts';
@@ -45,60 +45,59 @@ export function TwoTrials({ why, onDone }: { why: string; onDone: () => void }) 
         Every patch keeps its code, its board and all that happened to it. Nothing is lost: trials that are
         put together are put away as they are, and patches that leave can be taken back here.
       </Text>
-      <Flex gap="3" align="end" wrap="wrap">
-        {chosen ? (
-          <>
-            <Choose
-              label="Put together with"
-              width="17rem"
-              value={chosen.id}
-              options={others.map(t => [t.id, `${t.code} · ${t.name}`] as const)}
-              onChange={setOther}
-            />
-            <Button
-              variant="outline"
-              minH="48px"
-              loading={busy}
-              onClick={() =>
-                void go(
-                  () => merge(plan.id, chosen.id),
-                  made =>
-                    `${plan.code} and ${chosen.code} go on as trial ${made.code}, with ${made.patches.length} patches.`,
-                )
-              }
-            >
-              Make one trial of both
-            </Button>
-          </>
-        ) : (
-          <Text>There is no other trial of this method to put it together with.</Text>
-        )}
-      </Flex>
+      {chosen ? (
+        <Chosen
+          label="Put together with"
+          value={chosen.id}
+          options={others.map(t => [t.id, `${t.code} · ${t.name}`] as const)}
+          onChange={setOther}
+          busy={busy}
+          words="Make one trial of both"
+          onGo={() =>
+            void go(
+              () => merge(plan.id, chosen.id),
+              made =>
+                `${plan.code} and ${chosen.code} go on as trial ${made.code}, with ${made.patches.length} patches.`,
+            )
+          }
+        />
+      ) : (
+        <Text>There is no other trial of this method to put it together with.</Text>
+      )}
       {part && (
-        <Flex gap="3" mt="3" align="end" wrap="wrap">
-          <Choose
-            label="Split off"
-            width="17rem"
-            value={part.id}
-            options={parts.map(p => [p.id, p.name] as const)}
-            onChange={setWhich}
-          />
-          <Button
-            variant="outline"
-            minH="48px"
-            loading={busy}
-            onClick={() =>
-              void go(
-                () => split(plan.id, part.codes, why.trim() || undefined),
-                made => `${part.codes.length} patches are trial ${made.code} now.`,
-              )
-            }
-          >
-            Make them a trial of their own ({part.codes.length} patches)
-          </Button>
-        </Flex>
+        <Chosen
+          label="Split off"
+          value={part.id}
+          options={parts.map(p => [p.id, p.name] as const)}
+          onChange={setWhich}
+          busy={busy}
+          words={`Make them a trial of their own (${part.codes.length} patches)`}
+          onGo={() =>
+            void go(
+              () => split(plan.id, part.codes, why.trim() || undefined),
+              made => `${part.codes.length} patches are trial ${made.code} now.`,
+            )
+          }
+        />
       )}
     </Box>
+  );
+}
+
+/** Something to choose, and what is then done with it. */
+function Chosen({
+  words,
+  busy,
+  onGo,
+  ...choose
+}: Omit<ComponentProps<typeof Choose>, 'width'> & { words: string; busy: boolean; onGo: () => void }) {
+  return (
+    <Flex gap="3" mt="3" align="end" wrap="wrap">
+      <Choose width="17rem" {...choose} />
+      <Button variant="outline" minH="48px" loading={busy} onClick={onGo}>
+        {words}
+      </Button>
+    </Flex>
   );
 }
 
