@@ -1,29 +1,102 @@
 import { readFileSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import * as v from 'valibot';
-import { card, target } from '../core/print/index.ts';
-import { type Pixels, readPhoto } from '../core/reading/index.ts';
+import { type Card, card, targetOn } from '../core/print/index.ts';
+import {
+  type Board,
+  type Cv,
+  type Pixels,
+  type ReadPhoto,
+  type Reference,
+  readBoard,
+  readPhoto,
+  referenceFrom,
+} from '../core/reading/index.ts';
 import { loadCv } from './node-cv.ts';
 import { decode } from './node-image.ts';
 
-const USAGE = 'npm run read -- PHOTO… --kit DIR --out FILE.json [--stage dry|wet] [--blank PHOTO]';
+const USAGE =
+  'npm run read -- PHOTO… --kit DIR --out FILE.json [--stage dry|wet] [--blank PHOTO] [--board BOARD.json]';
 
 function stop(words: string): never {
   console.error(words);
   process.exit(2);
 }
 
-/** The patch size a kit was made for, from its `card.json`. */
-function kitSize(dir: string): number {
+const number = v.pipe(v.number(), v.finite());
+const mm = v.pipe(number, v.minValue(5), v.maxValue(2000));
+const Size = v.object({ w: mm, h: mm });
+const side = v.pipe(number, v.minValue(20), v.maxValue(100));
+const Kit = v.object({ patch: side, tall: v.optional(side) });
+const BoardFile = v.object({
+  unit: v.literal('mm'),
+  size: Size,
+  markers: v.pipe(
+    v.array(v.object({ id: v.pipe(number, v.integer()), x: number, y: number, size: v.pipe(number, v.minValue(2)) })),
+    v.minLength(3),
+  ),
+  greys: v.optional(v.array(v.object({ x: number, y: number, w: number, h: number, value: number }))),
+  patches: v.array(v.object({ code: v.string(), x: number, y: number, w: mm, h: mm, reference: v.optional(v.string()) })),
+});
+
+function parsed<S extends v.GenericSchema>(schema: S, file: string, words: string): v.InferOutput<S> {
   try {
-    return v.parse(
-      v.object({ patch: v.pipe(v.number(), v.minValue(20), v.maxValue(100)) }),
-      JSON.parse(readFileSync(join(dir, 'card.json'), 'utf8')),
-    ).patch;
+    return v.parse(schema, JSON.parse(readFileSync(file, 'utf8')));
   } catch {
-    stop(`${dir} is not a kit: make one with "npm run kit -- ${dir}".`);
+    stop(words);
   }
+}
+
+/** The falling lines of our own target; another picture has none that are known of. */
+function linesOf(dir: string, size: { w: number; h: number }) {
+  try {
+    const told = JSON.parse(readFileSync(join(dir, 'target.json'), 'utf8')) as { lines?: unknown };
+    return Array.isArray(told.lines) && told.lines.length ? targetOn(size.w, size.h).lines : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+async function referenceIn(cv: Cv, file: string, size: { w: number; h: number }, lines?: Reference['lines']) {
+  const picture = await decode(file).catch(() => stop(`${file} cannot be opened as a picture.`));
+  return referenceFrom(cv, picture, size, lines);
+}
+
+async function boardIn(cv: Cv, file: string, own: (size: { w: number; h: number }) => Promise<Reference>): Promise<Board> {
+  const told = parsed(BoardFile, file, `${file} is not a board: see docs/FORMATS.md.`);
+  const patches = [];
+  for (const { reference, ...patch } of told.patches) {
+    const size = { w: patch.w, h: patch.h };
+    patches.push({
+      ...patch,
+      reference: reference ? await referenceIn(cv, join(dirname(file), reference), size) : await own(size),
+    });
+  }
+  return { ...told, patches };
+}
+
+const NOTHING = {
+  landed: null,
+  bare: [],
+  veil: null,
+  smear: null,
+  smearAlong: null,
+  stain: null,
+  tone: null,
+  deltaL: null,
+  deltaC: null,
+  detail: null,
+  edges: null,
+  mirrored: null,
+  turn: null,
+  quality: null,
+};
+type Told = { code: string; say: string; wayOut?: string };
+const refused = ({ code, say, wayOut }: Told) => ({ ok: false, refusal: { code, say, wayOut }, ...NOTHING });
+function given({ reading }: ReadPhoto) {
+  const { maps: _, ...numbers } = reading;
+  return { ok: true, ...NOTHING, ...numbers };
 }
 
 async function main() {
@@ -34,54 +107,75 @@ async function main() {
       out: { type: 'string' },
       stage: { type: 'string', default: 'dry' },
       blank: { type: 'string' },
+      board: { type: 'string' },
     },
   });
-  if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage))
-    stop(USAGE);
-  const size = kitSize(values.kit);
+  if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage)) stop(USAGE);
+  const dir = values.kit;
+  const { patch, tall = patch } = parsed(Kit, join(dir, 'card.json'), `${dir} is not a kit: make one with "npm run kit -- ${dir}".`);
   const stage = values.stage as 'dry' | 'wet';
   const { cv } = await loadCv();
+  const { size: drawn } = parsed(v.object({ size: Size }), join(dir, 'target.json'), `${dir} has no target.json.`);
+  const reference = await referenceIn(cv, join(dir, 'target.png'), drawn, linesOf(dir, drawn));
+  const onCard: Card = card(patch, tall);
   let blank: Pixels | undefined;
   if (values.blank)
     blank = await decode(values.blank).catch(() => stop(`${values.blank} cannot be opened as a picture.`));
+  const ownFor = async (wanted: { w: number; h: number }) =>
+    wanted.w === drawn.w && wanted.h === drawn.h
+      ? reference
+      : referenceIn(cv, join(dir, 'target.png'), wanted, linesOf(dir, wanted));
+  const board = values.board ? await boardIn(cv, values.board, ownFor) : undefined;
   const results = [];
   for (const file of positionals) {
     const photo = await decode(file).catch(() => undefined);
-    const nothing = {
-      landed: null,
-      bare: [],
-      veil: null,
-      smear: null,
-      stain: null,
-      tone: null,
-      detail: null,
-      mirrored: null,
-      turn: null,
-      quality: null,
-    };
-    const refuse = (code: string, say: string, wayOut?: string) => ({
-      file,
-      ok: false,
-      refusal: { code, say, wayOut },
-      ...nothing,
-    });
-    if (!photo)
-      results.push(
-        refuse('not-a-picture', 'This file cannot be opened as a picture.', 'Use JPEG, PNG or WebP.'),
-      );
-    else {
-      const read = readPhoto(cv, photo, card(size), target(size), { stage, blank });
-      if (read.ok) {
-        const { maps: _, ...reading } = read.value.reading;
-        results.push({ file, ok: true, ...nothing, ...reading });
-      } else results.push(refuse(read.problem.code, read.problem.say, read.problem.wayOut));
-    }
-    const last = results.at(-1)!;
-    console.log(
-      `${file}: ${'landedGive' in last ? `landed ${last.landed} %, veil ${last.veil ?? 'not given'}` : `refused (${'refusal' in last ? last.refusal.say : ''})`}`,
-    );
+    const result = { file, ...readOne(cv, photo, board, onCard, reference, stage, blank) };
+    results.push(result);
+    console.log(`${file}: ${inWords(result)}`);
   }
   writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
+}
+
+function readOne(
+  cv: Cv,
+  photo: Pixels | undefined,
+  board: Board | undefined,
+  onCard: Card,
+  reference: Reference,
+  stage: 'dry' | 'wet',
+  blank: Pixels | undefined,
+) {
+  if (!photo)
+    return refused({
+      code: 'not-a-picture',
+      say: 'This file cannot be opened as a picture.',
+      wayOut: 'Use JPEG, PNG or WebP.',
+    });
+  try {
+    if (board) {
+      const read = readBoard(cv, photo, board, stage);
+      if (!read.ok) return { ok: false, refusal: refused(read.problem).refusal, patches: [] };
+      return {
+        ok: true,
+        patches: read.value.map(({ code, read: one }) => ({ code, ...(one.ok ? given(one.value) : refused(one.problem)) })),
+      };
+    }
+    const read = readPhoto(cv, photo, onCard, reference, { stage, blank });
+    return read.ok ? given(read.value) : refused(read.problem);
+  } catch (problem) {
+    return refused({
+      code: 'not-read',
+      say: `This photo could not be read: ${problem instanceof Error ? problem.message : problem}.`,
+      wayOut: 'Take it again.',
+    });
+  }
+}
+
+function inWords(result: object): string {
+  if ('patches' in result) return `${(result.patches as object[]).length} patches`;
+  if ('landedGive' in result && 'landed' in result)
+    return `landed ${result.landed} %, veil ${'veil' in result ? (result.veil ?? 'not given') : 'not given'}`;
+  return `refused (${'refusal' in result ? (result.refusal as Told).say : ''})`;
 }
 
 await main();

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { card, target } from '../core/print/index.ts';
-import { type GroundColour, readGround, readPhoto } from '../core/reading/index.ts';
+import { type GroundColour, readGround, readPhoto, referenceOf } from '../core/reading/index.ts';
 import type { Reading } from '../core/trial/index.ts';
 import { decodePhoto, encodePhoto } from './picture.ts';
 
@@ -31,7 +31,7 @@ const api = {
     const { cv } = await library;
     const pixels = await decodePhoto(photo);
     if (!pixels.ok) return pixels;
-    const read = readPhoto(cv, pixels.value, card(patchMm), target(patchMm), { stage }, tell);
+    const read = readPhoto(cv, pixels.value, card(patchMm), referenceOf(target(patchMm)), { stage }, tell);
     if (!read.ok) return read;
     return {
       ok: true,

@@ -1,6 +1,7 @@
 import { DETAIL } from './detail.ts';
 import { LANDED } from './landed.ts';
 import type { AsResponse, Measure } from './measure.ts';
+import { SMEAR } from './smear.ts';
 import { STAIN } from './stain.ts';
 import { TONE } from './tone.ts';
 import { VEIL } from './veil.ts';
@@ -8,7 +9,7 @@ import { VEIL } from './veil.ts';
 export type { AsResponse, Measure, Measured } from './measure.ts';
 
 /** Everything that is measured of a patch, in the order in which it is shown. */
-export const MEASURES = [LANDED, VEIL, STAIN, DETAIL, TONE] as const;
+export const MEASURES = [LANDED, VEIL, SMEAR, STAIN, DETAIL, TONE] as const;
 
 /** The fields of a reading that hold them. */
 export const MEASURE_FIELDS = Object.assign({}, ...MEASURES.map(m => m.fields)) as Whole<

@@ -1,4 +1,4 @@
-import { cardSheet, donorSets, targetSheet } from '../sheets/index.ts';
+import { cardSheet, donorSets, type PatchSize, targetSheet } from '../sheets/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { pdfOf, type SheetFonts } from './write.ts';
 
@@ -11,9 +11,9 @@ export function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promise<Uint
 }
 
 /** The reading card as PDF. */
-export const cardPdf = (patchMm: number, fonts: SheetFonts): Promise<Uint8Array> =>
-  pdfOf(cardSheet(patchMm), fonts);
+export const cardPdf = (patch: PatchSize, fonts: SheetFonts): Promise<Uint8Array> =>
+  pdfOf(cardSheet(patch), fonts);
 
 /** One mirrored target alone as PDF. */
-export const targetPdf = (patchMm: number, fonts: SheetFonts): Promise<Uint8Array> =>
-  pdfOf(targetSheet(patchMm), fonts);
+export const targetPdf = (patch: PatchSize, fonts: SheetFonts): Promise<Uint8Array> =>
+  pdfOf(targetSheet(patch), fonts);

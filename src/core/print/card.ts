@@ -4,7 +4,9 @@ import { rect, type Scene, type Shape } from './scene.ts';
 /** The geometry of a reading card, mm from its top left; the content of `card.json` (docs/FORMATS.md). */
 export interface Card {
   readonly unit: 'mm';
+  /** Width and height of the patches it is for. */
   readonly patch: number;
+  readonly tall: number;
   readonly page: { readonly w: number; readonly h: number };
   readonly dictionary: 'DICT_4X4_50';
   readonly markers: readonly {
@@ -52,65 +54,96 @@ const MARKER_BITS = [
 ];
 
 /**
- * The reading card for a patch of `patch` mm: window 6 mm larger, six markers, two grey ramps, a rule.
+ * The reading card for a patch of `patch` × `tall` mm (square unless said): window 6 mm larger, six markers, two grey
+ * ramps, a rule.
  *
  * @example card(40).window.w; // => 46
+ * @example card(60, 40).page; // => { w: 116, h: 96 }
  */
-export function card(patch: number): Card {
-  const side = patch + 2 * WINDOW_BEYOND;
-  const page = side + 2 * BAND;
-  const far = page - INSET - MARKER;
-  const middle = page / 2 - MARKER / 2;
+export function card(patch: number, tall = patch): Card {
+  const window = { x: BAND, y: BAND, w: patch + 2 * WINDOW_BEYOND, h: tall + 2 * WINDOW_BEYOND };
+  const page = { w: window.w + 2 * BAND, h: window.h + 2 * BAND };
+  const far = { x: page.w - INSET - MARKER, y: page.h - INSET - MARKER };
+  const middle = page.h / 2 - MARKER / 2;
   const markers = [
     [INSET, INSET],
-    [far, INSET],
-    [far, far],
-    [INSET, far],
+    [far.x, INSET],
+    [far.x, far.y],
+    [INSET, far.y],
     [INSET, middle],
-    [far, middle],
+    [far.x, middle],
   ].map(([x, y], id) => ({ id, x, y, size: MARKER }));
   const left = INSET + MARKER + 5;
-  const step = (page - 2 * left) / RAMP.length;
+  const step = (page.w - 2 * left) / RAMP.length;
   const ramp = (values: readonly number[], y: number) =>
     values.map((value, i) => ({ x: left + i * step, y, w: step, h: 8, value }));
-  const greys = [...ramp(RAMP, INSET + 1), ...ramp([...RAMP].reverse(), page - INSET - 9)];
+  const greys = [...ramp(RAMP, INSET + 1), ...ramp([...RAMP].reverse(), page.h - INSET - 9)];
   const inner = BAND - 5;
-  const ring = page - 2 * inner;
+  const ring = { w: page.w - 2 * inner, h: page.h - 2 * inner };
   const whites = [
-    { x: inner, y: inner, w: ring, h: 4 },
-    { x: inner, y: page - inner - 4, w: ring, h: 4 },
-    { x: inner, y: inner, w: 4, h: ring },
-    { x: page - inner - 4, y: inner, w: 4, h: ring },
-    { x: 0.8, y: 0.8, w: page - 1.6, h: 2 },
-    { x: 0.8, y: page / 2 - 14, w: 2, h: 28 },
-    { x: page - 2.8, y: page / 2 - 14, w: 2, h: 28 },
+    { x: inner, y: inner, w: ring.w, h: 4 },
+    { x: inner, y: page.h - inner - 4, w: ring.w, h: 4 },
+    { x: inner, y: inner, w: 4, h: ring.h },
+    { x: page.w - inner - 4, y: inner, w: 4, h: ring.h },
+    { x: 0.8, y: 0.8, w: page.w - 1.6, h: 2 },
+    { x: 0.8, y: page.h / 2 - 14, w: 2, h: 28 },
+    { x: page.w - 2.8, y: page.h / 2 - 14, w: 2, h: 28 },
   ];
-  return {
-    unit: 'mm',
-    patch,
-    page: { w: page, h: page },
-    dictionary: 'DICT_4X4_50',
-    markers,
-    window: { x: BAND, y: BAND, w: side, h: side },
-    greys,
-    whites,
-  };
+  return { unit: 'mm', patch, tall, page, dictionary: 'DICT_4X4_50', markers, window, greys, whites };
 }
 
 const CORNER_FIRST = 6;
-const CORNER_MM = 22;
+/** A corner piece is so wide; it lies outside the board, against its corner, and covers nothing of it. */
+const CORNER_MM = 24;
+const CORNER_MARKER = 14;
+const CORNER_GREYS = [0, 80, 160];
 
-/** The four markers (6–9) for a board's corners, clockwise from the top left, each alone on white. */
-export const cornerMarkers = (): Scene[] =>
-  [0, 1, 2, 3].map(i => ({
-    w: CORNER_MM,
-    h: CORNER_MM,
-    shapes: markerShapes({ id: CORNER_FIRST + i, x: 0, y: 0, size: CORNER_MM }),
-  }));
+/** A piece of paper with a coded marker that is laid against one of a board's corners. */
+export interface CornerPiece {
+  /** Its top left as it lies, mm from the board's top left. */
+  readonly at: { readonly x: number; readonly y: number };
+  readonly size: { readonly w: number; readonly h: number };
+  /** The marker, and grey steps beside it, where they then lie. */
+  readonly marker: Card['markers'][number];
+  readonly greys: Card['greys'];
+  /** The piece drawn. */
+  readonly scene: Scene;
+}
+
+/**
+ * The four corner pieces of a board of w × h mm, clockwise from the top left (markers 6–9). Each lies outside the board
+ * beside its corner, left or right of it, flush with its upper or lower edge, so that no patch is ever covered.
+ *
+ * @example cornerPieces(230, 180)[0].at; // => { x: -24, y: 0 }
+ */
+export function cornerPieces(w: number, h: number): CornerPiece[] {
+  const size = { w: CORNER_MM, h: CORNER_MM };
+  const far = Math.max(0, h - CORNER_MM);
+  const places = [
+    { x: -CORNER_MM, y: 0 },
+    { x: w, y: 0 },
+    { x: w, y: far },
+    { x: -CORNER_MM, y: far },
+  ];
+  return places.map((at, i) => {
+    const rim = (CORNER_MM - CORNER_MARKER) / 2;
+    const marker = { id: CORNER_FIRST + i, x: rim, y: 3, size: CORNER_MARKER };
+    const step = CORNER_MARKER / CORNER_GREYS.length;
+    const greys = CORNER_GREYS.map((value, k) => ({ x: rim + k * step, y: 19, w: step, h: 3.6, value }));
+    const moved = <B extends { x: number; y: number }>(b: B): B => ({ ...b, x: b.x + at.x, y: b.y + at.y });
+    return {
+      at,
+      size,
+      marker: moved(marker),
+      greys: greys.map(moved),
+      scene: { ...size, shapes: [...markerShapes(marker), ...greys.map(g => rect(g.x, g.y, g.w, g.h, g.value))] },
+    };
+  });
+}
 
 /** The card drawn, its window filled mid-grey. */
 export function cardScene(c: Card): Scene {
-  const words = `READING CARD - WINDOW ${c.window.w} × ${c.window.h} MM - PATCH ${c.patch} MM`;
+  const words = `READING CARD - WINDOW ${c.window.w} × ${c.window.h} MM - PATCH ${c.patch === c.tall ? c.patch : `${c.patch} × ${c.tall}`} MM`;
   const height = Math.min(2, 2 * ((c.page.w - 44) / letteringWidth(words, 2)));
   const ruleY = c.page.h - 3.4;
   const ruleX = (c.page.w - 50) / 2;
@@ -130,9 +163,10 @@ export function cardScene(c: Card): Scene {
   };
 }
 
-function markerShapes(marker: Card['markers'][number]): Shape[] {
+/** A coded marker drawn where it lies; one of a number that is not ours only as its black square. */
+export function markerShapes(marker: Card['markers'][number]): Shape[] {
   const cell = marker.size / 6;
-  const bits = MARKER_BITS[marker.id].replace(/ /g, '');
+  const bits = (MARKER_BITS[marker.id] ?? '').replace(/ /g, '');
   return [
     rect(marker.x, marker.y, marker.size, marker.size, 0),
     ...[...bits].flatMap((bit, i) =>

@@ -30,6 +30,23 @@ export function target(size: number): Scene {
 }
 
 /**
+ * The test target on a patch of w × h mm: as large as the shorter side, in the middle, nothing beside it.
+ *
+ * @example targetOn(60, 40).lines[0].x > 10; // => true
+ */
+export function targetOn(w: number, h: number): Scene {
+  const side = Math.min(w, h);
+  const drawn = target(side);
+  const [dx, dy] = [(w - side) / 2, (h - side) / 2];
+  return {
+    w,
+    h,
+    shapes: drawn.shapes.map(s => ({ ...s, points: s.points.map(([x, y]) => [x + dx, y + dy] as const) })),
+    lines: drawn.lines?.map(l => ({ ...l, x: l.x + dx, y: l.y + dy })),
+  };
+}
+
+/**
  * The long strip: four times as wide as high, for narrow pieces and for walking a wait along a plank. Tone steps
  * above, falling lines below, each once; `height` in mm (10–50).
  */

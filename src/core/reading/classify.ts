@@ -1,59 +1,31 @@
-import { Matrix, solve } from 'ml-matrix';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
-import { PX } from './straighten.ts';
-
-type Three = readonly [number, number, number];
-
-/** What the bare ground looks like: a plane in each channel over the picture and the scatter about it. */
-export interface Ground {
-  /** Colour at picture pixel (x, y). */
-  readonly at: (x: number, y: number) => Three;
-  /** Covariance of the grain: rr, gg, bb, rg, rb, gb. */
-  readonly cov: readonly [number, number, number, number, number, number];
-}
+import { type Cov, type Ground, PAIRS } from './ground.ts';
+import { type Cell, depthOf, evenCells, gainOf, type Ink, leftOf, USUAL_INK } from './ink.ts';
+import type { Reference } from './reference.ts';
+import { PX } from './px.ts';
 
 /** The picture's pixels sorted into landed and bare, with the veil over what landed. */
 export interface Sorted {
-  readonly side: number;
+  readonly w: number;
+  readonly h: number;
   readonly inked: Uint8Array;
   readonly visible: Uint8Array;
   readonly bare: Uint8Array;
   readonly veil: Float32Array;
-  /** How sure the sorting is: mean chance of being wrong over the inked, visible area. */
-  readonly doubt: number;
+  /** Log odds that a pixel landed. */
+  readonly odds: Float32Array;
+  readonly ink: Ink;
+  /** Even cells of half a millimetre, for judging colour. */
+  readonly cells: readonly Cell[];
 }
 
 export const INKED_BELOW = 0.6;
 
-/** Fits the ground's colour as a plane in x and y per channel, twice, leaving out outliers the second time. */
-export function groundFrom(points: readonly { x: number; y: number; rgb: Three }[]): Ground {
-  let kept = points;
-  let planes: number[][] = [];
-  const predict = (c: number, x: number, y: number) => planes[c][0] + planes[c][1] * x + planes[c][2] * y;
-  for (let pass = 0; pass < 2; pass++) {
-    const X = new Matrix(kept.map(p => [1, p.x, p.y]));
-    const XtX = X.transpose().mmul(X);
-    planes = [0, 1, 2].map(c =>
-      solve(XtX, X.transpose().mmul(Matrix.columnVector(kept.map(p => p.rgb[c])))).to1DArray(),
-    );
-    const off = kept.map(p => Math.abs(p.rgb[1] - predict(1, p.x, p.y)));
-    const limit = 4 * [...off].sort((a, b) => a - b)[off.length >> 1] + 0.01;
-    if (pass === 0) kept = kept.filter((_, i) => off[i] < limit);
-  }
-  const d = kept.map(p => [0, 1, 2].map(c => p.rgb[c] - predict(c, p.x, p.y)));
-  const mean = (i: number, j: number) => d.reduce((sum, row) => sum + row[i] * row[j], 0) / d.length;
-  return {
-    at: (x, y) => [
-      Math.max(0.005, predict(0, x, y)),
-      Math.max(0.005, predict(1, x, y)),
-      Math.max(0.005, predict(2, x, y)),
-    ],
-    cov: [mean(0, 0), mean(1, 1), mean(2, 2), mean(0, 1), mean(0, 2), mean(1, 2)],
-  };
-}
+/** Degrees of freedom of the heavy-tailed scatter: knots, pores and threads are not Gaussian. */
+const TAIL = 5;
 
-/** log of a normal density in three dimensions up to a constant; cov as in {@link Ground}. */
-function logNormal(dx: number, dy: number, dz: number, c: Float64Array): number {
+/** log of a Student t density in three dimensions up to a constant; cov as in {@link Ground}. */
+function logStudent(dx: number, dy: number, dz: number, c: Float64Array): number {
   const a = c[0];
   const e = c[1];
   const i = c[2];
@@ -68,29 +40,26 @@ function logNormal(dx: number, dy: number, dz: number, c: Float64Array): number 
   const F = b * f - a * g;
   const I = a * e - b * b;
   const q = (dx * dx * A + dy * dy * E + dz * dz * I + 2 * (dx * dy * B + dx * dz * C + dy * dz * F)) / det;
-  return -0.5 * (q + Math.log(det));
+  return -0.5 * Math.log(det) - 0.5 * (TAIL + 3) * Math.log1p(q / TAIL);
 }
 
 interface Scene {
+  readonly w: number;
+  readonly h: number;
   readonly seen: readonly [Plane, Plane, Plane];
-  /** Reference blurred as the camera blurs, linear. */
-  readonly soft: Plane;
+  /** Coverage, and 4a(1 − a), each blurred as the camera blurs. */
+  readonly cover: readonly [Float32Array, Float32Array, Float32Array];
+  readonly growth: readonly [Float32Array, Float32Array, Float32Array];
+  /** Coverage over all channels, for asking how dark a place is. */
+  readonly dark: Float32Array;
   readonly slope: Float32Array;
-  /** The bare ground's colour at every pixel. */
-  readonly base: readonly [Float32Array, Float32Array, Float32Array];
-  readonly cov: Ground['cov'];
+  readonly base: Ground['base'];
+  readonly grain: Cov;
+  readonly wide: Cov;
+  readonly unsure: Float32Array;
   readonly noise: number;
   readonly offMm: number;
 }
-
-const PAIRS = [
-  [0, 0],
-  [1, 1],
-  [2, 2],
-  [0, 1],
-  [0, 2],
-  [1, 2],
-] as const;
 
 /** What is left of uneven light after balancing, as a share of the light. */
 const BALANCE_ERROR = 0.015;
@@ -102,27 +71,28 @@ const READ_NOISE = 0.4;
 /** Scratch for {@link explain}, which runs for every pixel: written there, read right after. */
 const told = { landed: 0, bare: 0, landedCov: new Float64Array(6), bareCov: new Float64Array(6) };
 const pull = new Float64Array(3);
-const ground = new Float64Array(3);
+const inkedColour = new Float64Array(3);
+const left = new Float64Array(3);
 
 /** log likelihoods of "landed under veil h" and "bare" at pixel i, with their covariances. */
-function explain(s: Scene, i: number, h: number, spread: number): typeof told {
-  const r = s.soft.data[i];
-  const b0 = s.base[0][i];
-  const b1 = s.base[1][i];
-  const b2 = s.base[2][i];
-  ground[0] = b0;
-  ground[1] = b1;
-  ground[2] = b2;
-  const cover = (1 - h) * r;
+function explain(s: Scene, ink: Ink, i: number, h: number): typeof told {
+  const spread = spreadFor(h);
   const slip = s.slope[i] * s.offMm;
-  for (let c = 0; c < 3; c++) pull[c] = 1 - r * ground[c];
+  const wide = s.unsure[i];
+  for (let c = 0; c < 3; c++) {
+    left[c] = leftOf(ink, s.cover[c][i], s.growth[c][i]);
+    inkedColour[c] = left[c] * s.base[c][i];
+    pull[c] = 1 - inkedColour[c];
+  }
   for (let k = 0; k < 6; k++) {
-    const [p, q] = PAIRS[k];
-    const grain = s.cov[k];
+    const p = PAIRS[k][0];
+    const q = PAIRS[k][1];
+    const grain = s.grain[k] + wide * s.wide[k];
+    const along = spread * spread * pull[p] * pull[q];
     told.landedCov[k] =
-      spread * spread * pull[p] * pull[q] + slip * slip * ground[p] * ground[q] + cover * cover * grain;
+      along + slip * slip * s.base[p][i] * s.base[q][i] + (1 - h) * (1 - h) * left[p] * left[q] * grain;
     // As much give along the veil's line as landed ink has: a pixel half bare, half inked falls in the middle.
-    told.bareCov[k] = grain + spread * spread * pull[p] * pull[q];
+    told.bareCov[k] = grain + along;
   }
   for (let c = 0; c < 3; c++) {
     const v = s.seen[c].data[i];
@@ -131,30 +101,32 @@ function explain(s: Scene, i: number, h: number, spread: number): typeof told {
     told.landedCov[c] += n;
     told.bareCov[c] += n;
   }
-  const seen0 = s.seen[0].data[i];
-  const seen1 = s.seen[1].data[i];
-  const seen2 = s.seen[2].data[i];
-  told.landed = logNormal(
-    seen0 - cover * b0 - h,
-    seen1 - cover * b1 - h,
-    seen2 - cover * b2 - h,
+  const v0 = s.seen[0].data[i];
+  const v1 = s.seen[1].data[i];
+  const v2 = s.seen[2].data[i];
+  const k = 1 - h;
+  told.landed = logStudent(
+    v0 - k * inkedColour[0] - h,
+    v1 - k * inkedColour[1] - h,
+    v2 - k * inkedColour[2] - h,
     told.landedCov,
   );
-  told.bare = logNormal(seen0 - b0, seen1 - b1, seen2 - b2, told.bareCov);
+  told.bare = logStudent(v0 - s.base[0][i], v1 - s.base[1][i], v2 - s.base[2][i], told.bareCov);
   return told;
 }
 
 /** Veil that would explain pixel i alone, by least squares along the line from ink to paper white. */
-function veilAlone(s: Scene, i: number): { h: number; weight: number } {
-  const r = s.soft.data[i];
+function veilAlone(s: Scene, ink: Ink, i: number): { h: number; weight: number } {
   let up = 0;
   let down = 0;
+  let grain = 0;
   for (let c = 0; c < 3; c++) {
-    const pull = 1 - r * s.base[c][i];
-    up += (s.seen[c].data[i] - r * s.base[c][i]) * pull;
-    down += pull * pull;
+    const part = leftOf(ink, s.cover[c][i], s.growth[c][i]);
+    const inked = part * s.base[c][i];
+    up += (s.seen[c].data[i] - inked) * (1 - inked);
+    down += (1 - inked) ** 2;
+    grain += part * part * s.grain[c];
   }
-  const grain = r * r * (s.cov[0] + s.cov[1] + s.cov[2]);
   return { h: up / down, weight: (down * down) / (down * 0.003 + grain * down + 1e-4) };
 }
 
@@ -166,119 +138,148 @@ const logMix = (a: number, wa: number, b: number, wb: number) => {
 /** Scatter of ink about its own colour, and how much more of it a veil brings. */
 const INK_SPREAD = 0.035;
 const VEIL_SPREAD = 0.3;
-const spreadFor = (h: number) => INK_SPREAD + VEIL_SPREAD * h;
+const spreadFor = (h: number) => INK_SPREAD + VEIL_SPREAD * Math.min(0.5, h);
 
-/** Reference this dark and this flat tells a veil best. */
-const DARK = 0.3;
+/** Coverage this large and this even tells a veil best. */
+const DARK = 0.7;
 const FLAT = 0.15;
-const MOST_FIRST_VEIL = 0.75;
+const MOST_FIRST_VEIL = 0.8;
 /** Shares that may have landed, tried in turn. */
-const SHARES_LANDED = [0.9, 0.6, 0.25];
+const SHARES_LANDED = [0.95, 0.7, 0.35, 0.1];
 /** Log likelihood that each unit of veil costs a pixel: little veil is more usual than much. */
 const VEIL_COST = 0.15;
 
 /** The veil that, taken as one number, best explains the dark parts together with some share of bare ground. */
 function firstVeil(s: Scene): number {
   const dark: number[] = [];
-  for (let i = 0; i < s.soft.data.length; i += 7)
-    if (s.soft.data[i] < DARK && s.slope[i] < FLAT) dark.push(i);
+  for (let i = 0; i < s.dark.length; i += 13) if (s.dark[i] > DARK && s.slope[i] < FLAT) dark.push(i);
   let best = 0;
   let bestScore = Number.NEGATIVE_INFINITY;
-  for (let h = 0; h <= MOST_FIRST_VEIL; h += 0.03)
-    for (const share of SHARES_LANDED) {
-      let score = -dark.length * VEIL_COST * h;
-      for (const i of dark) {
-        const e = explain(s, i, h, spreadFor(h));
-        score += logMix(e.landed, share, e.bare, 1 - share);
-      }
-      if (score > bestScore) [best, bestScore] = [h, score];
+  for (let h = 0; h <= MOST_FIRST_VEIL; h += 0.04) {
+    const scores = SHARES_LANDED.map(() => -dark.length * VEIL_COST * h);
+    for (const i of dark) {
+      const e = explain(s, USUAL_INK, i, h);
+      SHARES_LANDED.forEach((part, k) => {
+        scores[k] += logMix(e.landed, part, e.bare, 1 - part);
+      });
     }
-  return best;
-}
-
-/** The ground's colour written out for every pixel. */
-function basePlanes(ground: Ground, side: number): Scene['base'] {
-  const planes = [0, 1, 2].map(() => new Float32Array(side * side));
-  for (let i = 0; i < side * side; i++) {
-    const colour = ground.at(i % side, Math.floor(i / side));
-    for (let c = 0; c < 3; c++) planes[c][i] = colour[c];
+    const score = Math.max(...scores);
+    if (score > bestScore) [best, bestScore] = [h, score];
   }
-  return planes as unknown as Scene['base'];
+  return best;
 }
 
 /** Log odds that a pixel landed before it is looked at. */
 const LANDED_PRIOR = Math.log(0.85 / 0.15);
-const TURNS = 4;
+const TURNS = 3;
+/** Coverage below which a pixel is toner-free. */
+const TONER_FREE = 0.05;
 /** No single pixel says more than this, in log odds. */
 const MOST_EVIDENCE = 12;
-/** Over how many pixels neighbours are heard, as a standard deviation. */
+/** Over how many pixels neighbours are heard, as a standard deviation; and how much those farther off are followed. */
 const HEARD_PX = 1.1;
+const FOLLOWED_PX = 2.2;
+const FOLLOWED = 1.2;
+/** How much of it is the pixel's own word: a speck is no wider than what is heard. */
+const OWN = 0.4;
+/** A cell is taken to have landed from these odds on. */
+const SURELY = 2.5;
 
 /**
- * Sorts every pixel of the picture into landed or bare by comparing two explanations: ink on this
- * ground under a local veil, or the ground itself with its grain; and estimates the veil from what
- * landed, in turns (expectation–maximisation). The model is S = (1 − h)·R·B + h·white (docs/READINGS.md).
+ * Sorts every pixel of the picture into landed and bare by comparing two explanations: ink on this ground under a local
+ * veil, or the ground itself with its grain; and learns from what landed how deep the ink is, how much its dots have
+ * grown, and the veil, in turns (expectation–maximisation). The model is S = (1 − h)·T(R)·B + h·white
+ * (docs/READINGS.md), with T by {@link leftOf}.
  */
 export function sortPixels(
   cv: Cv,
   seen: readonly [Plane, Plane, Plane],
-  reference: Plane,
+  reference: Reference,
   ground: Ground,
-  camera: { noise: number; blurMm: number; residualMm: number },
+  camera: { readonly noise: number; readonly blurMm: number; readonly residualMm: number },
 ): Sorted {
-  const side = reference.w;
-  const count = side * side;
-  const soft = blurPlane(cv, reference, Math.max(0.5, camera.blurMm * PX));
-  const slope = slopeOf(soft);
-  const scene: Scene = {
+  const { w, h } = reference;
+  const count = w * h;
+  const scene = sceneOf(cv, seen, reference, ground, camera);
+  const cells = evenCells(seen, scene.cover, ground.base);
+  const start = firstVeil(scene);
+  // Toner-free parts have nothing to say.
+  const active: number[] = [];
+  for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) active.push(i);
+  const { visible, weights } = whatCanBeSeen(cv, scene, active);
+
+  let ink = USUAL_INK;
+  let veil: Float32Array = new Float32Array(count).fill(start);
+  let odds: Float32Array = new Float32Array(count);
+  const evidence = new Float32Array(count);
+  for (let turn = 0; turn < TURNS; turn++) {
+    const own = ownVeil(cv, scene, ink, active);
+    for (const i of active) {
+      const e = explain(scene, ink, i, veil[i]);
+      let says = e.landed - e.bare - strangeness(veil[i], start);
+      if (own[i] > veil[i] + WORTH_TRYING) {
+        const f = explain(scene, ink, i, own[i]);
+        says = Math.max(says, f.landed - f.bare - strangeness(own[i], start));
+      }
+      evidence[i] = weights.clear[i] * Math.max(-MOST_EVIDENCE, Math.min(MOST_EVIDENCE, says));
+    }
+    odds = settled(cv, evidence, weights.near, w, h);
+    const landed = cells.filter(c => odds[c.at] > SURELY && visible[c.at]);
+    const depth = depthOf(landed);
+    ink = { depth, gain: gainOf(landed, depth, veil) };
+    veil = localVeil(cv, scene, ink, odds, start, active);
+  }
+  const inked = Uint8Array.from(reference.light.data, v => (v < INKED_BELOW ? 1 : 0));
+  const bare = inked.map((on, i) => (on && visible[i] && odds[i] < 0 ? 1 : 0));
+  return { w, h, inked, visible, bare, veil, odds, ink, cells };
+}
+
+function sceneOf(
+  cv: Cv,
+  seen: Scene['seen'],
+  reference: Reference,
+  ground: Ground,
+  camera: { readonly noise: number; readonly blurMm: number; readonly residualMm: number },
+): Scene {
+  const { w, h } = reference;
+  const sigma = Math.max(0.5, camera.blurMm * PX);
+  const soften = (of: (r: number) => number) => {
+    const made = new Map<Plane, Float32Array>();
+    return reference.rgb.map(plane => {
+      if (!made.has(plane)) made.set(plane, blurPlane(cv, { w, h, data: plane.data.map(of) }, sigma).data);
+      return made.get(plane)!;
+    }) as unknown as Scene['cover'];
+  };
+  const dark = blurPlane(cv, { w, h, data: reference.light.data.map(v => 1 - v) }, sigma);
+  return {
+    w,
+    h,
     seen,
-    soft,
-    slope,
-    base: basePlanes(ground, side),
-    cov: ground.cov,
+    cover: soften(r => 1 - r),
+    growth: soften(r => 4 * r * (1 - r)),
+    dark: dark.data,
+    slope: slopeOf(dark),
+    base: ground.base,
+    grain: ground.grain,
+    wide: ground.wide,
+    unsure: ground.unsure,
     noise: camera.noise,
     offMm: 0.05 + 0.4 * camera.residualMm,
   };
-  const start = firstVeil(scene);
+}
 
-  let veil = new Float32Array(count).fill(start);
-  let odds = new Float32Array(count);
-  const visible = new Uint8Array(count);
-  for (let turn = 0; turn < TURNS; turn++) {
-    const evidence = new Float32Array(count);
-    const clear = new Float32Array(count);
-    for (let i = 0; i < count; i++) {
-      const h = veil[i];
-      const e = explain(scene, i, h, spreadFor(h));
-      const strange = Math.max(0, h - start) / (0.05 + 0.4 * start);
-      evidence[i] = Math.max(
-        -MOST_EVIDENCE,
-        Math.min(MOST_EVIDENCE, e.landed - e.bare - 0.5 * strange * strange),
-      );
-      clear[i] = canBeSeen(scene, i, h, e) ? 1 : 0;
-    }
-    const weighed = blurPlane(
-      cv,
-      { w: side, h: side, data: evidence.map((v, i) => v * clear[i]) },
-      HEARD_PX,
-    ).data;
-    const weights = blurPlane(cv, { w: side, h: side, data: clear }, HEARD_PX).data;
-    odds = weighed.map((v, i) => v / Math.max(0.15, weights[i]) + LANDED_PRIOR) as Float32Array<ArrayBuffer>;
-    for (let i = 0; i < count; i++) visible[i] = weights[i] > 0.25 ? 1 : 0;
-    veil = localVeil(cv, scene, odds, start);
+/** What a pixel and its neighbours say together: heard near by, and followed a little farther off where they are agreed. */
+function settled(cv: Cv, evidence: Float32Array, near: Float32Array, w: number, h: number): Float32Array {
+  const heard = blurPlane(cv, { w, h, data: evidence }, HEARD_PX).data;
+  const own = heard.map(
+    (v, i) => (1 - OWN) * (v / Math.max(0.15, near[i])) + OWN * evidence[i] + LANDED_PRIOR,
+  );
+  let odds: Float32Array = own;
+  for (let turn = 0; turn < 3; turn++) {
+    const lean = blurPlane(cv, { w, h, data: odds.map(o => Math.tanh(o / 2)) }, FOLLOWED_PX).data;
+    odds = own.map((v, i) => v + FOLLOWED * lean[i]);
   }
-
-  const inked = new Uint8Array(count);
-  for (let i = 0; i < count; i++) inked[i] = reference.data[i] < INKED_BELOW ? 1 : 0;
-  const bare = inked.map((ink, i) => (ink && visible[i] && odds[i] < 0 ? 1 : 0));
-  let doubt = 0;
-  let area = 0;
-  for (let i = 0; i < count; i++)
-    if (inked[i] && visible[i]) {
-      area++;
-      doubt += 1 / (1 + Math.exp(Math.abs(odds[i]) * 1.5));
-    }
-  return { side, inked, visible, bare, veil, doubt: area ? doubt / area : 1 };
+  return odds;
 }
 
 /** Squared distance in scatters, difference in L*, or in tint, above which an eye tells the two apart. */
@@ -286,27 +287,57 @@ const LEAST_DISTANCE = 2;
 const LEAST_LIGHTNESS = 4;
 const LEAST_TINT = 0.04;
 
-/** Whether landed and bare differ by more than the scatter at this pixel: Mahalanobis distance above 2 and 4 L*. */
-function canBeSeen(s: Scene, i: number, h: number, e: ReturnType<typeof explain>): boolean {
-  const r = s.soft.data[i];
-  let distance = 0;
-  let bright = 0;
-  let dull = 0;
-  for (let c = 0; c < 3; c++) {
-    const base = s.base[c][i];
-    const landed = (1 - h) * r * base + h;
-    distance = Math.max(distance, (landed - base) ** 2 / (0.5 * (e.landedCov[c] + e.bareCov[c])));
-    bright += landed / 3;
-    dull += base / 3;
+/** Where ink without paper over it would differ from this ground by more than its scatter, and an eye would see it. */
+function whatCanBeSeen(cv: Cv, s: Scene, active: readonly number[]) {
+  const { w, h } = s;
+  const clear = new Float32Array(w * h);
+  for (const i of active) {
+    let distance = 0;
+    let bright = 0;
+    let dull = 0;
+    const e = explain(s, USUAL_INK, i, 0);
+    for (let c = 0; c < 3; c++) {
+      const base = s.base[c][i];
+      distance = Math.max(distance, (inkedColour[c] - base) ** 2 / (0.5 * (e.landedCov[c] + e.bareCov[c])));
+      bright += inkedColour[c] / 3;
+      dull += base / 3;
+    }
+    const tint = (c: number) => inkedColour[c] - s.base[c][i];
+    const isLighter = Math.abs(lightness(bright) - lightness(dull)) > LEAST_LIGHTNESS;
+    clear[i] = distance > LEAST_DISTANCE && (isLighter || Math.abs(tint(0) - tint(2)) > LEAST_TINT) ? 1 : 0;
   }
-  const tint = s.base[0][i] - s.base[2][i];
-  const colour = Math.abs(((1 - h) * r - 1) * tint);
-  const isLighter = Math.abs(lightness(bright) - lightness(dull)) > LEAST_LIGHTNESS;
-  return distance > LEAST_DISTANCE && (isLighter || colour > LEAST_TINT);
+  const near = blurPlane(cv, { w, h, data: clear }, HEARD_PX).data;
+  return { visible: Uint8Array.from(near, v => (v > 0.25 ? 1 : 0)), weights: { clear, near } };
 }
 
 /** CIE L* of a linear relative luminance. */
 export const lightness = (y: number): number => (y > 0.008856 ? 116 * Math.cbrt(y) - 16 : 903.3 * y);
+
+/** A veil of its own, so much thicker than the one that goes on from near by, is tried as well. */
+const WORTH_TRYING = 0.06;
+const OWN_VEIL_MM = 0.9;
+const MOST_OWN_VEIL = 0.9;
+/** Log likelihood that a veil costs that is thicker here than on the whole. */
+const strangeness = (veil: number, start: number) => 0.5 * (Math.max(0, veil - start) / (0.06 + 0.5 * start)) ** 2;
+
+/**
+ * The veil that would explain each neighbourhood if all of it had landed. A thick cloud of paper keeps the picture's
+ * contrast under it, a bare place does not: over places of several tones only one of the two can be explained by it.
+ */
+function ownVeil(cv: Cv, s: Scene, ink: Ink, active: readonly number[]): Float32Array {
+  const { w, h: tall } = s;
+  const up = new Float32Array(w * tall);
+  const down = new Float32Array(w * tall);
+  for (const i of active) {
+    const { h, weight } = veilAlone(s, ink, i);
+    up[i] = weight * Math.min(1, Math.max(0, h));
+    down[i] = weight;
+  }
+  const sigma = OWN_VEIL_MM * PX;
+  const a = blurPlane(cv, { w, h: tall, data: up }, sigma).data;
+  const b = blurPlane(cv, { w, h: tall, data: down }, sigma).data;
+  return a.map((v, i) => Math.min(MOST_OWN_VEIL, v / (b[i] + 1e-6)));
+}
 
 /** Only pixels whose neighbourhood landed this surely, away from edges this steep, tell the veil. */
 const WELL_INSIDE = 0.93;
@@ -315,30 +346,33 @@ const STEEP = 0.5;
 const VEIL_REACH_MM = 1.2;
 
 /** Smooth veil map: weighted local mean of what each landed pixel says, dark ink counting most. */
-function localVeil(cv: Cv, s: Scene, odds: Float32Array, start: number): Float32Array<ArrayBuffer> {
-  const side = s.soft.w;
-  const up = new Float32Array(side * side);
-  const down = new Float32Array(side * side);
-  const held = blurPlane(cv, { w: side, h: side, data: odds.map(o => (o > 0 ? 1 : 0)) }, 2.5).data;
-  for (let i = 0; i < up.length; i++) {
+function localVeil(cv: Cv, s: Scene, ink: Ink, odds: Float32Array, start: number, active: readonly number[]): Float32Array {
+  const { w, h: tall } = s;
+  const up = new Float32Array(w * tall);
+  const down = new Float32Array(w * tall);
+  const held = blurPlane(cv, { w, h: tall, data: odds.map(o => (o > 0 ? 1 : 0)) }, 2.5).data;
+  let sum = 0;
+  let weights = 0;
+  for (const i of active) {
     const landed = 1 / (1 + Math.exp(-1.5 * odds[i]));
     if (held[i] < WELL_INSIDE || s.slope[i] > STEEP) continue;
-    const { h, weight } = veilAlone(s, i);
-    const w = weight * landed * landed;
-    up[i] = w * Math.min(1, Math.max(-0.05, h));
-    down[i] = w;
+    const { h, weight } = veilAlone(s, ink, i);
+    const v = weight * landed * landed;
+    up[i] = v * Math.min(1, Math.max(-0.05, h));
+    down[i] = v;
+    sum += up[i];
+    weights += v;
   }
+  const mean = weights ? Math.max(0, sum / weights) : start;
   const sigma = VEIL_REACH_MM * PX;
-  const a = blurPlane(cv, { w: side, h: side, data: up }, sigma).data;
-  const b = blurPlane(cv, { w: side, h: side, data: down }, sigma).data;
+  const a = blurPlane(cv, { w, h: tall, data: up }, sigma).data;
+  const b = blurPlane(cv, { w, h: tall, data: down }, sigma).data;
   const trust = 0.03 * (b.reduce((m, v) => Math.max(m, v), 0) + 1e-9);
-  const most = Math.min(0.97, 2.2 * start + 0.12);
-  return a.map((v, i) =>
-    Math.min(most, Math.max(0, (v + trust * start) / (b[i] + trust))),
-  ) as Float32Array<ArrayBuffer>;
+  const most = Math.min(0.97, 2.5 * Math.max(start, mean) + 0.15);
+  return a.map((v, i) => Math.min(most, Math.max(0, (v + trust * mean) / (b[i] + trust))));
 }
 
-/** Size of the gradient of the reference, per mm. */
+/** Size of the gradient of a plane, per mm. */
 function slopeOf(plane: Plane): Float32Array {
   const { w, h, data } = plane;
   return data.map((_, i) => {

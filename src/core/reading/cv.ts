@@ -62,13 +62,22 @@ export interface Plane {
 export const toMat = (cv: Cv, plane: Plane) =>
   cv.matFromArray(plane.h, plane.w, cv.CV_32F, plane.data as never);
 
+/** From this blur on a plane is shrunk first: what is left has no detail to lose. */
+const WIDE_BLUR = 8;
+
 /** Gaussian blur of a plane, `sigma` in pixels. */
 export function blurPlane(cv: Cv, plane: Plane, sigma: number): Plane {
   if (sigma <= 0.05) return plane;
   return scoped(keep => {
     const from = keep(toMat(cv, plane));
     const to = keep(new cv.Mat());
-    cv.GaussianBlur(from, to, new cv.Size(0, 0), sigma, sigma, cv.BORDER_REPLICATE);
+    const shrink = sigma > WIDE_BLUR ? Math.floor(sigma / 3) : 1;
+    const [w, h] = [Math.ceil(plane.w / shrink), Math.ceil(plane.h / shrink)];
+    if (shrink > 1) cv.resize(from, from, new cv.Size(w, h), 0, 0, cv.INTER_AREA);
+    // Averaging over a square and drawing straight lines between its middles blur too, by a sixth and a twelfth of it.
+    const rest = shrink > 1 ? Math.sqrt((sigma / shrink) ** 2 - 0.25) : sigma;
+    cv.GaussianBlur(from, to, new cv.Size(0, 0), rest, rest, cv.BORDER_REPLICATE);
+    if (shrink > 1) cv.resize(to, to, new cv.Size(plane.w, plane.h), 0, 0, cv.INTER_LINEAR);
     return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
   });
 }

@@ -17,9 +17,13 @@ export interface CardPlace {
 /** Markers are looked for in a copy no longer than this; corners are refined to a fraction of a pixel. */
 const DETECT_SIDE = 2200;
 
+/** A coded marker where it lies, mm. */
+export type Marker = Card['markers'][number];
+
 /** Finds the card by its coded markers and gives the plane's homography, or says why it cannot. */
 export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> {
-  const { from, to, found } = markerCorners(cv, photo, card);
+  const seen = markersIn(cv, photo);
+  const found = card.markers.filter(m => seen.has(m.id)).length;
   if (found === 0)
     return bad(
       'no-card',
@@ -32,24 +36,51 @@ export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> 
       `Only ${found} of the card’s 6 markers can be seen.`,
       'Take the whole card into the picture, flat, with nothing over its corners.',
     );
+  const place = placeBy(cv, seen, card.markers, card.window);
+  return place
+    ? good(place)
+    : bad('no-plane', 'The card’s markers do not lie in one plane.', 'Flatten the card and take the photo again.');
+}
+
+/** Four corners in photo pixels: x, y in turn, clockwise from the marker's own top left. */
+export type Quad = readonly number[];
+
+/**
+ * The plane that the markers lie in, over the rectangle `over` (mm) that is to be looked at; nothing where they lie in
+ * none. Corners that do not fit are left out (RANSAC).
+ */
+export function placeBy(
+  cv: Cv,
+  seen: ReadonlyMap<number, Quad>,
+  markers: readonly Marker[],
+  over: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>,
+): CardPlace | undefined {
+  const from: number[] = [];
+  const to: number[] = [];
+  for (const { id, x, y, size } of markers) {
+    const quad = seen.get(id);
+    if (!quad) continue;
+    from.push(x, y, x + size, y, x + size, y + size, x, y + size);
+    to.push(...quad);
+  }
   const homography = scoped(keep => {
     const a = keep(cv.matFromArray(from.length / 2, 1, cv.CV_64FC2, from));
     const b = keep(cv.matFromArray(to.length / 2, 1, cv.CV_64FC2, to));
     const H = keep(cv.findHomography(a, b, cv.RANSAC, 3));
     return [...H.data64F];
   });
-  if (homography.length !== 9)
-    return bad(
-      'no-plane',
-      'The card’s markers do not lie in one plane.',
-      'Flatten the card and take the photo again.',
-    );
-  const misfit = misfitOf(from, to, homography);
-  const scale = scaleAt(homography, card);
-  return good({ homography, pxPerMm: scale, tiltDeg: tiltOf(homography, card), misfitMm: misfit / scale });
+  if (homography.length !== 9) return undefined;
+  const scale = scaleOver(homography, over);
+  return {
+    homography,
+    pxPerMm: scale,
+    tiltDeg: tiltOf(homography, over),
+    misfitMm: misfitOf(from, to, homography) / scale,
+  };
 }
 
-function markerCorners(cv: Cv, photo: Pixels, card: Card) {
+/** The coded markers of a photo by their number. */
+export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
   return scoped(keep => {
     const shrink = Math.min(1, DETECT_SIDE / Math.max(photo.w, photo.h));
     const rgba = keep(cv.matFromImageData({ width: photo.w, height: photo.h, data: photo.data } as never));
@@ -69,19 +100,12 @@ function markerCorners(cv: Cv, photo: Pixels, card: Card) {
     const ids = keep(new cv.Mat());
     const rejected = keep(new cv.MatVector());
     detector.detectMarkers(grey, corners, ids, rejected);
-    const from: number[] = [];
-    const to: number[] = [];
-    let found = 0;
+    const out = new Map<number, Quad>();
     for (let i = 0; i < ids.rows; i++) {
-      const marker = card.markers.find(m => m.id === ids.data32S[i]);
-      if (!marker) continue;
-      found++;
-      const { x, y, size } = marker;
-      from.push(x, y, x + size, y, x + size, y + size, x, y + size);
       const quad = keep(corners.get(i));
-      for (let k = 0; k < 8; k++) to.push((quad.data32F[k] + 0.5) / shrink - 0.5);
+      out.set(ids.data32S[i], Array.from(quad.data32F, v => (v + 0.5) / shrink - 0.5));
     }
-    return { from, to, found };
+    return out;
   });
 }
 
@@ -101,9 +125,8 @@ function misfitOf(from: readonly number[], to: readonly number[], h: readonly nu
   return errors[Math.floor(errors.length * 0.8)];
 }
 
-/** Smallest local scale (px/mm) among the window's corners: the short axis of the Jacobian. */
-function scaleAt(h: readonly number[], card: Card): number {
-  const { x, y, w, h: tall } = card.window;
+/** Smallest local scale (px/mm) among a rectangle's corners: the short axis of the Jacobian. */
+export function scaleOver(h: readonly number[], { x, y, w, h: tall }: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>): number {
   return Math.min(
     ...[
       [x, y],
@@ -126,7 +149,7 @@ function singular(h: readonly number[], x: number, y: number): [number, number] 
   return [Math.sqrt((s + root) / 2), Math.sqrt(Math.max(0, (s - root) / 2))];
 }
 
-function tiltOf(h: readonly number[], card: Card): number {
-  const [long, short] = singular(h, card.page.w / 2, card.page.h / 2);
+function tiltOf(h: readonly number[], over: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>): number {
+  const [long, short] = singular(h, over.x + over.w / 2, over.y + over.h / 2);
   return (Math.acos(Math.min(1, short / long)) * 180) / Math.PI;
 }

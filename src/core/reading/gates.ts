@@ -1,19 +1,20 @@
-import { bad, good, type Outcome } from '../outcome/index.ts';
+import { bad, good } from '../outcome/index.ts';
 import type { Card } from '../print/index.ts';
 import type { Sorted } from './classify.ts';
 import type { Cv, Pixels } from './cv.ts';
 import { findCard } from './find-card.ts';
 import type { Registration } from './register.ts';
-import { straighten } from './straighten.ts';
+import { litBy } from './straighten.ts';
 import { tally } from './totals.ts';
+import { share, type Window } from './window.ts';
 
 /** Refused below this many photo pixels per mm. */
-const LEAST_PX_PER_MM = 6;
+export const LEAST_PX_PER_MM = 6;
 const MOST_BLUR_MM = 0.24;
 const MOST_TILT_DEG = 38;
 const MOST_MISFIT_MM = 0.35;
 
-/** The card found, straightened and balanced; or why the photo cannot be trusted and how to retake it. */
+/** The card found, and what it tells of the light; or why the photo cannot be trusted and how to retake it. */
 export function upright(cv: Cv, photo: Pixels, card: Card) {
   const place = findCard(cv, photo, card);
   if (!place.ok) return place;
@@ -29,21 +30,49 @@ export function upright(cv: Cv, photo: Pixels, card: Card) {
       'The photo is taken too much from the side.',
       'Hold the camera straight above the card.',
     );
-  const flat = straighten(cv, photo, card, place.value);
-  if (!flat.ok) return flat;
-  if (flat.value.blurMm > MOST_BLUR_MM)
-    return bad(
-      'blurred',
-      'This photo is blurred.',
-      'Rest your elbows, tap the card on the screen to focus, and take it again.',
-    );
+  const lit = litBy(cv, photo, card, place.value);
+  if (!lit.ok) return lit;
+  if (lit.value.blurMm > MOST_BLUR_MM) return bad('blurred', 'This photo is blurred.', HOLD_STILL);
   if (place.value.misfitMm > MOST_MISFIT_MM)
     return bad(
       'card-bent',
       'The card is not flat, or the lens bends it.',
       'Press the card flat and step back a little.',
     );
-  return good({ card: flat.value, place: place.value });
+  return good({ lit: lit.value, place: place.value });
+}
+const HOLD_STILL = 'Rest your elbows, tap the card on the screen to focus, and take it again.';
+
+/** Share of the window that may shine, and that may lie outside the photo. */
+const MOST_SHINE = 0.012;
+const MOST_OUTSIDE = 0.002;
+
+/** Reasons not to look closer at what lies in the window. */
+export function spoilt(window: Window) {
+  const { w, h } = window.rgb[0];
+  const outside = 1 - share(window.inPhoto);
+  if (outside > MOST_OUTSIDE)
+    return bad(
+      'cropped',
+      'The photo cuts off a part of the patch.',
+      'Take the whole patch into the picture, with the card or the corners round it.',
+    );
+  const shine = share(window.clipped);
+  if (shine <= MOST_SHINE) return undefined;
+  let [sx, sy, n] = [0, 0, 0];
+  window.clipped.forEach((v, i) => {
+    if (!v) return;
+    sx += i % w;
+    sy += Math.floor(i / w);
+    n++;
+  });
+  const [x, y] = [sx / n / w, sy / n / h];
+  const where = `${y < 0.4 ? 'upper' : y > 0.6 ? 'lower' : ''} ${x < 0.4 ? 'left' : x > 0.6 ? 'right' : ''}`.trim();
+  return bad(
+    'glare',
+    `There is glare on the patch${where ? `, over the ${where.replace(' ', ' ')}` : ''}.`,
+    'Move the lamp or turn the board until nothing shines, keep the phone level, then take it again.',
+  );
 }
 
 /** Share of the picture that has to be visible on its ground. */
@@ -55,7 +84,10 @@ const NEARLY_ALL_BARE = 0.85;
 const MOST_RESIDUAL_MM = 0.3;
 
 /** Reasons not to give numbers that only show after aligning. */
-export function mistrust(found: Registration, sorted: Sorted): Outcome<never> | undefined {
+export function mistrust(
+  found: Pick<Registration, 'match' | 'residualMm'>,
+  sorted: Pick<Sorted, 'inked' | 'visible' | 'bare'>,
+) {
   const { inked, visible, bare } = tally(sorted);
   if (visible / inked < LEAST_VISIBLE)
     return bad(

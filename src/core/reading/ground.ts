@@ -1,37 +1,188 @@
+import { Matrix, solve } from 'ml-matrix';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import type { Card } from '../print/index.ts';
-import { type Ground, groundFrom } from './classify.ts';
-import type { Cv, Pixels } from './cv.ts';
+import { blurPlane, type Cv, type Pixels, type Plane } from './cv.ts';
+import { clearOfInk, type Frame, MARGIN, within } from './frame.ts';
 import { upright } from './gates.ts';
-import { type Affine, inverse, move } from './register.ts';
-import { PX } from './straighten.ts';
+import type { Reference } from './reference.ts';
+import { PX } from './px.ts';
 import { cutWindow, share, type Window } from './window.ts';
 
-const CLEAR_OF_PICTURE_MM = 0.7;
-const CLEAR_OF_CARD_MM = 0.6;
+export type Three = readonly [number, number, number];
+/** Covariance of three channels: rr, gg, bb, rg, rb, gb. */
+export type Cov = readonly [number, number, number, number, number, number];
 
-/** The ground from the strip of window round the picture, or from a whole blank window. */
-export function groundOf(window: Window, warp: Affine | undefined, side: number): Ground | undefined {
-  const back = warp ? inverse(warp) : undefined;
-  const { w, h } = window.rgb[0];
-  const points: { x: number; y: number; rgb: [number, number, number] }[] = [];
-  const rim = CLEAR_OF_CARD_MM * PX;
-  const clear = CLEAR_OF_PICTURE_MM * PX;
-  const step = back ? 1 : 2;
-  for (let y = rim; y < h - rim; y += step)
-    for (let x = rim; x < w - rim; x += step) {
-      const [u, v] = back ? move(back, x, y) : [x - (w - side) / 2, y - (h - side) / 2];
-      if (back && u > -clear && v > -clear && u < side + clear && v < side + clear) continue;
-      const i = Math.floor(y) * w + Math.floor(x);
-      if (window.clipped[i]) continue;
-      points.push({ x: u, y: v, rgb: [window.rgb[0].data[i], window.rgb[1].data[i], window.rgb[2].data[i]] });
-    }
-  return points.length < 400 ? undefined : groundFrom(points);
+/** What the bare ground looks like under the picture, as far as it can be told from what is seen of it. */
+export interface Ground {
+  /** Its colour at every pixel of the picture. */
+  readonly base: readonly [Float32Array, Float32Array, Float32Array];
+  /** Covariance of the grain about that colour. */
+  readonly grain: Cov;
+  /** Covariance of what changes over longer ways (knots, clouds, rings), where none of the ground is seen near by. */
+  readonly wide: Cov;
+  /** 0 where the ground is seen near by, 1 where nothing of it is. */
+  readonly unsure: Float32Array;
+  /** How many pixels of ground this rests on. */
+  readonly pixels: number;
 }
+
+const CLEAR_OF_PICTURE_MM = 0.6;
+const CLEAR_OF_CARD_MM = 0.8;
+/** Over what distance the ground's colour is taken from what is seen of it, mm, and how soon the plane through all of it is trusted more. */
+const NEAR_MM = 2.2;
+const TRUST_PLANE = 0.03;
+const LEAST_PIXELS = 400;
+/** Toner-free parts of the picture under more paper than this say nothing of the ground. */
+const MOST_HAZE = 0.06;
+
+/**
+ * The ground from the strip round the picture and from the picture's own toner-free parts where no paper lies on them;
+ * nothing where too little of it can be seen. `blank`: a photo of the bare ground, which then gives the plane.
+ */
+export function groundOf(cv: Cv, frame: Frame, reference: Reference, blank?: Window): Ground | undefined {
+  const { w, h } = frame;
+  const clear = clearOfInk(cv, reference, CLEAR_OF_PICTURE_MM);
+  const rim = blurPlane(cv, { w, h, data: frame.valid }, (CLEAR_OF_CARD_MM * PX) / 2).data;
+  const ring = new Uint8Array(w * h);
+  const inner = new Uint8Array(w * h);
+  const gap = CLEAR_OF_PICTURE_MM * PX;
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const i = y * w + x;
+      if (rim[i] < 0.985) continue;
+      const out =
+        x < MARGIN - gap || y < MARGIN - gap || x >= w - MARGIN + gap || y >= h - MARGIN + gap;
+      if (out) ring[i] = 1;
+      else if (clear[i]) inner[i] = 1;
+    }
+  const seen = frame.seen.map(p => p.data) as unknown as Ground['base'];
+  const first = blank ? planeOfBlank(blank) : planeThrough(seen, ring, w);
+  if (!first) return undefined;
+  let known = ring;
+  if (!isVeiled(seen, inner, first, w)) {
+    known = ring.map((v, i) => v | inner[i]) as Uint8Array<ArrayBuffer>;
+  }
+  const plane = blank ? first : (planeThrough(seen, known, w) ?? first);
+  return local(cv, frame, seen, known, plane);
+}
+
+/** A colour that changes in a straight line over the picture. */
+type Planes = readonly [readonly number[], readonly number[], readonly number[]];
+const onPlane = (p: readonly number[], x: number, y: number) => Math.max(0.005, p[0] + p[1] * x + p[2] * y);
+
+function planeThrough(seen: Ground['base'], where: Uint8Array, w: number): Planes | undefined {
+  const at: number[] = [];
+  for (let i = 0; i < where.length; i++) if (where[i]) at.push(i);
+  if (at.length < LEAST_PIXELS) return undefined;
+  const step = Math.max(1, Math.floor(at.length / 6000));
+  let kept = at.filter((_, k) => k % step === 0);
+  let planes: number[][] = [];
+  for (let pass = 0; pass < 3; pass++) {
+    const A = [0, 0, 0].map(() => [0, 0, 0]);
+    const y = [0, 1, 2].map(() => [0, 0, 0]);
+    const row = [1, 0, 0];
+    for (const i of kept) {
+      row[1] = i % w;
+      row[2] = Math.floor(i / w);
+      for (let p = 0; p < 3; p++) {
+        for (let q = 0; q < 3; q++) A[p][q] += row[p] * row[q];
+        for (let c = 0; c < 3; c++) y[c][p] += row[p] * seen[c][i];
+      }
+    }
+    planes = y.map(right => solve(new Matrix(A), Matrix.columnVector(right)).to1DArray());
+    const off = kept.map(i => Math.abs(seen[1][i] - onPlane(planes[1], i % w, Math.floor(i / w))));
+    const limit = 3.5 * 1.48 * [...off].sort((a, b) => a - b)[off.length >> 1] + 0.01;
+    kept = kept.filter((_, k) => off[k] < limit);
+  }
+  return planes as unknown as Planes;
+}
+
+function planeOfBlank({ rgb, clipped }: Window): Planes | undefined {
+  const { w, h } = rgb[0];
+  const rim = CLEAR_OF_CARD_MM * PX;
+  const where = clipped.map((shines, i) => {
+    const [x, y] = [i % w, Math.floor(i / w)];
+    return !shines && x > rim && y > rim && x < w - rim && y < h - rim ? 1 : 0;
+  });
+  const planes = planeThrough(rgb.map(p => p.data) as unknown as Ground['base'], where, w);
+  // The blank's own window, centred, against the frame: only its mean is carried over, its slope with it.
+  return planes;
+}
+
+/** Whether paper lies on the toner-free parts: they are then whiter than the ground round the picture. */
+function isVeiled(seen: Ground['base'], inner: Uint8Array, planes: Planes, w: number): boolean {
+  const haze: number[] = [];
+  for (let i = 0; i < inner.length; i += 3) {
+    if (!inner[i]) continue;
+    let up = 0;
+    let down = 0;
+    for (let c = 0; c < 3; c++) {
+      const base = onPlane(planes[c], i % w, Math.floor(i / w));
+      up += (seen[c][i] - base) * (1 - base);
+      down += (1 - base) ** 2;
+    }
+    haze.push(up / Math.max(0.01, down));
+  }
+  if (haze.length < 200) return true;
+  haze.sort((a, b) => a - b);
+  return Math.abs(haze[haze.length >> 1]) > MOST_HAZE;
+}
+
+function local(cv: Cv, frame: Frame, seen: Ground['base'], known: Uint8Array, planes: Planes): Ground {
+  const { w, h } = frame;
+  const plane = (data: Float32Array): Plane => ({ w, h, data });
+  const weight = Float32Array.from(known);
+  const reach = NEAR_MM * PX;
+  const down = blurPlane(cv, plane(weight), reach).data;
+  const far = planes.map(p => {
+    const data = new Float32Array(w * h);
+    for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) data[y * w + x] = onPlane(p, x, y);
+    return data;
+  });
+  const full = seen.map((data, c) => {
+    const up = blurPlane(cv, plane(data.map((v, i) => (known[i] ? v - far[c][i] : 0))), reach).data;
+    return up.map((v, i) => Math.max(0.005, far[c][i] + v / (down[i] + TRUST_PLANE)));
+  });
+  const grain = [0, 0, 0, 0, 0, 0];
+  const wide = [0, 0, 0, 0, 0, 0];
+  let pixels = 0;
+  const off = [0, 0, 0];
+  const swing = [0, 0, 0];
+  for (let i = 0; i < known.length; i += 2) {
+    if (!known[i]) continue;
+    pixels++;
+    for (let c = 0; c < 3; c++) {
+      off[c] = seen[c][i] - full[c][i];
+      swing[c] = full[c][i] - far[c][i];
+    }
+    for (let k = 0; k < 6; k++) {
+      const [p, q] = PAIRS[k];
+      grain[k] += off[p] * off[q];
+      wide[k] += swing[p] * swing[q];
+    }
+  }
+  const cut = (data: Float32Array) => within(plane(data)).data;
+  return {
+    base: full.map(cut) as unknown as Ground['base'],
+    grain: grain.map(v => v / Math.max(1, pixels)) as unknown as Cov,
+    wide: wide.map(v => v / Math.max(1, pixels)) as unknown as Cov,
+    unsure: cut(down.map(v => TRUST_PLANE / (v + TRUST_PLANE))),
+    pixels: pixels * 2,
+  };
+}
+
+export const PAIRS = [
+  [0, 0],
+  [1, 1],
+  [2, 2],
+  [0, 1],
+  [0, 2],
+  [1, 2],
+] as const;
 
 /** A bare ground's colour: linear-light RGB with the card's paper as white, and its scatter (standard deviation of luminance). */
 export interface GroundColour {
-  readonly colour: readonly [number, number, number];
+  readonly colour: Three;
   readonly scatter: number;
 }
 
@@ -40,16 +191,16 @@ export interface GroundColour {
  * Returns the reason when the photo cannot be trusted.
  */
 export function readGround(cv: Cv, photo: Pixels, card: Card): Outcome<GroundColour> {
-  const straight = upright(cv, photo, card);
-  if (!straight.ok) return straight;
-  const window = cutWindow(straight.value.card, card);
+  const looked = upright(cv, photo, card);
+  if (!looked.ok) return looked;
+  const window = cutWindow(cv, photo, looked.value.place, looked.value.lit, card.window);
   if (share(window.clipped) > 0.05)
     return bad(
       'glare',
       'There is glare on the ground.',
       'Move the lamp or turn the piece until nothing shines.',
     );
-  const rim = Math.round(CLEAR_OF_CARD_MM * 2 * PX);
+  const rim = Math.round(CLEAR_OF_CARD_MM * 1.5 * PX);
   const { w, h } = window.rgb[0];
   const inside = window.rgb.map(plane => {
     const values: number[] = [];

@@ -1,28 +1,29 @@
 import { toSrgb } from '../colour/index.ts';
 import type { Sorted } from './classify.ts';
 import type { Pixels, Plane } from './cv.ts';
-import { PX } from './straighten.ts';
+import { PX } from './px.ts';
 
 const MAP_PX = 4;
 
-function shrink(side: number, value: (i: number) => number) {
-  const w = Math.round((side / PX) * MAP_PX);
-  const data = new Uint8Array(w * w);
-  for (let y = 0; y < w; y++)
+function shrink(size: { readonly w: number; readonly h: number }, value: (i: number) => number) {
+  const w = Math.round((size.w / PX) * MAP_PX);
+  const h = Math.round((size.h / PX) * MAP_PX);
+  const data = new Uint8Array(w * h);
+  for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
-      const sx = Math.min(side - 1, Math.floor(((x + 0.5) * PX) / MAP_PX));
-      const sy = Math.min(side - 1, Math.floor(((y + 0.5) * PX) / MAP_PX));
-      data[y * w + x] = value(sy * side + sx);
+      const sx = Math.min(size.w - 1, Math.floor(((x + 0.5) * PX) / MAP_PX));
+      const sy = Math.min(size.h - 1, Math.floor(((y + 0.5) * PX) / MAP_PX));
+      data[y * w + x] = value(sy * size.w + sx);
     }
-  return { w, h: w, pxPerMm: MAP_PX, data: base64(data) };
+  return { w, h, pxPerMm: MAP_PX, data: base64(data) };
 }
 
 /** 0 no ink wanted, 1 landed, 2 bare, 3 cannot be seen on this ground. */
 export const stateMap = (s: Sorted) =>
-  shrink(s.side, i => (!s.inked[i] ? 0 : !s.visible[i] ? 3 : s.bare[i] ? 2 : 1));
+  shrink(s, i => (!s.inked[i] ? 0 : !s.visible[i] ? 3 : s.bare[i] ? 2 : 1));
 /** Veil in 1/255 where ink landed, 0 elsewhere. */
 export const veilMap = (s: Sorted) =>
-  shrink(s.side, i => (s.inked[i] && !s.bare[i] ? Math.round(s.veil[i] * 255) : 0));
+  shrink(s, i => (s.inked[i] && !s.bare[i] ? Math.round(s.veil[i] * 255) : 0));
 
 const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
 

@@ -1,17 +1,22 @@
-import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
-import { type Card, rasterise, type Scene } from '../print/index.ts';
+import type { Card } from '../print/index.ts';
 import type { Reading } from '../trial/index.ts';
 import { sortPixels } from './classify.ts';
+import { toneOf } from './colour.ts';
 import type { Cv, Pixels, Plane } from './cv.ts';
 import { finestLine } from './detail.ts';
-import { LEAST_MATCH, mistrust, upright } from './gates.ts';
+import type { CardPlace } from './find-card.ts';
+import { frameOf, within } from './frame.ts';
+import { LEAST_MATCH, mistrust, spoilt, upright } from './gates.ts';
 import { groundOf } from './ground.ts';
 import { asPixels } from './maps.ts';
-import { inPictureFrame, register } from './register.ts';
-import { PX } from './straighten.ts';
+import { lightOf, type Reference } from './reference.ts';
+import { register } from './register.ts';
+import { smearOf } from './smear.ts';
+import { PX } from './px.ts';
+import type { Lit } from './straighten.ts';
 import { addUp, tidy } from './totals.ts';
-import { cutWindow, share } from './window.ts';
+import { cutWindow, share, type Window } from './window.ts';
 
 /** A reading together with the straightened window, for showing and keeping. */
 export interface ReadPhoto {
@@ -20,89 +25,105 @@ export interface ReadPhoto {
   readonly straight: Pixels;
 }
 
-/** Share of the window that may shine. */
-const MOST_SHINE = 0.012;
+/** What is known of a photo before it is read. */
+export interface Asked {
+  readonly stage: 'wet' | 'dry';
+  /** The bare ground through the same card. */
+  readonly blank?: Pixels;
+}
 
 /**
  * Measures one photo of a patch through the reading card (docs/READINGS.md). `reference` is the picture as it should
- * look after transfer. `blank` is a photo of the bare ground through the same card, if there is one.
+ * look after transfer.
  * Returns the reading, or the reason why this photo cannot be trusted and how to retake it.
  */
 export function readPhoto(
   cv: Cv,
   photo: Pixels,
   card: Card,
-  reference: Scene,
-  options: { readonly stage: 'wet' | 'dry'; readonly blank?: Pixels },
+  reference: Reference,
+  { stage, blank }: Asked,
   tell: Progress = () => {},
 ): Outcome<ReadPhoto> {
   tell(0.05, 'Looking for the card');
-  const straight = upright(cv, photo, card);
-  if (!straight.ok) return straight;
-  const { card: flat, place } = straight.value;
+  const looked = upright(cv, photo, card);
+  if (!looked.ok) return looked;
+  const bare = blank && upright(cv, blank, card);
+  if (bare && !bare.ok)
+    return bad('blank', `The photo of the blank cannot be used. ${bare.problem.say}`, bare.problem.wayOut);
+  const { lit, place } = looked.value;
+  tell(0.3, 'Finding the picture');
+  const window = cutWindow(cv, photo, place, lit, card.window);
+  const ground =
+    blank && bare?.ok ? cutWindow(cv, blank, bare.value.place, bare.value.lit, card.window) : undefined;
+  return readWindow(cv, window, reference, { stage, lit, place, blank: ground }, tell);
+}
 
-  tell(0.35, 'Finding the picture');
-  const window = cutWindow(flat, card);
-  const shine = share(window.clipped);
-  if (shine > MOST_SHINE)
-    return bad(
-      'glare',
-      'There is glare on the patch.',
-      'Move the lamp or turn the board until nothing shines, then take it again.',
-    );
-  const drawn = rasterise(reference, PX);
-  const ink: Plane = { w: drawn.w, h: drawn.h, data: Float32Array.from(drawn.data, v => toLinear(v / 255)) };
-  const root = (plane: Plane): Plane => ({ ...plane, data: plane.data.map(v => Math.sqrt(Math.max(0, v))) });
-  const brightness: Plane = {
-    ...window.rgb[1],
-    data: window.rgb[1].data.map((g, i) => luminance(window.rgb[0].data[i], g, window.rgb[2].data[i])),
-  };
-  const found = register(cv, root(brightness), root(ink));
+/** What goes with a window that was cut out. */
+export interface Surroundings {
+  readonly stage: 'wet' | 'dry';
+  readonly lit: Lit;
+  readonly place: Pick<CardPlace, 'pxPerMm' | 'tiltDeg'>;
+  readonly blank?: Window;
+}
 
-  tell(0.55, 'Telling ink from ground');
-  const blank = options.blank ? upright(cv, options.blank, card) : undefined;
-  if (blank && !blank.ok)
-    return bad('blank', `The photo of the blank cannot be used. ${blank.problem.say}`, blank.problem.wayOut);
-  const ground = blank?.ok
-    ? groundOf(cutWindow(blank.value.card, card), undefined, ink.w)
-    : groundOf(window, found.warp, ink.w);
+/** Measures what lies in a window, wherever it was cut out: of a card, or of a board. */
+export function readWindow(
+  cv: Cv,
+  window: Window,
+  reference: Reference,
+  { stage, lit, place, blank }: Surroundings,
+  tell: Progress = () => {},
+): Outcome<ReadPhoto> {
+  const no = spoilt(window);
+  if (no) return no;
+  const found = register(cv, root(lightOf(window.rgb)), root(reference.light));
+
+  tell(0.5, 'Telling ink from ground');
+  const frame = frameOf(cv, window, found, reference);
+  const ground = groundOf(cv, frame, reference, blank);
   if (!ground)
     return bad(
       'no-ground',
       'The bare ground round the picture cannot be seen.',
       'Centre the picture in the card’s window.',
     );
-  const seen = window.rgb.map(plane => inPictureFrame(cv, plane, found.warp, ink.w)) as unknown as [
-    Plane,
-    Plane,
-    Plane,
-  ];
-  const camera = { noise: flat.noise, blurMm: flat.blurMm, residualMm: found.residualMm ?? 0.1 };
-  const sorted = sortPixels(cv, seen, ink, ground, camera);
+  const seen = frame.seen.map(within) as unknown as [Plane, Plane, Plane];
+  const camera = { noise: lit.noise, blurMm: lit.blurMm, residualMm: found.residualMm ?? 0.1 };
+  const sorted = sortPixels(cv, seen, reference, ground, camera);
 
   tell(0.9, 'Adding up');
   const refused = mistrust(found, sorted);
   if (refused) return refused;
   const quality = {
     pxPerMm: tidy(place.pxPerMm, 1),
-    blurMm: tidy(flat.blurMm, 3),
+    blurMm: tidy(lit.blurMm, 3),
     tiltDeg: tidy(place.tiltDeg, 1),
-    glare: tidy(shine, 4),
+    glare: tidy(share(window.clipped), 4),
     residualMm: tidy(found.residualMm ?? 0, 3),
-    light: tidy(flat.light, 2),
+    light: tidy(lit.evenness, 2),
   };
-  const detail = finestLine(
-    { ...seen[1], data: seen[1].data.map((g, i) => luminance(seen[0].data[i], g, seen[2].data[i])) },
-    reference.lines,
-    PX,
-  );
+  const light = lightOf(seen);
   // Grain reaches a little likeness in some turn or other; that is no maker's mistake.
   const isKnown = found.match >= LEAST_MATCH;
-  const parts = { seen, ink, ground, sorted, found, stage: options.stage, quality, detail };
-  const reading = addUp(cv, parts, isKnown);
+  const reading = addUp(
+    cv,
+    {
+      seen,
+      reference,
+      ground,
+      sorted,
+      found,
+      stage,
+      quality,
+      detail: finestLine(light, reference.lines, PX),
+      smear: isKnown && lit.spread ? smearOf(cv, seen, reference, ground, sorted, lit.spread) : null,
+      tone: stage === 'dry' && lit.hasGreys ? toneOf(sorted) : null,
+    },
+    isKnown,
+  );
   tell(1, 'Done');
   return good({ reading, straight: asPixels(seen) });
 }
 
-/** Relative luminance of linear light (IEC 61966-2-1 primaries). */
-const luminance = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+const root = (plane: Plane): Plane => ({ ...plane, data: plane.data.map(v => Math.sqrt(Math.max(0, v))) });

@@ -1,4 +1,5 @@
 import { type Cv, type Plane, scoped, toMat } from './cv.ts';
+import { PX } from './px.ts';
 
 /** Picture pixel → window pixel, both at the working resolution: [a, b, c; d, e, f]. */
 export type Affine = readonly [number, number, number, number, number, number];
@@ -42,36 +43,73 @@ export function inverse(m: Affine): Affine {
   return [a, b, -(a * m[2] + b * m[5]), d, e, -(d * m[2] + e * m[5])];
 }
 
-/** Mirror (left–right) first, then a clockwise turn, about the centre of an n × n picture. */
-function orientation(n: number, mirror: boolean, turn: number): Affine {
-  const c = (n - 1) / 2;
+/** Mirror (left–right) first, then a clockwise turn, about the middle of a w × h picture; what comes of it begins at 0, 0. */
+function orientation(w: number, h: number, mirror: boolean, turn: number): Affine {
   const rad = (turn * Math.PI) / 180;
   const [cos, sin] = [Math.round(Math.cos(rad) * 1e9) / 1e9, Math.round(Math.sin(rad) * 1e9) / 1e9];
-  const centre: Affine = [1, 0, -c, 0, 1, -c];
+  const size = turnedSize(w, h, turn);
+  const centre: Affine = [1, 0, -(w - 1) / 2, 0, 1, -(h - 1) / 2];
   const flip: Affine = mirror ? [-1, 0, 0, 0, 1, 0] : [1, 0, 0, 0, 1, 0];
-  return multiply([1, 0, c, 0, 1, c], multiply([cos, -sin, 0, sin, cos, 0], multiply(flip, centre)));
+  const back: Affine = [1, 0, (size.w - 1) / 2, 0, 1, (size.h - 1) / 2];
+  return multiply(back, multiply([cos, -sin, 0, sin, cos, 0], multiply(flip, centre)));
 }
+
+/** The size of a w × h picture after a turn, to the nearest quarter turn. */
+const turnedSize = (w: number, h: number, turn: number) =>
+  Math.round(turn / 90) % 2 ? { w: h, h: w } : { w, h };
+
+interface Found {
+  readonly match: number;
+  readonly warp: Affine;
+  readonly mirrored: boolean;
+  readonly turn: (typeof TURNS)[number];
+}
+
+/** Another way round is only looked at more closely when the coarse match of it comes this near to the best one. */
+const NEAR = 0.1;
 
 /**
  * Finds the reference in the window: coarse by normalised correlation over quarter turns, mirror,
  * small angles and shifts; then fine by maximising the enhanced correlation coefficient
- * (Evangelidis & Psarakis 2008), Euclidean and then affine; then checks what is left, block by block.
+ * (Evangelidis & Psarakis 2008), Euclidean and then affine, for each way round that comes near; then checks what is
+ * left, block by block. Both planes at the working resolution; `reference` smaller than `seen`.
  */
 export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
-  const best = coarse(cv, seen, reference);
-  const fine = refine(cv, seen, reference, best);
-  const warp = fine ?? best.warp;
-  return { ...best, warp, residualMm: residual(cv, seen, reference, warp) };
+  const ways = coarse(cv, seen, reference).sort((a, b) => b.match - a.match);
+  const near = ways.filter(w => w.match > ways[0].match - NEAR).slice(0, 3);
+  const fine = near.map(way => {
+    const warp = refine(cv, seen, reference, way) ?? way.warp;
+    return { ...way, warp, fine: near.length > 1 ? likeness(cv, seen, reference, warp) : 0 };
+  });
+  const { fine: _, ...best } = fine.reduce((a, b) => (b.fine > a.fine ? b : a));
+  return { ...best, residualMm: residual(cv, seen, reference, best.warp) };
 }
 
-function coarse(cv: Cv, seen: Plane, reference: Plane) {
+/** Correlation of the reference with what lies under it. */
+function likeness(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number {
+  const under = inPictureFrame(cv, seen, warp, reference).data;
+  const n = under.length;
+  let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    const a = under[i];
+    const b = reference.data[i];
+    sa += a;
+    sb += b;
+    saa += a * a;
+    sbb += b * b;
+    sab += a * b;
+  }
+  return (n * sab - sa * sb) / Math.sqrt(Math.max(1e-12, (n * saa - sa * sa) * (n * sbb - sb * sb)));
+}
+
+/** The best place for each way round that fits into the window. */
+function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
   return scoped(keep => {
     const image = keep(toMat(cv, seen));
     cv.resize(image, image, new cv.Size(0, 0), COARSE, COARSE, cv.INTER_AREA);
     const full = keep(toMat(cv, reference));
     const small = keep(new cv.Mat());
     cv.resize(full, small, new cv.Size(0, 0), COARSE, COARSE, cv.INTER_AREA);
-    const n = small.cols;
     const turned = keep(new cv.Mat());
     const scores = keep(new cv.Mat());
     const zoom = (m: Affine): Affine => {
@@ -82,85 +120,99 @@ function coarse(cv: Cv, seen: Plane, reference: Plane) {
         multiply(m, [COARSE, 0, -half * COARSE, 0, COARSE, -half * COARSE]),
       );
     };
-    let best = {
-      match: -1,
-      warp: orientation(reference.w, false, 0),
-      mirrored: false,
-      turn: 0 as (typeof TURNS)[number],
-    };
+    const ways: Found[] = [];
     for (const mirrored of [false, true])
-      for (const turn of TURNS)
+      for (const turn of TURNS) {
+        const size = turnedSize(small.cols, small.rows, turn);
+        if (size.w > image.cols || size.h > image.rows) continue;
+        let best: Found | undefined;
         for (const angle of ANGLES) {
-          const about = orientation(n, mirrored, turn + angle);
+          const about = aboutMiddle(small.cols, small.rows, mirrored, turn, angle);
           const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...about]));
           cv.warpAffine(
             small,
             turned,
             matrix,
-            new cv.Size(n, n),
+            new cv.Size(size.w, size.h),
             cv.INTER_LINEAR,
             cv.BORDER_CONSTANT,
             new cv.Scalar(1),
           );
           cv.matchTemplate(image, turned, scores, cv.TM_CCOEFF_NORMED);
-          const peak = (
-            cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }
-          ).minMaxLoc(scores);
-          if (peak.maxVal > best.match) {
+          const peak = peakOf(cv, scores);
+          if (!best || peak.maxVal > best.match) {
             const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
             best = { match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn };
           }
         }
-    return best;
+        ways.push(best!);
+      }
+    return ways;
   });
 }
 
-function refine(
-  cv: Cv,
-  seen: Plane,
-  reference: Plane,
-  found: Pick<Registration, 'warp' | 'mirrored' | 'turn'>,
-): Affine | undefined {
+/** A quarter turn with a small angle more, about the middle. */
+function aboutMiddle(w: number, h: number, mirrored: boolean, turn: number, angle: number): Affine {
+  const size = turnedSize(w, h, turn);
+  const rad = (angle * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(rad), Math.sin(rad)];
+  const [cx, cy] = [(size.w - 1) / 2, (size.h - 1) / 2];
+  const askew: Affine = [cos, -sin, cx - cos * cx + sin * cy, sin, cos, cy - sin * cx - cos * cy];
+  return multiply(askew, orientation(w, h, mirrored, turn));
+}
+
+const peakOf = (cv: Cv, scores: unknown) =>
+  (cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }).minMaxLoc(
+    scores,
+  );
+
+/** The two steps of the fine alignment: at half the resolution, turned and shifted only; then at full, stretched too. */
+function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine | undefined {
   return scoped(keep => {
     const template = keep(toMat(cv, reference));
     const input = keep(toMat(cv, seen));
-    const mask = keep(cv.Mat.ones(seen.h, seen.w, cv.CV_8U));
     // Euclidean ECC takes its angle from an arcsine: the reference is first mirrored and turned as the photo shows it.
-    const upright = orientation(reference.w, found.mirrored, found.turn);
+    const upright = orientation(reference.w, reference.h, found.mirrored, found.turn);
+    const size = turnedSize(reference.w, reference.h, found.turn);
     const matrix0 = keep(cv.matFromArray(2, 3, cv.CV_64F, [...upright]));
     cv.warpAffine(
       template,
       template,
       matrix0,
-      new cv.Size(reference.w, reference.w),
+      new cv.Size(size.w, size.h),
       cv.INTER_LINEAR,
       cv.BORDER_REPLICATE,
       new cv.Scalar(1),
     );
     const begun = multiply(found.warp, inverse(upright));
-    const criteria = new cv.TermCriteria(COUNT_AND_EPS, 60, 1e-5);
+    const half: Affine = [0.5, 0, -0.25, 0, 0.5, -0.25];
+    const steps = [
+      { motion: cv.MOTION_EUCLIDEAN, scale: half, rounds: 40, blur: 5 },
+      { motion: cv.MOTION_AFFINE, scale: undefined, rounds: 25, blur: 5 },
+    ];
     let warp: Affine = begun;
     try {
-      for (const motion of [cv.MOTION_EUCLIDEAN, cv.MOTION_AFFINE]) {
-        const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...warp]));
-        cv.findTransformECC(
-          template,
-          input,
-          matrix,
-          motion,
-          criteria,
-          mask,
-          motion === cv.MOTION_EUCLIDEAN ? 9 : 5,
-        );
-        warp = [...matrix.data32F] as unknown as Affine;
+      for (const { motion, scale, rounds, blur } of steps) {
+        const [t, s] = [template, input].map(m => {
+          if (!scale) return m;
+          const small = keep(new cv.Mat());
+          cv.resize(m, small, new cv.Size(0, 0), 0.5, 0.5, cv.INTER_AREA);
+          return small;
+        });
+        const begin = scale ? multiply(scale, multiply(warp, inverse(scale))) : warp;
+        const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...begin]));
+        const mask = keep(cv.Mat.ones(s.rows, s.cols, cv.CV_8U));
+        const criteria = new cv.TermCriteria(COUNT_AND_EPS, rounds, 1e-5);
+        cv.findTransformECC(t, s, matrix, motion, criteria, mask, blur);
+        const ended = [...matrix.data32F] as unknown as Affine;
+        warp = scale ? multiply(inverse(scale), multiply(ended, scale)) : ended;
       }
     } catch {
       // The library throws when the correlation does not rise; the coarse match then stands.
       if (warp === begun) return undefined;
     }
-    const moved = Math.hypot(
-      ...minus(move(warp, reference.w / 2, reference.h / 2), move(begun, reference.w / 2, reference.h / 2)),
-    );
+    const [mx, my] = [reference.w / 2, reference.h / 2];
+    const moved = Math.hypot(...minus(move(warp, mx, my), move(begun, mx, my)));
     const stretch = Math.sqrt(Math.abs(warp[0] * warp[4] - warp[1] * warp[3]));
     return moved > 25 || Math.abs(stretch - 1) > 0.06 ? undefined : multiply(warp, upright);
   });
@@ -168,51 +220,57 @@ function refine(
 
 const minus = (a: readonly number[], b: readonly number[]) => a.map((v, i) => v - b[i]);
 
-/** Brings a plane of the window into the picture's own frame. */
-export function inPictureFrame(cv: Cv, seen: Plane, warp: Affine, side: number): Plane {
+/** Brings a plane of the window into the picture's own frame, with `margin` pixels more on every side. */
+export function inPictureFrame(
+  cv: Cv,
+  seen: Plane,
+  warp: Affine,
+  size: { readonly w: number; readonly h: number },
+  margin = 0,
+  outside?: number,
+): Plane {
   return scoped(keep => {
     const image = keep(toMat(cv, seen));
     const out = keep(new cv.Mat());
-    const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...warp]));
+    const shifted = multiply(warp, [1, 0, -margin, 0, 1, -margin]);
+    const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...shifted]));
+    const [w, h] = [size.w + 2 * margin, size.h + 2 * margin];
     cv.warpAffine(
       image,
       out,
       matrix,
-      new cv.Size(side, side),
+      new cv.Size(w, h),
       cv.INTER_LINEAR | cv.WARP_INVERSE_MAP,
-      cv.BORDER_REPLICATE,
-      new cv.Scalar(0),
+      outside === undefined ? cv.BORDER_REPLICATE : cv.BORDER_CONSTANT,
+      new cv.Scalar(outside ?? 0),
     );
-    return { w: side, h: side, data: new Float32Array(out.data32F) };
+    return { w, h, data: new Float32Array(out.data32F) };
   });
 }
 
-const BLOCKS = 4;
+const BLOCK_MM = 10;
 const REACH = 6;
 
-/** Median left-over shift of the blocks that can tell, in mm at 10 px/mm. */
+/** Median left-over shift of the blocks that can tell, mm. */
 function residual(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number | undefined {
-  const flat = inPictureFrame(cv, seen, warp, reference.w);
+  const flat = inPictureFrame(cv, seen, warp, reference);
   return scoped(keep => {
     const image = keep(toMat(cv, flat));
     const ref = keep(toMat(cv, reference));
     const scores = keep(new cv.Mat());
     const shifts: number[] = [];
-    const block = Math.floor(reference.w / BLOCKS);
-    for (let by = 0; by < BLOCKS; by++)
-      for (let bx = 0; bx < BLOCKS; bx++) {
-        const inner = keep(
-          ref.roi(new cv.Rect(bx * block + REACH, by * block + REACH, block - 2 * REACH, block - 2 * REACH)),
-        );
-        const around = keep(image.roi(new cv.Rect(bx * block, by * block, block, block)));
+    const [nx, ny] = [reference.w, reference.h].map(v => Math.max(2, Math.round(v / PX / BLOCK_MM)));
+    const [bw, bh] = [Math.floor(reference.w / nx), Math.floor(reference.h / ny)];
+    for (let by = 0; by < ny; by++)
+      for (let bx = 0; bx < nx; bx++) {
+        const inner = keep(ref.roi(new cv.Rect(bx * bw + REACH, by * bh + REACH, bw - 2 * REACH, bh - 2 * REACH)));
+        const around = keep(image.roi(new cv.Rect(bx * bw, by * bh, bw, bh)));
         cv.matchTemplate(around, inner, scores, cv.TM_CCOEFF_NORMED);
-        const peak = (
-          cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }
-        ).minMaxLoc(scores);
+        const peak = peakOf(cv, scores);
         if (peak.maxVal > 0.5) shifts.push(Math.hypot(peak.maxLoc.x - REACH, peak.maxLoc.y - REACH));
       }
     if (shifts.length < 3) return undefined;
     shifts.sort((a, b) => a - b);
-    return shifts[shifts.length >> 1] / 10;
+    return shifts[shifts.length >> 1] / PX;
   });
 }

@@ -1,262 +1,341 @@
-import { Matrix, solve } from 'ml-matrix';
 import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import type { Card } from '../print/index.ts';
-import { type Cv, type Pixels, scoped } from './cv.ts';
+import { type Card, markerShapes, rasterise } from '../print/index.ts';
+import { type Cv, type Pixels, type Plane, scoped } from './cv.ts';
 import type { CardPlace } from './find-card.ts';
+import { type Light, lightFrom, type WhiteSample } from './light.ts';
+import { middle, quantile } from './middle.ts';
+import { PX } from './px.ts';
+import { type Spread, spreadOf } from './spread.ts';
 
-/** The card seen from straight above, in linear light, paper white = 1 everywhere. */
-export interface Straight {
-  readonly w: number;
-  readonly h: number;
-  readonly pxPerMm: number;
-  /** RGB, 3 floats a pixel. */
-  readonly rgb: Float32Array;
-  /** 1 where the photo's own pixel was clipped. */
-  readonly clipped: Uint8Array;
-  /** Standard deviation of camera noise on paper white, relative to white. */
-  readonly noise: number;
-  /** Standard deviation of the camera's blur, mm. */
-  readonly blurMm: number;
-  /** How evenly the card was lit: darkest over brightest part, 0–1. */
-  readonly light: number;
-}
-
-/** Working resolution, px/mm. */
-export const PX = 10;
 const OVER = 2;
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => toLinear(i / 255));
 
-/**
- * Warps the card upright at {@link PX} px/mm, evens out the light and the white balance on its bare
- * paper (log-quadratic surface per channel, robust fit) and its tone on the grey ramps.
- * Refuses photos that are too dark, overexposed, or blurred.
- */
-export function straighten(cv: Cv, photo: Pixels, card: Card, place: CardPlace): Outcome<Straight> {
-  const w = Math.round(card.page.w * PX);
-  const h = Math.round(card.page.h * PX);
-  const { rgb, clipped } = warp(cv, photo, place, w, h);
-  const blurMm = edgeBlur(rgb, w, h, card);
-  const whites = samples(rgb, w, card.whites, 2);
-  if (whites.length < 20)
-    return bad('no-white', 'The card’s white paper cannot be seen.', 'Take the whole card into the picture.');
-  const brightest = Math.max(...whites.map(s => Math.max(...s.rgb)));
-  if (brightest < 0.05)
-    return bad(
-      'too-dark',
-      'This photo is too dark to be measured.',
-      'Take it again in brighter, even light.',
-    );
-  const burnt = share(clipped, w, card.whites);
-  if (burnt > 0.3)
-    return bad(
-      'overexposed',
-      'The white paper is overexposed.',
-      'Take it again a little darker, or out of direct sun.',
-    );
-
-  const surfaces = [0, 1, 2].map(c =>
-    fitLight(
-      whites.map(s => ({ x: s.x, y: s.y, value: s.rgb[c] })),
-      card.page.w,
-      card.page.w * PX,
-    ),
-  );
-  let lo = Number.POSITIVE_INFINITY;
-  let hi = 0;
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++)
-      for (let c = 0; c < 3; c++) {
-        const lit = surfaces[c](x, y);
-        if (c === 1) {
-          lo = Math.min(lo, lit);
-          hi = Math.max(hi, lit);
-        }
-        rgb[(y * w + x) * 3 + c] /= lit;
-      }
-  fitTone(rgb, w, card);
-  return good({ w, h, pxPerMm: PX, rgb, clipped, noise: noiseOf(rgb, w, card), blurMm, light: lo / hi });
-}
-
-function warp(cv: Cv, photo: Pixels, place: CardPlace, w: number, h: number) {
-  return scoped(keep => {
-    const rgba = keep(cv.matFromImageData({ width: photo.w, height: photo.h, data: photo.data } as never));
-    const soften = place.pxPerMm / (PX * OVER);
-    if (soften > 1.2)
-      cv.GaussianBlur(rgba, rgba, new cv.Size(0, 0), soften * 0.45, soften * 0.45, cv.BORDER_REPLICATE);
-    const scale = PX * OVER;
-    // Output pixel centre → card mm → photo pixel centre.
-    const H = place.homography;
-    const shift = 0.5 / scale;
-    const m = [
-      H[0] / scale,
-      H[1] / scale,
-      H[0] * shift + H[1] * shift + H[2],
-      H[3] / scale,
-      H[4] / scale,
-      H[3] * shift + H[4] * shift + H[5],
-      H[6] / scale,
-      H[7] / scale,
-      H[6] * shift + H[7] * shift + H[8],
-    ];
-    const matrix = keep(cv.matFromArray(3, 3, cv.CV_64F, m));
-    const flat = keep(new cv.Mat());
-    cv.warpPerspective(
-      rgba,
-      flat,
-      matrix,
-      new cv.Size(w * OVER, h * OVER),
-      cv.INTER_LINEAR | cv.WARP_INVERSE_MAP,
-      cv.BORDER_CONSTANT,
-      new cv.Scalar(0, 0, 0, 255),
-    );
-    const rgb = new Float32Array(w * h * 3);
-    const clipped = new Uint8Array(w * h);
-    const bytes = flat.data;
-    const row = w * OVER * 4;
-    for (let y = 0; y < h; y++)
-      for (let x = 0; x < w; x++) {
-        let burnt = 0;
-        for (let s = 0; s < OVER * OVER; s++) {
-          const i = (y * OVER + (s >> 1)) * row + (x * OVER + (s & 1)) * 4;
-          for (let c = 0; c < 3; c++) rgb[(y * w + x) * 3 + c] += LINEAR[bytes[i + c]] / (OVER * OVER);
-          if (bytes[i] > 252 && bytes[i + 1] > 252 && bytes[i + 2] > 252) burnt++;
-        }
-        clipped[y * w + x] = burnt > 1 ? 1 : 0;
-      }
-    return { rgb, clipped };
-  });
-}
-
-interface Box {
+/** A rectangle, mm. */
+export interface Box {
   readonly x: number;
   readonly y: number;
   readonly w: number;
   readonly h: number;
 }
 
-/** Medians of cells of `cell` mm over rectangles given in mm. */
-function samples(rgb: Float32Array, w: number, boxes: readonly Box[], cell: number) {
-  return boxes.flatMap(box => {
-    const out: { x: number; y: number; rgb: [number, number, number] }[] = [];
-    for (let y = box.y; y + cell <= box.y + box.h + 1e-6; y += cell)
-      for (let x = box.x; x + cell <= box.x + box.w + 1e-6; x += cell)
-        out.push({
-          x: x + cell / 2,
-          y: y + cell / 2,
-          rgb: medianOf(rgb, w, { x: x + 0.2, y: y + 0.2, w: cell - 0.4, h: cell - 0.4 }),
-        });
-    return out;
+/** How a photo was lit and taken, learnt from the paper and the greys in it; what makes its colours comparable. */
+export interface Lit {
+  readonly light: Light;
+  /** The camera's own tone, put right: balanced linear value → value. */
+  readonly tone: Tone;
+  /** Standard deviation of camera noise on paper white, relative to white. */
+  readonly noise: number;
+  /** Standard deviation of the camera's blur, mm. */
+  readonly blurMm: number;
+  /** The same looked at as edges of a picture are, in every direction: what smears are measured against. */
+  readonly spread: Spread | undefined;
+  /** How evenly it was lit: darkest over brightest part, 0–1. */
+  readonly evenness: number;
+  /** False where no greys were in sight: the camera's tone is then taken as it came. */
+  readonly hasGreys: boolean;
+}
+
+/** A camera's tone put right: balanced linear value 0–{@link TONE_TO} → value, in equal steps. */
+export type Tone = Float32Array;
+const TONE_STEPS = 2048;
+const TONE_TO = 1.6;
+export const PLAIN_TONE: Tone = Float32Array.from({ length: TONE_STEPS + 1 }, (_, i) => (i / TONE_STEPS) * TONE_TO);
+
+/** A part of a photo seen from straight above at {@link PX} px/mm. */
+export interface Region {
+  readonly w: number;
+  readonly h: number;
+  /** RGB, 3 floats a pixel: linear light as the camera gave it. */
+  readonly rgb: Float32Array;
+  /** 1 where the photo's own pixel was clipped in all channels. */
+  readonly clipped: Uint8Array;
+  /** 1 where it was in any. */
+  readonly saturated: Uint8Array;
+  /** 1 where the place lies in the photo at all. */
+  readonly inPhoto: Uint8Array;
+}
+
+/** The rectangle `box` (mm) of a plane seen from straight above. */
+export function lookAt(cv: Cv, photo: Pixels, place: Pick<CardPlace, 'homography' | 'pxPerMm'>, box: Box): Region {
+  const w = Math.round(box.w * PX);
+  const h = Math.round(box.h * PX);
+  return scoped(keep => {
+    const scale = PX * OVER;
+    // Output pixel centre → mm → photo pixel centre.
+    const H = place.homography;
+    const [ox, oy] = [box.x + 0.5 / scale, box.y + 0.5 / scale];
+    const m = [
+      H[0] / scale,
+      H[1] / scale,
+      H[0] * ox + H[1] * oy + H[2],
+      H[3] / scale,
+      H[4] / scale,
+      H[3] * ox + H[4] * oy + H[5],
+      H[6] / scale,
+      H[7] / scale,
+      H[6] * ox + H[7] * oy + H[8],
+    ];
+    const at = (x: number, y: number) => {
+      const d = m[6] * x + m[7] * y + m[8];
+      return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
+    };
+    const [W, T] = [w * OVER, h * OVER];
+    const ends = [at(0, 0), at(W, 0), at(W, T), at(0, T)];
+    const soften = place.pxPerMm / scale;
+    const rim = 4 + Math.ceil(3 * soften);
+    const left = Math.max(0, Math.floor(Math.min(...ends.map(p => p[0]))) - rim);
+    const top = Math.max(0, Math.floor(Math.min(...ends.map(p => p[1]))) - rim);
+    const right = Math.min(photo.w, Math.ceil(Math.max(...ends.map(p => p[0]))) + rim);
+    const bottom = Math.min(photo.h, Math.ceil(Math.max(...ends.map(p => p[1]))) + rim);
+    const rgb = new Float32Array(w * h * 3);
+    const clipped = new Uint8Array(w * h);
+    const saturated = new Uint8Array(w * h);
+    const inPhoto = new Uint8Array(w * h);
+    if (right - left < 2 || bottom - top < 2) return { w, h, rgb, clipped, saturated, inPhoto };
+    const part = keep(cutOut(cv, photo, left, top, right - left, bottom - top));
+    if (soften > 1.2)
+      cv.GaussianBlur(part, part, new cv.Size(0, 0), soften * 0.45, soften * 0.45, cv.BORDER_REPLICATE);
+    const shifted = m.map((v, i) => (i < 3 ? v - left * m[6 + i] : i < 6 ? v - top * m[3 + i] : v));
+    const matrix = keep(cv.matFromArray(3, 3, cv.CV_64F, shifted));
+    const flat = keep(new cv.Mat());
+    cv.warpPerspective(
+      part,
+      flat,
+      matrix,
+      new cv.Size(W, T),
+      cv.INTER_LINEAR | cv.WARP_INVERSE_MAP,
+      cv.BORDER_CONSTANT,
+      new cv.Scalar(0, 0, 0, 0),
+    );
+    const bytes = flat.data;
+    const row = W * 4;
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        let burnt = 0;
+        let full = 0;
+        let there = 0;
+        const o = (y * w + x) * 3;
+        for (let s = 0; s < OVER * OVER; s++) {
+          const i = (y * OVER + (s >> 1)) * row + (x * OVER + (s & 1)) * 4;
+          rgb[o] += LINEAR[bytes[i]] / (OVER * OVER);
+          rgb[o + 1] += LINEAR[bytes[i + 1]] / (OVER * OVER);
+          rgb[o + 2] += LINEAR[bytes[i + 2]] / (OVER * OVER);
+          if (bytes[i] > 252 && bytes[i + 1] > 252 && bytes[i + 2] > 252) burnt++;
+          if (bytes[i] > 252 || bytes[i + 1] > 252 || bytes[i + 2] > 252) full++;
+          if (bytes[i + 3] > 127) there++;
+        }
+        clipped[y * w + x] = burnt > 1 ? 1 : 0;
+        saturated[y * w + x] = full > 1 ? 1 : 0;
+        inPhoto[y * w + x] = there > 2 ? 1 : 0;
+      }
+    return { w, h, rgb, clipped, saturated, inPhoto };
   });
 }
 
-function medianOf(rgb: Float32Array, w: number, box: Box): [number, number, number] {
-  const lists: number[][] = [[], [], []];
-  for (let y = Math.round(box.y * PX); y < (box.y + box.h) * PX; y++)
-    for (let x = Math.round(box.x * PX); x < (box.x + box.w) * PX; x++)
-      for (let c = 0; c < 3; c++) lists[c].push(rgb[(y * w + x) * 3 + c]);
-  return lists.map(list => list.sort((a, b) => a - b)[list.length >> 1]) as [number, number, number];
+/** A rectangle of the photo as an opaque RGBA matrix (caller frees). */
+function cutOut(cv: Cv, photo: Pixels, left: number, top: number, w: number, h: number) {
+  const bytes = new Uint8Array(w * h * 4);
+  for (let y = 0; y < h; y++) {
+    const from = ((y + top) * photo.w + left) * 4;
+    bytes.set(photo.data.subarray(from, from + w * 4), y * w * 4);
+  }
+  for (let i = 3; i < bytes.length; i += 4) bytes[i] = 255;
+  const out = new cv.Mat(h, w, cv.CV_8UC4);
+  out.data.set(bytes);
+  return out;
 }
 
-function share(flags: Uint8Array, w: number, boxes: readonly Box[]): number {
+/** A region's colours made comparable: paper white = 1 under this light, the camera's tone put right. Three planes. */
+export function balanced(region: Region, lit: Lit, box: Box): [Plane, Plane, Plane] {
+  const { w, h, rgb } = region;
+  const planes = [0, 1, 2].map(() => new Float32Array(w * h));
+  // The light changes slowly: it is worked out every so many pixels of a row, and in between drawn straight.
+  const every = 8;
+  for (let y = 0; y < h; y++)
+    for (let c = 0; c < 3; c++) {
+      const of = (x: number) => lit.light(c, box.x + (x + 0.5) / PX, box.y + (y + 0.5) / PX);
+      let here = of(0);
+      for (let x0 = 0; x0 < w; x0 += every) {
+        const next = of(x0 + every);
+        for (let k = 0; k < every && x0 + k < w; k++) {
+          const i = y * w + x0 + k;
+          planes[c][i] = toned(lit.tone, rgb[i * 3 + c] / (here + ((next - here) * k) / every));
+        }
+        here = next;
+      }
+    }
+  return planes.map(data => ({ w, h, data })) as [Plane, Plane, Plane];
+}
+
+/** A balanced value with the camera's own tone put right. */
+export function toned(tone: Tone, value: number): number {
+  const at = (value / TONE_TO) * TONE_STEPS;
+  if (at <= 0) return tone[0];
+  if (at >= TONE_STEPS) return value;
+  const i = Math.floor(at);
+  return tone[i] + (at - i) * (tone[i + 1] - tone[i]);
+}
+
+const WHITE_CELL_MM = 3;
+
+/**
+ * What the card tells of the light, the camera's tone, noise and blur. Refuses photos that are too dark, overexposed,
+ * or show no paper.
+ */
+export function litBy(cv: Cv, photo: Pixels, card: Card, place: CardPlace): Outcome<Lit> {
+  const page = { x: 0, y: 0, w: card.page.w, h: card.page.h };
+  const seen = lookAt(cv, photo, place, page);
+  const cells = whiteCells(card);
+  const whites = cells.flatMap(box => sample(seen, box));
+  if (whites.length < 20)
+    return bad('no-white', 'The card’s white paper cannot be seen.', 'Take the whole card into the picture.');
+  const brightest = Math.max(...whites.map(s => Math.max(...s.rgb)));
+  if (brightest < TOO_DARK)
+    return bad('too-dark', 'This photo is too dark to be measured.', 'Take it again in brighter, even light.');
+  const burnt = cells.reduce((sum, box) => sum + shareIn(seen, box), 0) / cells.length;
+  if (burnt > MOST_BURNT)
+    return bad('overexposed', 'The white paper is overexposed.', 'Take it again a little darker, or out of direct sun.');
+  const light = lightFrom(whites, card.page.w);
+  const lit = whites.map(s => light(1, s.x, s.y));
+  const greys = card.greys.flatMap(g => {
+    const inner = { x: g.x + 1, y: g.y + 1.5, w: g.w - 2, h: g.h - 3 };
+    return sample(seen, inner).map(s => ({
+      seen: [0, 1, 2].reduce((sum, c) => sum + s.rgb[c] / light(c, s.x, s.y), 0) / 3,
+      sent: toLinear(g.value / 255),
+    }));
+  });
+  return good({
+    light,
+    tone: toneFrom(greys),
+    noise: noiseOf(seen, card, light),
+    blurMm: edgeBlur(seen, card.markers),
+    spread: markerSpread(cv, seen, card.markers.filter((_, i) => i % 2 === 0)),
+    evenness: Math.min(...lit) / Math.max(...lit),
+    hasGreys: greys.length > 0,
+  });
+}
+
+const TOO_DARK = 0.05;
+const MOST_BURNT = 0.3;
+
+/** The card's bare paper in cells, clear of everything printed and of the window. */
+function whiteCells(card: Card): Box[] {
+  const printed = [
+    ...card.markers.map(m => grown({ ...m, w: m.size, h: m.size }, 0.8)),
+    ...card.greys.map(g => grown(g, 0.8)),
+    grown(card.window, 1.2),
+  ];
+  const cells: Box[] = [];
+  const side = WHITE_CELL_MM;
+  for (let y = 0.8; y + side < card.page.h - 0.6; y += side)
+    for (let x = 0.8; x + side < card.page.w - 0.6; x += side) {
+      const box = { x, y, w: side, h: side };
+      if (!printed.some(p => meet(p, box))) cells.push(box);
+    }
+  return cells;
+}
+
+const grown = (b: Box, by: number): Box => ({ x: b.x - by, y: b.y - by, w: b.w + 2 * by, h: b.h + 2 * by });
+const meet = (a: Box, b: Box) => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
+
+const MANY = 200;
+/** The middle colour of a rectangle of a region that begins at `origin` (mm); none where it lies outside the photo. */
+export function sample(region: Region, box: Box, origin = { x: 0, y: 0 }): WhiteSample[] {
+  const lists: number[][] = [[], [], []];
+  const [x0, x1] = [box.x - origin.x, box.x + box.w - origin.x].map(v => Math.round(v * PX));
+  const [y0, y1] = [box.y - origin.y, box.y + box.h - origin.y].map(v => Math.round(v * PX));
+  const every = (x1 - x0) * (y1 - y0) > MANY ? 3 : 1;
+  for (let y = Math.max(0, y0); y < Math.min(region.h, y1); y += every)
+    for (let x = Math.max(0, x0); x < Math.min(region.w, x1); x += every) {
+      const i = y * region.w + x;
+      if (!region.inPhoto[i]) continue;
+      for (let c = 0; c < 3; c++) lists[c].push(region.rgb[i * 3 + c]);
+    }
+  if (lists[0].length < 4) return [];
+  const rgb = lists.map(list => list.sort((a, b) => a - b)[list.length >> 1]);
+  return [{ x: box.x + box.w / 2, y: box.y + box.h / 2, rgb: rgb as unknown as WhiteSample['rgb'] }];
+}
+
+function shareIn(region: Region, box: Box): number {
   let set = 0;
   let all = 0;
-  for (const box of boxes)
-    for (let y = Math.round(box.y * PX); y < (box.y + box.h) * PX; y++)
-      for (let x = Math.round(box.x * PX); x < (box.x + box.w) * PX; x++) {
-        all++;
-        set += flags[y * w + x];
-      }
+  for (let y = Math.round(box.y * PX); y < Math.min(region.h, Math.round((box.y + box.h) * PX)); y++)
+    for (let x = Math.round(box.x * PX); x < Math.min(region.w, Math.round((box.x + box.w) * PX)); x++) {
+      all++;
+      set += region.saturated[y * region.w + x];
+    }
   return set / all;
 }
 
-/** Least squares of log value on 1, x, y, x², xy, y², refitted twice without outliers. */
-function fitLight(points: readonly { x: number; y: number; value: number }[], size: number, pixels: number) {
-  const terms = (x: number, y: number) => {
-    const u = x / size - 0.5;
-    const v = y / size - 0.5;
-    return [1, u, v, u * u, u * v, v * v];
-  };
-  let kept = points.filter(p => p.value > 1e-4);
-  let beta: number[] = [];
-  for (let pass = 0; pass < 3; pass++) {
-    const X = new Matrix(kept.map(p => terms(p.x, p.y)));
-    const y = Matrix.columnVector(kept.map(p => Math.log(p.value)));
-    beta = solve(X.transpose().mmul(X), X.transpose().mmul(y)).to1DArray();
-    const residuals = kept.map(p => Math.log(p.value) - dot(beta, terms(p.x, p.y)));
-    const spread = Math.max(
-      0.01,
-      residuals.map(Math.abs).sort((a, b) => a - b)[residuals.length >> 1] * 1.48,
-    );
-    const next = kept.filter((_, i) => Math.abs(residuals[i]) < 3 * spread);
-    if (next.length < 12) break;
-    kept = next;
-  }
-  const [b0, b1, b2, b3, b4, b5] = beta;
-  /** The light at a pixel of the straightened card. */
-  return (px: number, py: number) => {
-    const u = (px + 0.5) / pixels - 0.5;
-    const v = (py + 0.5) / pixels - 0.5;
-    return Math.exp(b0 + b1 * u + b2 * v + b3 * u * u + b4 * u * v + b5 * v * v);
-  };
-}
-
-const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, v, i) => sum + v * b[i], 0);
+/** Steps this near to each other in what was sent count as one. */
+const SAME_GREY = 1e-3;
 
 /**
- * The camera's own tone curve, from the two grey ramps: flare (light on the black patch) is taken
- * off, and a power is fitted through the middle greys. Corrections within the noise are left out.
+ * The camera's own tone curve, from grey steps: what each step looks like becomes what was sent, and in between a
+ * straight line between their cube roots, which is about how light is seen. The black steps tell the light that strays
+ * onto everything (flare): it becomes nought. White paper is 1. Steps that do not get lighter with what was sent are
+ * left out.
  */
-function fitTone(rgb: Float32Array, w: number, card: Card) {
-  const steps = card.greys.map(g => {
-    const seen = medianOf(rgb, w, { x: g.x + 1, y: g.y + 1.5, w: g.w - 2, h: g.h - 3 });
-    return { seen: (seen[0] + seen[1] + seen[2]) / 3, sent: toLinear(g.value / 255) };
-  });
-  const blacks = steps.filter(s => s.sent < 0.001).map(s => s.seen);
-  const flare = Math.max(
-    0,
-    Math.min(0.2, blacks.length ? blacks.reduce((a, b) => a + b, 0) / blacks.length : 0),
-  );
-  const middles = steps.filter(s => s.sent > 0.05 && s.sent < 0.85 && s.seen > flare + 0.01);
-  const slope = middles
-    .map(s => Math.log(s.sent) / Math.log((s.seen - flare) / (1 - flare)))
-    .sort((a, b) => a - b);
-  const power = slope.length ? Math.min(1.5, Math.max(0.67, slope[slope.length >> 1])) : 1;
-  const usePower = Math.abs(power - 1) > 0.04;
-  if (flare < 0.004 && !usePower) return;
-  for (let i = 0; i < rgb.length; i++) {
-    const v = Math.max(0, (rgb[i] - flare) / (1 - flare));
-    rgb[i] = usePower ? v ** power : v;
+export function toneFrom(steps: readonly { readonly seen: number; readonly sent: number }[]): Tone {
+  const sorted = [...steps].sort((a, b) => a.sent - b.sent);
+  const groups: { seen: number[]; sent: number }[] = [];
+  for (const s of sorted) {
+    const last = groups.at(-1);
+    if (last && s.sent - last.sent < SAME_GREY) last.seen.push(s.seen);
+    else groups.push({ seen: [s.seen], sent: s.sent });
   }
+  const knots: { seen: number; sent: number }[] = [];
+  for (const g of groups) {
+    const seen = Math.max(0, g.seen.reduce((a, b) => a + b, 0) / g.seen.length);
+    if (seen < 0.97 && (!knots.length || seen > knots.at(-1)!.seen + 0.002)) knots.push({ seen, sent: g.sent });
+  }
+  if (knots.length < 3) return PLAIN_TONE;
+  // Without a black step the darkest known one is followed down to black.
+  if (knots[0].sent > 0.001) knots.unshift({ seen: 0, sent: 0 });
+  knots.push({ seen: 1, sent: 1 }, { seen: TONE_TO, sent: TONE_TO });
+  const root = Math.cbrt;
+  let k = 0;
+  return Float32Array.from({ length: TONE_STEPS + 1 }, (_, i) => {
+    const v = (i / TONE_STEPS) * TONE_TO;
+    if (v <= knots[0].seen) return knots[0].sent;
+    while (k + 2 < knots.length && v > knots[k + 1].seen) k++;
+    const [a, b] = [knots[k], knots[k + 1]];
+    const share = (root(v) - root(a.seen)) / (root(b.seen) - root(a.seen));
+    return (root(a.sent) + share * (root(b.sent) - root(a.sent))) ** 3;
+  });
 }
 
 /** Noise on white paper: median absolute difference of neighbours, as a standard deviation. */
-function noiseOf(rgb: Float32Array, w: number, card: Card): number {
+function noiseOf(seen: Region, card: Card, light: Light): number {
   const box = card.whites[0];
   const differences: number[] = [];
   for (let y = Math.round(box.y * PX) + 2; y < (box.y + box.h) * PX - 2; y++)
-    for (let x = Math.round(box.x * PX) + 2; x < (box.x + box.w) * PX - 4; x += 2)
-      differences.push(Math.abs(rgb[(y * w + x) * 3 + 1] - rgb[(y * w + x + 2) * 3 + 1]));
+    for (let x = Math.round(box.x * PX) + 2; x < (box.x + box.w) * PX - 4; x += 2) {
+      const i = (y * seen.w + x) * 3 + 1;
+      differences.push(Math.abs(seen.rgb[i] - seen.rgb[i + 6]) / light(1, x / PX, y / PX));
+    }
   differences.sort((a, b) => a - b);
   return Math.max(0.003, (differences[differences.length >> 1] / 0.6745 / Math.SQRT2) * 1.3);
 }
 
 /**
- * Blur as the second moment of the slope across the outer edges of the markers, mm, less the
- * width of the working pixel itself. Median over many edge profiles.
+ * Blur as the second moment of the slope across the outer edges of the markers, mm, less the width of the working
+ * pixel itself. Median over many edge profiles; 1 where none can be told.
  */
-function edgeBlur(rgb: Float32Array, w: number, h: number, card: Card): number {
+export function edgeBlur(seen: Region, markers: Card['markers'], origin = { x: 0, y: 0 }): number {
   const widths: number[] = [];
+  const { w, h, rgb } = seen;
   const at = (x: number, y: number) =>
     rgb[(Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))) * 3 + 1];
   const reach = Math.round(1.2 * PX);
-  for (const marker of card.markers)
+  for (const marker of markers)
     for (let t = 1.5; t < marker.size - 1; t += 0.7)
       for (const side of [0, 1, 2, 3]) {
         const along = side < 2;
-        const edge =
-          side % 2 === 0 ? (along ? marker.x : marker.y) : (along ? marker.x : marker.y) + marker.size;
-        const fixed = Math.round(((along ? marker.y : marker.x) + t) * PX);
+        const begin = along ? marker.x - origin.x : marker.y - origin.y;
+        const edge = side % 2 === 0 ? begin : begin + marker.size;
+        const fixed = Math.round(((along ? marker.y - origin.y : marker.x - origin.x) + t) * PX);
         const centre = Math.round(edge * PX);
         const profile = Array.from({ length: 2 * reach + 1 }, (_, i) => {
           const p = centre - reach + i;
@@ -269,6 +348,47 @@ function edgeBlur(rgb: Float32Array, w: number, h: number, card: Card): number {
   widths.sort((a, b) => a - b);
   const sigmaPx = widths[widths.length >> 1];
   return Math.sqrt(Math.max(0, sigmaPx ** 2 - 1 / 12)) / PX;
+}
+
+/** How far a marker's surroundings are looked at with it, mm. */
+const ROUND_MARKER_MM = 1.5;
+
+/** The spread of the markers' own edges, a mean over them; nothing where none can be told. */
+export function markerSpread(
+  cv: Cv,
+  seen: Region,
+  markers: Card['markers'],
+  origin = { x: 0, y: 0 },
+): Spread | undefined {
+  const found = markers.flatMap(marker => {
+    const rim = ROUND_MARKER_MM;
+    const [x0, y0] = [marker.x - origin.x - rim, marker.y - origin.y - rim].map(v => Math.round(v * PX));
+    const side = Math.round((marker.size + 2 * rim) * PX);
+    const data = new Float32Array(side * side);
+    for (let y = 0; y < side; y++)
+      for (let x = 0; x < side; x++) {
+        const [u, v] = [Math.min(seen.w - 1, Math.max(0, x0 + x)), Math.min(seen.h - 1, Math.max(0, y0 + y))];
+        data[y * side + x] = seen.rgb[(v * seen.w + u) * 3 + 1];
+      }
+    const white = quantile(data, 0.95);
+    const black = quantile(data, 0.15);
+    const drawn = rasterise(
+      { w: side / PX, h: side / PX, shapes: markerShapes({ ...marker, x: marker.x - origin.x - x0 / PX, y: marker.y - origin.y - y0 / PX }) },
+      PX,
+    );
+    const sharp = Float32Array.from(drawn.data, v => black + (white - black) * LINEAR[v]);
+    const spread = spreadOf(cv, {
+      light: { w: side, h: side, data },
+      sharp: { w: side, h: side, data: sharp },
+      open: new Float32Array(side * side).fill(1),
+      rim: 6,
+    });
+    return spread ? [spread] : [];
+  });
+  if (!found.length) return undefined;
+  const mean = (of: (s: Spread) => number) => middle(found.map(of));
+  // Markers have no slanted edges: of a spread across they say nothing.
+  return { xx: mean(s => s.xx), xy: 0, yy: mean(s => s.yy), give: mean(s => s.give) };
 }
 
 /** Standard deviation (px) of a white-to-black step from its 16 % and 84 % crossings. */

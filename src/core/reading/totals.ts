@@ -1,24 +1,21 @@
-import {
-  differenceCiede2000,
-  modeLab65,
-  modeLrgb,
-  modeRgb,
-  modeXyz65,
-  useMode as registerSpace,
-} from 'culori/fn';
 import type { Reading } from '../trial/index.ts';
 import { barePatches } from './bare.ts';
-import { type Ground, INKED_BELOW, type Sorted } from './classify.ts';
+import { INKED_BELOW, type Sorted } from './classify.ts';
+import type { ToneReading } from './colour.ts';
 import type { Cv, Plane } from './cv.ts';
+import type { Ground } from './ground.ts';
 import { stateMap, veilMap } from './maps.ts';
+import type { Reference } from './reference.ts';
 import type { Registration } from './register.ts';
-import { PX } from './straighten.ts';
+import type { Smear } from './smear.ts';
+import { PX } from './px.ts';
 
 /** Rounded to so many decimals. */
 export const tidy = (v: number, digits: number) => Math.round(v * 10 ** digits) / 10 ** digits;
+const maybe = (v: number | null | undefined, digits: number) => (v == null ? null : tidy(v, digits));
 
 /** Pixels of the picture that are inked, of those visible, and of those bare. */
-export function tally({ inked, visible, bare }: Sorted) {
+export function tally({ inked, visible, bare }: Pick<Sorted, 'inked' | 'visible' | 'bare'>) {
   const out = { inked: 0, visible: 0, bare: 0 };
   for (let i = 0; i < inked.length; i++) {
     out.inked += inked[i];
@@ -31,13 +28,16 @@ export function tally({ inked, visible, bare }: Sorted) {
 /** What a reading is added up from. */
 export interface Parts {
   readonly seen: readonly [Plane, Plane, Plane];
-  readonly ink: Plane;
+  readonly reference: Reference;
   readonly ground: Ground;
   readonly sorted: Sorted;
   readonly found: Registration;
   readonly stage: 'wet' | 'dry';
   readonly quality: Reading['quality'];
   readonly detail: number | null;
+  readonly smear: Smear | null;
+  /** Nothing where colour cannot be trusted (no greys in sight, a wet photo). */
+  readonly tone: ToneReading | null;
 }
 
 /** Bare specks are spoken of from so many percent of the picture on: what edges alone come to is less. */
@@ -45,42 +45,38 @@ const WORTH_SAYING = 3;
 
 /** All numbers of a reading. */
 export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
-  const { sorted, ink, found, stage, quality } = parts;
-  const { side } = sorted;
+  const { sorted, reference, found, stage, quality, smear, tone } = parts;
   const sums = tally(sorted);
   const landed = 100 * (1 - sums.bare / sums.visible);
-  let haze = 0;
-  let held = 0;
-  for (let i = 0; i < side * side; i++)
-    if (sorted.inked[i] && sorted.visible[i] && !sorted.bare[i]) {
-      haze += sorted.veil[i];
-      held++;
-    }
-  const veil = stage === 'dry' && held > 0.05 * sums.inked ? haze / held : null;
+  const veil = stage === 'dry' ? meanVeil(sorted, sums.inked) : null;
   const notes: string[] = [];
   if (stage === 'wet')
     notes.push('Veil is not given: paper is invisible while it is wet. Photograph it again dry.');
   if (isKnown && found.mirrored) notes.push('The picture is backwards.');
   if (!isKnown) notes.push('Almost nothing landed, so where the picture lies is a guess.');
-  const bare = barePatches(cv, sorted.bare, side);
+  const bare = barePatches(cv, sorted.bare, sorted.w, sorted.inked);
   const listed = bare.reduce((area, b) => area + b.area, 0) * PX ** 2;
   const specks = (100 * (sums.bare - listed)) / sums.visible;
   if (specks >= WORTH_SAYING)
     notes.push(`About ${specks.toFixed(0)} % of it is bare in specks too small to be listed one by one.`);
   return {
     landed: tidy(landed, 1),
-    landedGive: tidy(0.8 + 100 * sorted.doubt * 1.2, 1),
+    landedGive: tidy(landedGive(sorted, found.residualMm), 1),
     visible: tidy((100 * sums.visible) / sums.inked, 1),
     bare,
-    veil: veil === null ? null : tidy(veil, 3),
-    veilGive: veil === null ? null : tidy(0.02 + 0.08 * veil, 3),
+    veil: maybe(veil?.mean, 3),
+    veilGive: maybe(veil && Math.min(1, veilGive(sorted, parts.ground, veil.mean)), 3),
+    smear: maybe(smear?.smear, 2),
+    smearAlong: smear && smear.smear > 0 ? Math.round(smear.along) % 180 : null,
     stain: stainOf(parts),
-    tone: toneOf(parts),
-    detail: parts.detail === null ? null : tidy(parts.detail, 2),
+    tone: maybe(tone?.tone, 1),
+    deltaL: maybe(tone?.deltaL, 1),
+    deltaC: maybe(tone?.deltaC, 1),
+    detail: maybe(parts.detail, 2),
     landedByTone: {
-      dark: landedWhere(sorted, ink, 0, 0.12),
-      mid: landedWhere(sorted, ink, 0.12, 0.35),
-      light: landedWhere(sorted, ink, 0.35, INKED_BELOW),
+      dark: landedWhere(sorted, reference.light, 0, 0.12),
+      mid: landedWhere(sorted, reference.light, 0.12, 0.35),
+      light: landedWhere(sorted, reference.light, 0.35, INKED_BELOW),
     },
     edges: edgesOf(sorted),
     mirrored: isKnown && found.mirrored,
@@ -91,11 +87,72 @@ export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
   };
 }
 
-function landedWhere(s: Sorted, ink: Plane, from: number, to: number): number | null {
+/** Mean veil over what is inked, can be seen and landed; nothing where that is too little. */
+function meanVeil(sorted: Sorted, inked: number) {
+  let sum = 0;
+  let held = 0;
+  for (let i = 0; i < sorted.veil.length; i++)
+    if (sorted.inked[i] && sorted.visible[i] && !sorted.bare[i]) {
+      sum += sorted.veil[i];
+      held++;
+    }
+  return held > 0.05 * inked ? { mean: sum / held } : null;
+}
+
+/** Side of the squares within which the sorting is taken to be wrong all at once or not at all, mm. */
+const TOGETHER_MM = 1.5;
+const NINETY = 1.645;
+/** How far edges may be off where the picture was aligned as well as can be, mm. */
+const EDGE_MM = 0.02;
+/** Odds that a systematic error (light, ground, ink) may shift all pixels by. */
+const SHIFT = 1.5;
+
+/**
+ * Half-width of a 90 % interval of what landed, points: the chance that squares of the picture are sorted wrong, what
+ * comes of shifting all odds a little (a light or a ground that is not quite as taken), and the alignment, which makes
+ * the rim of every bare place unsure.
+ */
+export function landedGive(s: Sorted, residualMm: number | undefined): number {
+  const side = TOGETHER_MM * PX;
+  const [nx, ny] = [Math.ceil(s.w / side), Math.ceil(s.h / side)];
+  const doubt = new Float64Array(nx * ny);
+  let area = 0;
+  const bare = { more: 0, less: 0 };
+  let rim = 0;
+  for (let y = 0; y < s.h; y++)
+    for (let x = 0; x < s.w; x++) {
+      const i = y * s.w + x;
+      if (!s.inked[i] || !s.visible[i]) continue;
+      area++;
+      const p = 1 / (1 + Math.exp(-s.odds[i]));
+      doubt[Math.floor(y / side) * nx + Math.floor(x / side)] += Math.sqrt(p * (1 - p));
+      if (s.odds[i] < SHIFT) bare.more++;
+      if (s.odds[i] < -SHIFT) bare.less++;
+      if (s.bare[i] && x + 1 < s.w && y + 1 < s.h && (!s.bare[i + 1] || !s.bare[i + s.w])) rim++;
+    }
+  if (!area) return 100;
+  const squares = Math.sqrt(doubt.reduce((sum, d) => sum + d * d, 0)) / area;
+  const shifted = (bare.more - bare.less) / 2 / area;
+  const edge = (rim * PX * (EDGE_MM + 0.2 * (residualMm ?? 0.2))) / area;
+  return Math.min(100, 0.3 + 100 * NINETY * Math.hypot(squares, shifted / NINETY, edge));
+}
+
+/** Half-width of a 90 % interval of the mean veil: balance and flare, and ink that may be deeper or thinner than taken. */
+function veilGive(s: Sorted, ground: Ground, mean: number): number {
+  const mid = (c: number) => ground.base[c][Math.floor(ground.base[c].length / 2)];
+  const colours = [mid(0), mid(1), mid(2)];
+  const grey = (colours[0] + colours[1] + colours[2]) / 3;
+  const tint = Math.hypot(...colours.map(v => v - grey));
+  // On a ground without a colour of its own, paper and thin ink are told apart by texture alone.
+  const depthError = 0.035 * grey * Math.min(1, 0.08 / Math.max(0.02, tint)) + 0.4 * Math.max(0, s.ink.depth - 0.06) * grey;
+  return NINETY * Math.hypot(0.008, 0.06 * mean, depthError * (1 - mean));
+}
+
+function landedWhere(s: Sorted, light: Plane, from: number, to: number): number | null {
   let area = 0;
   let bare = 0;
-  for (let i = 0; i < ink.data.length; i++)
-    if (ink.data[i] >= from && ink.data[i] < to && s.visible[i]) {
+  for (let i = 0; i < light.data.length; i++)
+    if (light.data[i] >= from && light.data[i] < to && s.visible[i]) {
       area++;
       bare += s.bare[i];
     }
@@ -109,7 +166,7 @@ function edgesOf(s: Sorted): Reading['edges'] {
     let area = 0;
     let bare = 0;
     for (let i = 0; i < s.inked.length; i++) {
-      if (!s.inked[i] || !s.visible[i] || !inside(i % s.side, Math.floor(i / s.side))) continue;
+      if (!s.inked[i] || !s.visible[i] || !inside(i % s.w, Math.floor(i / s.w))) continue;
       area++;
       bare += s.bare[i];
     }
@@ -117,8 +174,8 @@ function edgesOf(s: Sorted): Reading['edges'] {
   };
   return {
     top: of((_, y) => y < deep),
-    right: of(x => x >= s.side - deep),
-    bottom: of((_, y) => y >= s.side - deep),
+    right: of(x => x >= s.w - deep),
+    bottom: of((_, y) => y >= s.h - deep),
     left: of(x => x < deep),
   };
 }
@@ -126,54 +183,29 @@ function edgesOf(s: Sorted): Reading['edges'] {
 /** Share (%) of the picture's white parts, 0.5 mm clear of ink, that is darker than ground and grain explain. */
 export function stainOf({
   seen,
-  ink,
+  reference,
   ground,
-  sorted,
-}: Pick<Parts, 'seen' | 'ink' | 'ground' | 'sorted'>): number | null {
-  const { side } = sorted;
-  const limit = Math.sqrt(ground.cov[1]);
+}: {
+  readonly seen: Parts['seen'];
+  readonly reference: Pick<Reference, 'w' | 'h' | 'light'>;
+  readonly ground: Pick<Ground, 'base' | 'grain' | 'wide' | 'unsure'>;
+}): number | null {
+  const { w, h, light } = reference;
   const clear = 5;
   let white = 0;
   let dark = 0;
-  for (let y = clear; y < side - clear; y++)
-    for (let x = clear; x < side - clear; x++) {
-      if (
-        ![0, clear, -clear].every(
-          d => ink.data[y * side + x + d] > 0.95 && ink.data[(y + d) * side + x] > 0.95,
-        )
-      )
-        continue;
+  for (let y = clear; y < h - clear; y++)
+    for (let x = clear; x < w - clear; x++) {
+      const isClear = [0, clear, -clear].every(
+        d => light.data[y * w + x + d] > 0.95 && light.data[(y + d) * w + x] > 0.95,
+      );
+      if (!isClear) continue;
       white++;
-      const base = ground.at(x, y);
-      const v = seen[1].data[y * side + x];
-      if (v < base[1] - 3 * limit - 0.04 && v < base[1] * 0.8) dark++;
+      const i = y * w + x;
+      const base = ground.base[1][i];
+      const limit = Math.sqrt(ground.grain[1] + ground.unsure[i] * ground.wide[1]);
+      const v = seen[1].data[i];
+      if (v < base - 3 * limit - 0.04 && v < base * 0.8) dark++;
     }
   return white < 200 ? null : tidy((100 * dark) / white, 1);
 }
-
-for (const space of [modeRgb, modeLrgb, modeXyz65, modeLab65]) registerSpace(space);
-const difference = differenceCiede2000();
-
-/** Median CIEDE2000 between ink on this ground and what is seen, on landed solids under little veil. */
-export function toneOf({
-  seen,
-  ink,
-  ground,
-  sorted,
-  stage,
-}: Pick<Parts, 'seen' | 'ink' | 'ground' | 'sorted' | 'stage'>): number | null {
-  if (stage !== 'dry') return null;
-  const found: number[] = [];
-  for (let i = 0; i < ink.data.length; i += 5) {
-    if (ink.data[i] > 0.5 || sorted.bare[i] || !sorted.visible[i] || sorted.veil[i] > 0.1) continue;
-    const base = ground.at(i % sorted.side, Math.floor(i / sorted.side));
-    const expected = base.map(b => b * ink.data[i]);
-    const got = seen.map(plane => Math.max(0, plane.data[i]));
-    found.push(difference(lrgb(expected), lrgb(got)));
-  }
-  if (found.length < 100) return null;
-  found.sort((a, b) => a - b);
-  return tidy(found[found.length >> 1], 1);
-}
-
-const lrgb = ([r, g, b]: readonly number[]) => ({ mode: 'lrgb' as const, r, g, b });

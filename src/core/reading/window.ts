@@ -1,34 +1,31 @@
-import type { Card } from '../print/index.ts';
-import type { Plane } from './cv.ts';
-import { PX, type Straight } from './straighten.ts';
+import type { Cv, Pixels, Plane } from './cv.ts';
+import type { CardPlace } from './find-card.ts';
+import { type Box, balanced, type Lit, lookAt } from './straighten.ts';
 
-/** What lies in the card's window, balanced, in linear light; and where it shines. */
+/** What lies in a rectangle, balanced, in linear light; and where it shines. */
 export interface Window {
   readonly rgb: readonly [Plane, Plane, Plane];
+  /** 1 where it shines. */
   readonly clipped: Uint8Array;
+  readonly inPhoto: Uint8Array;
 }
 
-/** Nothing matt is this much brighter than the card's own white paper. */
-const SHINES_ABOVE = 1.12;
+/** Nothing matt is this much brighter than the card's own white paper, whatever is left of uneven light. */
+const SHINES_ABOVE = 1.25;
 
-/** Cuts the window out of the straightened card. */
-export function cutWindow(flat: Straight, card: Card): Window {
-  const side = Math.round(card.window.w * PX);
-  const tall = Math.round(card.window.h * PX);
-  const left = Math.round(card.window.x * PX);
-  const top = Math.round(card.window.y * PX);
-  const planes = [0, 1, 2].map(() => new Float32Array(side * tall));
-  const clipped = new Uint8Array(side * tall);
-  for (let y = 0; y < tall; y++)
-    for (let x = 0; x < side; x++) {
-      const from = (y + top) * flat.w + x + left;
-      for (let c = 0; c < 3; c++) planes[c][y * side + x] = flat.rgb[from * 3 + c];
-      const shines =
-        Math.min(flat.rgb[from * 3], flat.rgb[from * 3 + 1], flat.rgb[from * 3 + 2]) > SHINES_ABOVE;
-      clipped[y * side + x] = flat.clipped[from] || shines ? 1 : 0;
-    }
-  return { rgb: planes.map(data => ({ w: side, h: tall, data })) as unknown as Window['rgb'], clipped };
+/** Looks straight down on the rectangle `box` (mm) of the plane. */
+export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
+  const region = lookAt(cv, photo, place, box);
+  const rgb = balanced(region, lit, box);
+  const clipped = region.clipped.map((burnt, i) =>
+    burnt || Math.min(rgb[0].data[i], rgb[1].data[i], rgb[2].data[i]) > SHINES_ABOVE ? 1 : 0,
+  );
+  return { rgb, clipped, inPhoto: region.inPhoto };
 }
 
 /** Share of flags that are set, 0–1. */
-export const share = (flags: Uint8Array) => flags.reduce((sum, v) => sum + v, 0) / flags.length;
+export const share = (flags: Uint8Array): number => {
+  let sum = 0;
+  for (let i = 0; i < flags.length; i++) sum += flags[i];
+  return flags.length ? sum / flags.length : 0;
+};

@@ -1,0 +1,2 @@
+/** Working resolution of straightened photos, px/mm. */
+export const PX = 10;

@@ -1,0 +1,69 @@
+import type { Sorted } from './classify.ts';
+import { blurPlane, type Cv, type Plane } from './cv.ts';
+import type { Ground } from './ground.ts';
+import { leftOf } from './ink.ts';
+import type { Reference } from './reference.ts';
+import { PX } from './px.ts';
+import { drawnOut, type Spread } from './spread.ts';
+
+export interface Smear {
+  /** How far the edges are drawn out, mm, as the length of an even smear. */
+  readonly smear: number;
+  /** Its main direction, degrees from the x axis (y down), 0–180. */
+  readonly along: number;
+}
+
+/** A widening below so many of its standard errors is none: grain alone comes to as much. */
+const SURELY = 3;
+/** Where a smear as long as this could go unnoticed in the grain, none is said. */
+const MOST_BLIND_MM = 1;
+/** A smear shorter than this cannot be told from the lens. */
+const LEAST_MM = 0.12;
+
+/**
+ * How far the picture's edges are widened beyond the camera's own blur, and which way. `camera`: the spread of edges on
+ * the card's own markers, measured the same way, so that what the lens, the tilt and the phone's sharpening do to both
+ * cancels. An even smear of length s has variance s²/12 along it. Nothing where too little landed to tell.
+ */
+export function smearOf(
+  cv: Cv,
+  seen: readonly [Plane, Plane, Plane],
+  reference: Reference,
+  ground: Ground,
+  sorted: Sorted,
+  camera: Spread,
+): Smear | null {
+  const { w, h } = reference;
+  const c = clearest(reference, ground);
+  const plain = { ...sorted.ink, gain: 0 };
+  const ink = reference.rgb[c].data.map((r, i) => ground.base[c][i] * leftOf(plain, 1 - r, 0));
+  const gone = Float32Array.from(sorted.bare, (v, i) => (v || !sorted.visible[i] ? 1 : 0));
+  const near = blurPlane(cv, { w, h, data: gone }, 4).data;
+  const open = sorted.veil.map((v, i) => (near[i] > 0.02 ? 0 : 1 - v));
+  const found = drawnOut(cv, { light: seen[c], sharp: { w, h, data: ink }, open }, camera);
+  if (!found) return null;
+  const give = Math.hypot(found.give, camera.give);
+  const least = SURELY * give;
+  if (found.variance < least && Math.sqrt(12 * least) / PX > MOST_BLIND_MM) return null;
+  const smear = found.variance < least ? 0 : Math.sqrt(12 * found.variance) / PX;
+  return { smear: smear < LEAST_MM ? 0 : smear, along: ((found.turn * 180) / Math.PI) % 180 };
+}
+
+/** The channel in which the picture's contrast stands out most from the ground's grain. */
+function clearest(reference: Reference, ground: Ground): number {
+  const n = reference.light.data.length;
+  const scores = [0, 1, 2].map(c => {
+    let [sum, squares, base] = [0, 0, 0];
+    for (let i = 0; i < n; i += 7) {
+      const r = reference.rgb[c].data[i];
+      sum += r;
+      squares += r * r;
+      base += ground.base[c][i];
+    }
+    const count = Math.ceil(n / 7);
+    const contrast = squares / count - (sum / count) ** 2;
+    return (contrast * (base / count) ** 2) / (ground.grain[c] + LEAST_GRAIN);
+  });
+  return scores.indexOf(Math.max(...scores));
+}
+const LEAST_GRAIN = 1e-4;

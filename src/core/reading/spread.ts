@@ -1,0 +1,251 @@
+import { inverse as invert, Matrix } from 'ml-matrix';
+import { blurPlane, type Cv, type Plane, scoped, toMat } from './cv.ts';
+
+/** How wide edges are: the covariance of what blurs them, pixels². */
+export interface Spread {
+  readonly xx: number;
+  readonly xy: number;
+  readonly yy: number;
+  /** Standard error of what is spread along a direction, pixels². */
+  readonly give: number;
+}
+
+/** Both sides are looked at through this much blur more, pixels: what is left to explain is then small and smooth. */
+const SOFT = 2.5;
+const ROUNDS = 3;
+const FIRST: Spread = { xx: 0.5, xy: 0, yy: 0.5, give: 0 };
+const LEAST_PIXELS = 800;
+/** What is fitted: the spread, a shift, a strength. */
+const TERMS = 6;
+/** Only edges tell: change of light over a pixel. */
+const LEAST_SLOPE = 0.004;
+/** What changes over longer ways than this (veil, light, the ground's own rings) is left out, pixels. */
+const LONG = 12;
+/** So near to the end of what is seen nothing is used: what lies beyond it is not known, pixels. */
+const RIM = 28;
+/** What says nothing of slanted edges is taken to have none of them. */
+const UPRIGHT = 0.03;
+/** Edges that stand alone: within this many pixels (a standard deviation) they all rise the same way, to this share. */
+const ALONE_PX = 4;
+const ALONE = 0.93;
+
+/** What edges are looked at with: the light seen, the picture as it would be without any blur, and where it counts. */
+export interface Edges {
+  readonly light: Plane;
+  readonly sharp: Plane;
+  /** How much of the picture's contrast is left at each pixel, 0 where it does not count. */
+  readonly open: Float32Array;
+  readonly rim?: number;
+}
+
+/** Normal equations of spread (xx, xy, yy), shift and strength, with what is left unexplained. */
+interface Fitted {
+  readonly A: number[][];
+  readonly y: Float64Array;
+  readonly all: number;
+  readonly used: number;
+}
+
+/**
+ * The spread of a picture's edges. A blur with covariance C adds ½ C : ∇∇ to a smooth picture (the second term of its
+ * Taylor series), so C is fitted by least squares between what is seen and what was expected, in rounds, each time from
+ * the picture that has the spread found so far. Only edges that stand alone are used. Nothing where there are too few.
+ */
+export function spreadOf(cv: Cv, edges: Edges): Spread | undefined {
+  const prepared = prepare(cv, edges);
+  let found: Spread = FIRST;
+  for (let round = 0; round < ROUNDS; round++) {
+    const { A, y, all, used } = prepared(softened(cv, edges.sharp, found));
+    if (used < LEAST_PIXELS) return undefined;
+    A[1][1] += UPRIGHT * (A[0][0] + A[2][2]);
+    const inverse = invert(new Matrix(A));
+    const beta = inverse.mmul(Matrix.columnVector(y)).to1DArray();
+    const left = Math.max(0, all - y.reduce((sum, v, k) => sum + v * beta[k], 0)) / used;
+    const give = Math.sqrt(left * TOGETHER * Math.max(inverse.get(0, 0), inverse.get(2, 2)));
+    found = { xx: found.xx + beta[0], xy: found.xy + beta[1], yy: found.yy + beta[2], give };
+  }
+  return found;
+}
+
+/** A drawing-out of edges in one direction. */
+export interface DrawnOut {
+  /** Variance along it, pixels², and its standard error. */
+  readonly variance: number;
+  readonly give: number;
+  /** Radians from the x axis. */
+  readonly turn: number;
+}
+
+const WAYS = 36;
+/** What a print bleeds, or the guess of the camera's blur is off, alike in all directions: a scatter, pixels². */
+const EVEN_SPREAD = 0.35;
+
+/**
+ * How edges are drawn out in one direction beyond the camera's spread: the same fit, held to a spread along one
+ * direction and a little of one alike in all. Each round the unheld fit is brought to the nearest such spread, nearest
+ * by what the edges can tell (their information matrix), so that a direction that no edge speaks of does not count.
+ */
+export function drawnOut(cv: Cv, edges: Edges, camera: Spread): DrawnOut | undefined {
+  const prepared = prepare(cv, edges);
+  let found: DrawnOut = { variance: 0, give: 0, turn: 0 };
+  for (let round = 0; round < ROUNDS; round++) {
+    const sharp = found.variance > 0.05 ? drawAlong(cv, edges.sharp, found) : edges.sharp;
+    const { A, y, all, used } = prepared(softened(cv, sharp, camera));
+    if (used < LEAST_PIXELS) return undefined;
+    const M = new Matrix(A);
+    const spread = [0, 1, 2];
+    const rest = [3, 4, 5];
+    const crossed = M.selection(spread, rest).mmul(invert(M.selection(rest, rest)));
+    const held = M.selection(spread, spread).sub(crossed.mmul(M.selection(rest, spread)));
+    const pulled = Matrix.columnVector(spread.map(k => y[k])).sub(
+      crossed.mmul(Matrix.columnVector(rest.map(k => y[k]))),
+    );
+    const beta = invert(M).mmul(Matrix.columnVector(y)).to1DArray();
+    const left = Math.max(1e-9, (all - y.reduce((sum, v, k) => sum + v * beta[k], 0)) / used) * TOGETHER;
+    found = nearestDrawn(held, pulled, found, left);
+  }
+  return found;
+}
+
+/** The spread along one direction that explains most, given what the edges tell about the rest to be explained. */
+function nearestDrawn(held: Matrix, pulled: Matrix, before: DrawnOut, left: number): DrawnOut {
+  // The right side for the whole spread, not only for what this round would add.
+  const whole = pulled.clone().add(held.mmul(Matrix.columnVector(alongWay(before.turn).map(v => v * before.variance))));
+  const even = Matrix.columnVector([1, 0, 1]);
+  const prior = left / EVEN_SPREAD ** 2;
+  let best: (DrawnOut & { readonly gain: number }) | undefined;
+  for (let k = 0; k < WAYS; k++) {
+    const turn = (Math.PI * k) / WAYS;
+    const way = Matrix.columnVector(alongWay(turn));
+    const of = (a: Matrix, b: Matrix) => a.transpose().mmul(held).mmul(b).get(0, 0);
+    const to = (a: Matrix) => a.transpose().mmul(whole).get(0, 0);
+    const system = new Matrix([
+      [of(way, way) + 1e-12, of(way, even)],
+      [of(even, way), of(even, even) + prior],
+    ]);
+    const right = Matrix.columnVector([to(way), to(even)]);
+    const inverse = invert(system);
+    const [variance] = inverse.mmul(right).to1DArray();
+    if (variance < 0) continue;
+    const gain = right.transpose().mmul(inverse).mmul(right).get(0, 0);
+    if (!best || gain > best.gain) best = { variance, turn, gain, give: Math.sqrt(left * inverse.get(0, 0)) };
+  }
+  return best ? { variance: best.variance, turn: best.turn, give: best.give } : { ...before, variance: 0 };
+}
+
+const alongWay = (turn: number) => [Math.cos(turn) ** 2, Math.cos(turn) * Math.sin(turn), Math.sin(turn) ** 2];
+/** Neighbours that were blurred together say the same thing: so many pixels count as one. */
+const TOGETHER = 4 * Math.PI * SOFT ** 2;
+
+const softened = (cv: Cv, sharp: Plane, { xx, xy, yy }: Omit<Spread, 'give'>) =>
+  edgesOnly(cv, blurAlong(cv, sharp, { xx: xx + SOFT ** 2, xy, yy: yy + SOFT ** 2 }));
+
+/** Gets the edges ready once; what it gives compares them with what was expected. */
+function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: Float32Array) => Fitted {
+  const { w, h } = light;
+  const seen = edgesOnly(cv, blurPlane(cv, light, SOFT));
+  const alone = standingAlone(cv, sharp);
+  return expected => {
+    const A = Array.from({ length: TERMS }, (_, i) => Array.from({ length: TERMS }, (_, j) => (i === j ? 1e-9 : 0)));
+    const y = new Float64Array(TERMS);
+    const row = new Float64Array(TERMS);
+    let used = 0;
+    let all = 0;
+    for (let v = rim; v < h - rim; v++)
+      for (let u = rim; u < w - rim; u++) {
+        const i = v * w + u;
+        if (!open[i] || !alone[i]) continue;
+        const k = open[i];
+        const here = expected[i];
+        const [left, right, above, below] = [expected[i - 1], expected[i + 1], expected[i - w], expected[i + w]];
+        row[3] = (k * (right - left)) / 2;
+        row[4] = (k * (below - above)) / 2;
+        if (Math.abs(row[3]) + Math.abs(row[4]) < LEAST_SLOPE) continue;
+        row[0] = (k * (right - 2 * here + left)) / 2;
+        row[1] =
+          (k * (expected[i + w + 1] - expected[i - w + 1] - expected[i + w - 1] + expected[i - w - 1])) / 4;
+        row[2] = (k * (below - 2 * here + above)) / 2;
+        // A picture that lies a little off, and ink a little lighter or darker than taken, are none of it.
+        row[5] = k * here;
+        const off = seen[i] - k * here;
+        used++;
+        all += off * off;
+        for (let a = 0; a < TERMS; a++) {
+          y[a] += row[a] * off;
+          for (let b = 0; b < TERMS; b++) A[a][b] += row[a] * row[b];
+        }
+      }
+    return { A, y, all, used };
+  };
+}
+
+/** A plane drawn out evenly along a direction, with this variance (pixels²). */
+function drawAlong(cv: Cv, plane: Plane, { variance, turn }: Pick<DrawnOut, 'variance' | 'turn'>): Plane {
+  const long = Math.sqrt(12 * variance);
+  const reach = Math.ceil(long / 2) + 1;
+  const side = 2 * reach + 1;
+  const kernel = new Float32Array(side * side);
+  const steps = Math.max(8, Math.ceil(long * 4));
+  for (let k = 0; k < steps; k++) {
+    const t = ((k + 0.5) / steps - 0.5) * long;
+    const [x, y] = [reach + t * Math.cos(turn), reach + t * Math.sin(turn)];
+    const [x0, y0] = [Math.floor(x), Math.floor(y)];
+    for (let dy = 0; dy < 2; dy++)
+      for (let dx = 0; dx < 2; dx++) {
+        const share = (dx ? x - x0 : 1 - x + x0) * (dy ? y - y0 : 1 - y + y0);
+        if (share > 0) kernel[(y0 + dy) * side + x0 + dx] += share / steps;
+      }
+  }
+  return filtered(cv, plane, kernel, side);
+}
+
+/** A plane without what changes slowly. */
+function edgesOnly(cv: Cv, plane: Plane): Float32Array {
+  const slow = blurPlane(cv, plane, LONG).data;
+  return plane.data.map((v, i) => v - slow[i]);
+}
+
+/** 1 where all edges near by rise the same way: no fine lines, no corners of checks. */
+function standingAlone(cv: Cv, { w, h, data }: Plane): Uint8Array {
+  const [gx, gy, size] = [0, 1, 2].map(() => new Float32Array(w * h));
+  for (let y = 1; y < h - 1; y++)
+    for (let x = 1; x < w - 1; x++) {
+      const i = y * w + x;
+      gx[i] = data[i + 1] - data[i - 1];
+      gy[i] = data[i + w] - data[i - w];
+      size[i] = Math.hypot(gx[i], gy[i]);
+    }
+  const [ax, ay, all] = [gx, gy, size].map(d => blurPlane(cv, { w, h, data: d }, ALONE_PX).data);
+  return Uint8Array.from(all, (v, i) => (Math.hypot(ax[i], ay[i]) > ALONE * v + 1e-6 ? 1 : 0));
+}
+
+/** A plane under a Gaussian with this covariance, pixels². */
+function blurAlong(cv: Cv, plane: Plane, { xx, xy, yy }: Omit<Spread, 'give'>): Plane {
+  const root = Math.sqrt(((xx - yy) / 2) ** 2 + xy ** 2);
+  const most = Math.max(0.1, (xx + yy) / 2 + root);
+  const least = Math.max(0.1, (xx + yy) / 2 - root);
+  const turn = 0.5 * Math.atan2(2 * xy, xx - yy);
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  const reach = Math.ceil(3 * Math.sqrt(most));
+  const side = 2 * reach + 1;
+  const kernel = new Float32Array(side * side);
+  let sum = 0;
+  for (let y = -reach; y <= reach; y++)
+    for (let x = -reach; x <= reach; x++) {
+      const [a, b] = [x * cos + y * sin, y * cos - x * sin];
+      const v = Math.exp(-0.5 * ((a * a) / most + (b * b) / least));
+      kernel[(y + reach) * side + x + reach] = v;
+      sum += v;
+    }
+  return filtered(cv, plane, kernel.map(v => v / sum) as Float32Array, side);
+}
+
+function filtered(cv: Cv, plane: Plane, kernel: Float32Array, side: number): Plane {
+  return scoped(keep => {
+    const from = keep(toMat(cv, plane));
+    const brush = keep(cv.matFromArray(side, side, cv.CV_32F, kernel as never));
+    const to = keep(new cv.Mat());
+    cv.filter2D(from, to, -1, brush, new cv.Point(-1, -1), 0, cv.BORDER_REPLICATE);
+    return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
+  });
+}
