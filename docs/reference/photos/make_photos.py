@@ -226,7 +226,7 @@ def specimen(rng, kind, gkind, ref, depth=None):
             truth['bare'].append({'x': float(cen[i, 0] / PX), 'y': float(cen[i, 1] / PX), 'area': float(area), 'shape': best[0]})
     truth['stain'] = float(100 * stained[lum > .95].mean())
     solidpart = inked & hold & (lum < .5)
-    truth['tone'], truth['deltaL'], truth['deltaC'] = tones(ref * b, over, solidpart)
+    truth['tone'], truth['deltaL'], truth['deltaC'] = tones(lum, ref * b, over, solidpart)
     return board, m, truth
 
 
@@ -255,10 +255,13 @@ def de00(a, b):
     return np.sqrt((dL / SL) ** 2 + (dC / SC) ** 2 + (dH / SH) ** 2 + RT * dC / SC * dH / SH)
 
 
-def tones(expected, seen, where):
+def tones(ref, expected, seen, where):
     if where.sum() < 50: return None, None, None
-    # Over areas of about a millimetre, as an eye looks at solids.
-    e, s = cv2.blur(expected, (16, 16))[where][::37], cv2.blur(seen.astype(np.float32), (16, 16))[where][::37]
+    # Over even areas of about a millimetre, as an eye looks at solids; against the card's own paper as white.
+    flat = cv2.dilate(ref, np.ones((13, 13))) - cv2.erode(ref, np.ones((13, 13))) < .02
+    where = where & flat
+    if where.sum() < 50: return None, None, None
+    e, s = cv2.blur(expected, (9, 9))[where][::37] / .895, cv2.blur(seen.astype(np.float32), (9, 9))[where][::37] / .895
     e, s = lab(np.clip(e, 0, 1)), lab(np.clip(s, 0, 1))
     return float(np.median(de00(e, s))), float(np.median(s[:, 0] - e[:, 0])), float(np.median(np.hypot(s[:, 1], s[:, 2]) - np.hypot(e[:, 1], e[:, 2])))
 

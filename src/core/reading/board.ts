@@ -9,7 +9,7 @@ import { PX } from './px.ts';
 import { type ReadPhoto, readWindow } from './read.ts';
 import type { Reference } from './reference.ts';
 import type { Spread } from './spread.ts';
-import { type Box, edgeBlur, type Lit, lookAt, markerSpread, PLAIN_TONE, type Region, sample, toneFrom } from './straighten.ts';
+import { type Box, edgeBlur, type Lit, lookAt, markerSpread, PLAIN_TONE, type Region, sample, tonesFrom } from './straighten.ts';
 import { cutWindow } from './window.ts';
 
 /** A board with coded markers at its corners and its patches, mm from the board's top left (docs/FORMATS.md). */
@@ -128,13 +128,13 @@ function litByCorners(cv: Cv, photo: Pixels, board: Board, found: readonly Marke
     return bad('blurred', 'This photo is blurred.', 'Rest your elbows, tap the board on the screen to focus, and take it again.');
   const light = lightFrom([...whites, ...groundAsPaper(cv, photo, board, place, whites)], Math.max(board.size.w, board.size.h));
   const steps = greys.map(g => ({
-    seen: [0, 1, 2].reduce((sum, c) => sum + g.rgb[c] / light(c, g.x, g.y), 0) / 3,
+    seen: g.rgb.map((v, c) => v / light(c, g.x, g.y)),
     sent: g.sent,
   }));
   const lit = board.patches.map(p => light(1, p.x + p.w / 2, p.y + p.h / 2));
   return good({
     light,
-    tone: steps.length ? toneFrom(steps) : PLAIN_TONE,
+    tone: steps.length ? tonesFrom(steps) : [PLAIN_TONE, PLAIN_TONE, PLAIN_TONE],
     noise: Math.max(0.003, middle(noise)),
     blurMm,
     spread: spreads.length

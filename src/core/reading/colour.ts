@@ -51,7 +51,9 @@ export function toneOf(sorted: Sorted): ToneReading | null {
   const found = solids
     .filter(c => sorted.veil[c.at] <= open)
     .map(cell => {
-      const h = sorted.veil[cell.at];
+      const veil = sorted.veil[cell.at];
+      // On a ground without a colour of its own a little veil and a little less ink look alike: it is then left on.
+      const h = veil < UNVEILED ? veil * Math.min(1, tintOf(cell.base) / TELLS_PAPER) : veil;
       const got = cell.seen.map(v => Math.max(0, (v - h) / (1 - h)));
       const expected = cell.base.map((b, c) => b * (1 - cell.a[c]));
       const error = LIGHT_ERROR + VEIL_ERROR * h;
@@ -67,6 +69,14 @@ export function toneOf(sorted: Sorted): ToneReading | null {
     give: 0.5 + 1.645 * Math.abs(middle(found.map(f => f.error))),
   };
 }
+
+/** How far a colour is from grey, in linear light. */
+export function tintOf(colour: readonly number[]): number {
+  const grey = (colour[0] + colour[1] + colour[2]) / 3;
+  return Math.hypot(...colour.map(v => v - grey));
+}
+/** From this on a ground has enough colour to tell paper over it from thin ink. */
+export const TELLS_PAPER = 0.08;
 
 /**
  * CIEDE2000 and what it is made of, between two colours in linear light.

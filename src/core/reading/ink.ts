@@ -75,6 +75,7 @@ export function evenCells(
 
 /** Coverage of a cell from which it counts as a solid. */
 const SOLID = 0.75;
+const DARKEST = 0.975;
 const LEAST_CELLS = 30;
 const MOST_DEPTH = 0.45;
 /** Half a scatter of the depth of prints, of what white balance leaves unsure, and of how uneven residual paper is. */
@@ -94,7 +95,9 @@ const FAINT_VEIL = 0.03;
  * unexplained, veil more even than paper is, and a depth that is unusual for a print.
  */
 export function depthOf(cells: readonly Cell[]): number {
-  const solids = cells.filter(c => c.cover > SOLID);
+  // Where there are enough, only the darkest: dots that have grown make lighter tones look like less veil.
+  const darkest = cells.filter(c => c.cover > DARKEST);
+  const solids = darkest.length < LEAST_CELLS ? cells.filter(c => c.cover > SOLID) : darkest;
   if (solids.length < LEAST_CELLS) return USUAL_INK.depth;
   let best = { depth: USUAL_INK.depth, against: Number.POSITIVE_INFINITY };
   for (let depth = 0; depth <= MOST_DEPTH; depth += 0.01) {

@@ -22,8 +22,8 @@ export interface Box {
 /** How a photo was lit and taken, learnt from the paper and the greys in it; what makes its colours comparable. */
 export interface Lit {
   readonly light: Light;
-  /** The camera's own tone, put right: balanced linear value → value. */
-  readonly tone: Tone;
+  /** The camera's own tone in each channel, put right: balanced linear value → value. */
+  readonly tone: readonly [Tone, Tone, Tone];
   /** Standard deviation of camera noise on paper white, relative to white. */
   readonly noise: number;
   /** Standard deviation of the camera's blur, mm. */
@@ -160,7 +160,7 @@ export function balanced(region: Region, lit: Lit, box: Box): [Plane, Plane, Pla
         const next = of(x0 + every);
         for (let k = 0; k < every && x0 + k < w; k++) {
           const i = y * w + x0 + k;
-          planes[c][i] = toned(lit.tone, rgb[i * 3 + c] / (here + ((next - here) * k) / every));
+          planes[c][i] = toned(lit.tone[c], rgb[i * 3 + c] / (here + ((next - here) * k) / every));
         }
         here = next;
       }
@@ -201,13 +201,13 @@ export function litBy(cv: Cv, photo: Pixels, card: Card, place: CardPlace): Outc
   const greys = card.greys.flatMap(g => {
     const inner = { x: g.x + 1, y: g.y + 1.5, w: g.w - 2, h: g.h - 3 };
     return sample(seen, inner).map(s => ({
-      seen: [0, 1, 2].reduce((sum, c) => sum + s.rgb[c] / light(c, s.x, s.y), 0) / 3,
+      seen: s.rgb.map((v, c) => v / light(c, s.x, s.y)),
       sent: toLinear(g.value / 255),
     }));
   });
   return good({
     light,
-    tone: toneFrom(greys),
+    tone: tonesFrom(greys),
     noise: noiseOf(seen, card, light),
     blurMm: edgeBlur(seen, card.markers),
     spread: markerSpread(cv, seen, card.markers.filter((_, i) => i % 2 === 0)),
@@ -268,12 +268,20 @@ function shareIn(region: Region, box: Box): number {
   return set / all;
 }
 
+/** The tone curve of each channel: what strays onto everything need not have the light's own colour. */
+export const tonesFrom = (
+  steps: readonly { readonly seen: readonly number[]; readonly sent: number }[],
+): [Tone, Tone, Tone] => {
+  const of = (c: number) => toneFrom(steps.map(s => ({ seen: s.seen[c], sent: s.sent })));
+  return [of(0), of(1), of(2)];
+};
+
 /** Steps this near to each other in what was sent count as one. */
 const SAME_GREY = 1e-3;
 
 /**
  * The camera's own tone curve, from grey steps: what each step looks like becomes what was sent, and in between a
- * straight line between their cube roots, which is about how light is seen. The black steps tell the light that strays
+ * straight line (from the second step on between their cube roots, which is about how light is seen). The black steps tell the light that strays
  * onto everything (flare): it becomes nought. White paper is 1. Steps that do not get lighter with what was sent are
  * left out.
  */
@@ -301,6 +309,8 @@ export function toneFrom(steps: readonly { readonly seen: number; readonly sent:
     if (v <= knots[0].seen) return knots[0].sent;
     while (k + 2 < knots.length && v > knots[k + 1].seen) k++;
     const [a, b] = [knots[k], knots[k + 1]];
+    // Next to black it is the stray light that counts, and that only adds.
+    if (k === 0) return a.sent + ((v - a.seen) / (b.seen - a.seen)) * (b.sent - a.sent);
     const share = (root(v) - root(a.seen)) / (root(b.seen) - root(a.seen));
     return (root(a.sent) + share * (root(b.sent) - root(a.sent))) ** 3;
   });

@@ -1,7 +1,7 @@
 import type { Reading } from '../trial/index.ts';
 import { barePatches } from './bare.ts';
 import { INKED_BELOW, type Sorted } from './classify.ts';
-import type { ToneReading } from './colour.ts';
+import { TELLS_PAPER, tintOf, type ToneReading } from './colour.ts';
 import type { Cv, Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
 import { stateMap, veilMap } from './maps.ts';
@@ -142,9 +142,9 @@ function veilGive(s: Sorted, ground: Ground, mean: number): number {
   const mid = (c: number) => ground.base[c][Math.floor(ground.base[c].length / 2)];
   const colours = [mid(0), mid(1), mid(2)];
   const grey = (colours[0] + colours[1] + colours[2]) / 3;
-  const tint = Math.hypot(...colours.map(v => v - grey));
+  const tint = tintOf(colours);
   // On a ground without a colour of its own, paper and thin ink are told apart by texture alone.
-  const depthError = 0.035 * grey * Math.min(1, 0.08 / Math.max(0.02, tint)) + 0.4 * Math.max(0, s.ink.depth - 0.06) * grey;
+  const depthError = 0.035 * grey * Math.min(1, TELLS_PAPER / Math.max(0.02, tint)) + 0.4 * Math.max(0, s.ink.depth - 0.06) * grey;
   return NINETY * Math.hypot(0.008, 0.06 * mean, depthError * (1 - mean));
 }
 
