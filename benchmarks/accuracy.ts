@@ -1,7 +1,7 @@
 import { decode, encodeJpeg } from '../src/cli/node-image.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { chanceFrom } from '../src/core/random/index.ts';
-import { type Cv, readPhoto } from '../src/core/reading/index.ts';
+import { type Cv, readPhoto, referenceOf } from '../src/core/reading/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { photograph, simulateProcess } from '../src/core/simulator/index.ts';
 import { PLAIN_SETTINGS } from '../src/core/trial/index.ts';
@@ -53,7 +53,7 @@ export async function tryOne(cv: Cv, seed: number, save?: (jpeg: Buffer) => void
   save?.(jpeg);
   const decoded = await decode(jpeg);
   const began = performance.now();
-  const read = readPhoto(cv, decoded, c, picture, { stage: 'dry' });
+  const read = readPhoto(cv, decoded, c, referenceOf(picture), { stage: 'dry' });
   const readMs = performance.now() - began;
   return {
     seed,

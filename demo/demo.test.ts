@@ -5,7 +5,7 @@ import { decode } from '../src/cli/node-image.ts';
 import { readBundle, type TrialBundle } from '../src/core/bundle/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { progressOf } from '../src/core/progress/index.ts';
-import { readPhoto } from '../src/core/reading/index.ts';
+import { readPhoto, referenceOf } from '../src/core/reading/index.ts';
 import { nextAction } from '../src/core/schedule/index.ts';
 import { readingOf } from '../src/core/trial/index.ts';
 
@@ -37,7 +37,7 @@ describe('the demo workshop Gannet Slip', () => {
         cv,
         await decode(finished.photos.get(photo.photo)!),
         card(finished.plan.patchMm),
-        target(finished.plan.patchMm),
+        referenceOf(target(finished.plan.patchMm)),
         { stage: 'dry' },
       );
       expect(read.ok && read.value.reading).toEqual(reading.reading);

@@ -9,7 +9,7 @@ import { explain } from '../src/core/diagnosis/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { alsoNow, progressOf } from '../src/core/progress/index.ts';
 import { chanceFrom, seedOf } from '../src/core/random/index.ts';
-import { readPhoto } from '../src/core/reading/index.ts';
+import { readPhoto, referenceOf } from '../src/core/reading/index.ts';
 import { nextAction } from '../src/core/schedule/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { photograph, SIMULATED_WORDS, simulateProcess, withExif } from '../src/core/simulator/index.ts';
@@ -101,7 +101,7 @@ async function photographAll(trial: TrialPlan, records: TrialRecord[]) {
       { seed: seedOf(`${patch.code}${round}`), stage: 'dry', pxPerMm: 10 },
     );
     const jpeg = withExif(new Uint8Array(await encodeJpeg(shot.photo, 80)), SIMULATED_WORDS, new Date(at));
-    const read = readPhoto(cv, await decode(jpeg), c, picture, { stage: 'dry' });
+    const read = readPhoto(cv, await decode(jpeg), c, referenceOf(picture), { stage: 'dry' });
     if (!read.ok) throw new Error(`${patch.code}: ${read.problem.say}`);
     const id = `p${String(++number).padStart(3, '0')}`;
     photos.set(id, jpeg);

@@ -70,6 +70,48 @@ describe('the kit', () => {
   });
 });
 
+describe('the kit of a board and of patches that are not square', () => {
+  it('has four corner pieces outside the board, each as large as it says, with markers and greys where they lie', async () => {
+    const there = join(dir, 'boards');
+    expect(run('kit', there, '--size', '60x40', '--board', '230x180').status).toBe(0);
+    const told = JSON.parse(readFileSync(join(there, 'corners.json'), 'utf8'));
+    expect([told.unit, told.pieces.length, told.markers.length]).toEqual(['mm', 4, 4]);
+    for (const [i, { file, size, at }] of told.pieces.entries()) {
+      const { data, info } = await sharp(join(there, file)).greyscale().raw().toBuffer({ resolveWithObject: true });
+      expect(info.width / size.w).toBeGreaterThanOrEqual(24);
+      const value = (x: number, y: number) =>
+        data[Math.round((y - at.y) * 24) * info.width + Math.round((x - at.x) * 24)];
+      // Nothing of the board is covered.
+      expect(at.x + size.w <= 0 || at.x >= 230 || at.y + size.h <= 0 || at.y >= 180).toBe(true);
+      const m = told.markers[i];
+      expect([value(m.x + 0.5, m.y + 0.5), value(m.x - 1, m.y + 1)]).toEqual([0, 255]);
+      for (const g of told.greys.slice(i * 3, i * 3 + 3)) expect(value(g.x + g.w / 2, g.y + g.h / 2)).toBe(g.value);
+    }
+    expect(JSON.parse(readFileSync(join(there, 'target.json'), 'utf8')).size).toEqual({ w: 60, h: 40 });
+    expect(JSON.parse(readFileSync(join(there, 'card.json'), 'utf8')).window).toMatchObject({ w: 66, h: 46 });
+    for (const wrong of [['--board', '20x20'], ['--board', 'wide'], ['--size', '60x40x3'], ['--size', '40x9']])
+      expect(run('kit', join(dir, 'none'), ...wrong).status).toBe(2);
+  });
+
+  it('reads a whole board, each patch against its own picture where it has one', () => {
+    const out = join(dir, 'board.json');
+    const fixtures = 'src/core/reading/fixtures';
+    const board = JSON.parse(readFileSync(join(fixtures, 'board.json'), 'utf8'));
+    writeFileSync(join(dir, 'own.png'), readFileSync(join(kit, 'target.png')));
+    board.patches[1].reference = 'own.png';
+    writeFileSync(join(dir, 'plan.json'), JSON.stringify(board));
+    const args = [join(fixtures, 'board.jpg'), join(dir, 'words.jpg'), '--kit', kit, '--out', out];
+    expect(run('read', ...args, '--board', join(dir, 'plan.json')).status).toBe(0);
+    const [one, none] = JSON.parse(readFileSync(out, 'utf8'));
+    const truth = JSON.parse(readFileSync(join(fixtures, 'board-truth.json'), 'utf8'));
+    expect(one.patches.map((p: { code: string }) => p.code)).toEqual(truth.map((p: { code: string }) => p.code));
+    for (const [i, p] of one.patches.entries()) expect(Math.abs(p.landed - truth[i].landed)).toBeLessThan(3);
+    expect(none).toMatchObject({ ok: false, refusal: { code: 'not-a-picture' } });
+    writeFileSync(join(dir, 'wrong.json'), '{"unit":"inch"}');
+    expect(run('read', ...args, '--board', join(dir, 'wrong.json'))).toMatchObject({ status: 2 });
+  });
+});
+
 describe('the reader', () => {
   it('writes one object a photo: a reading near the truth, and a refusal in words for what is no picture', () => {
     const out = join(dir, 'out.json');
@@ -89,7 +131,8 @@ describe('the reader', () => {
     expect(good.ok).toBe(true);
     expect(Math.abs(good.landed - truth.landed)).toBeLessThan(6);
     expect(Math.abs(good.veil - truth.veil)).toBeLessThan(0.08);
-    expect(good).toMatchObject({ mirrored: false, turn: 0, smear: null });
+    expect(good).toMatchObject({ mirrored: false, turn: 0, smear: 0, smearAlong: null });
+    for (const key of ['deltaL', 'deltaC', 'tone']) expect(Number.isFinite(good[key]), key).toBe(true);
     expect(bad).toMatchObject({ ok: false, landed: null, refusal: { code: 'not-a-picture' } });
     expect(Object.keys(bad).sort()).toEqual(
       expect.arrayContaining(['bare', 'detail', 'file', 'quality', 'stain', 'tone']),

@@ -280,6 +280,7 @@ def photograph(rng, scene, mm_w, mm_h, kind, pxmm=None):
     H0, W0 = scene.shape[:2]
     tilt = rng.uniform(0, 22) if kind != 'steep' else rng.uniform(55, 65)
     az, roll = rng.uniform(0, 2 * np.pi), rng.uniform(-12, 12) + rng.choice([0, 0, 90, 180])
+    if abs(roll % 180 - 90) < 30: mm_w, mm_h = mm_h, mm_w  # the phone is turned with it
     out_w = int((mm_w + 16) * pxmm); out_h = int((mm_h + 16) * pxmm)
     f = 1.15 * max(out_w, out_h); D = f / pxmm  # distance in mm
     cx, cy = out_w / 2, out_h / 2

@@ -22,6 +22,7 @@ describe('measures', () => {
       landed: [0, 100],
       veil: [0, 1],
       stain: [0, 100],
+      smear: [0, 50],
       detail: [0, 50],
       tone: [0, 150],
     } as const;

@@ -164,7 +164,7 @@ function lookOf(
       const [u, v] = [(dx * cos + dy * sin) / a, (dy * cos - dx * sin) / b];
       if (u * u + v * v > 1) continue;
       inside++;
-      both += bare[i];
+      both += bare[i] ? 1 : 0;
     }
   const circled = inCircle(cv, pixels, w, h, inked, bare);
   const own = inked ? pixels.reduce((sum, i) => sum + (inked[i] ? 1 : 0), 0) : pixels.length;
@@ -201,7 +201,7 @@ function inCircle(
       const i = y * w + x;
       if ((inked && !inked[i]) || (x - cx) ** 2 + (y - cy) ** 2 > r * r) continue;
       inside++;
-      both += bare[i];
+      both += bare[i] ? 1 : 0;
     }
   return both / Math.max(1, inside);
 }

@@ -6,7 +6,7 @@ import { STARTER_SHELF, type Substrate } from '../shelf/index.ts';
 import { ground } from '../simulator/camera.ts';
 import { exampleHistory } from '../simulator/example.ts';
 import { type PatchOutcome, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
-import { type Cv, type Pixels, readGround, readPhoto } from './index.ts';
+import { type Cv, type Pixels, readGround, readPhoto, referenceOf } from './index.ts';
 
 let cv: Cv;
 beforeAll(async () => {
@@ -77,7 +77,7 @@ describe('what is in the window', () => {
   const [plywood] = STARTER_SHELF.substrates;
   const seen = async (outcome: PatchOutcome, picture = target(40), shot: Partial<Shot> = {}) => {
     const { photo } = photograph(outcome, picture, CARD, plywood, NONE, { ...SHOT, ...shot });
-    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, target(40), { stage: 'dry' });
+    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, referenceOf(target(40)), { stage: 'dry' });
   };
 
   it('may be nothing of the picture: then all of it is bare, and where it was is assumed and said', async () => {
@@ -126,14 +126,14 @@ describe('a patch read with a photo of the blank ground', () => {
 
   it('lands what is true of it', async () => {
     const { photo, landed } = patch();
-    const read = readPhoto(cv, photo, CARD, target(40), { stage: 'dry', blank: await blank(plywood) });
+    const read = readPhoto(cv, photo, CARD, referenceOf(target(40)), { stage: 'dry', blank: await blank(plywood) });
     if (!read.ok) throw new Error(read.problem.say);
     expect(Math.abs(read.value.reading.landed! - landed)).toBeLessThan(5);
   });
 
   it('is refused with the blank’s own reason where that cannot be used', async () => {
     const dark = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(40) };
-    const read = readPhoto(cv, patch().photo, CARD, target(40), { stage: 'dry', blank: dark });
+    const read = readPhoto(cv, patch().photo, CARD, referenceOf(target(40)), { stage: 'dry', blank: dark });
     expect(!read.ok && read.problem.code).toBe('blank');
     expect(!read.ok && read.problem.say).toMatch(/^The photo of the blank cannot be used\. \S/);
   });

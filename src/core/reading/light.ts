@@ -19,14 +19,16 @@ interface Edge {
 }
 
 /** Half-shadows that are tried, mm. */
-const FIRST_SOFT = 0.8;
+const FIRST_SOFT = [0.8, 3];
 const SOFTNESSES = [0.3, 0.8, 1.6, 3, 6];
 const ANGLES = 24;
 const OFFSETS = 21;
 /** An edge is believed in from this depth (share of the light) and this much better a fit on. */
 const LEAST_DEPTH = 0.06;
-const BETTER = 0.45;
+const BETTER = 0.6;
 const PASSES = 3;
+/** A dirty place counts as no more than this against a fit (log light). */
+const MOST_OFF = 0.12;
 /** How far a slope and a bend of the light are held back, as a share of all samples. */
 const HELD = 1e-5;
 const HELD_CURVED = 3e-5;
@@ -77,7 +79,7 @@ function fit(samples: readonly WhiteSample[], values: readonly number[], size: n
     const off = rows.map((row, i) => Math.abs(values[i] - dot(row, beta)));
     const sorted = kept.map(i => off[i]).sort((a, b) => a - b);
     const spread = Math.max(0.01, sorted[sorted.length >> 1] * 1.48);
-    error = Math.sqrt(off.reduce((sum, o) => sum + Math.min(o, 3 * 0.1) ** 2, 0) / off.length);
+    error = Math.sqrt(off.reduce((sum, o) => sum + Math.min(o, MOST_OFF) ** 2, 0) / off.length);
     const next = rows.map((_, i) => i).filter(i => off[i] < 3 * spread);
     if (next.length < 12) break;
     kept = next;
@@ -93,8 +95,8 @@ function findEdge(samples: readonly WhiteSample[], values: readonly number[], si
     const angle = (Math.PI * a) / ANGLES;
     const along = samples.map(s => s.x * Math.cos(angle) + s.y * Math.sin(angle)).sort((p, q) => p - q);
     const [from, to] = [along[Math.floor(0.08 * along.length)], along[Math.floor(0.92 * along.length)]];
-    for (let k = 0; k < OFFSETS; k++) {
-      const edge = { angle, offset: from + ((to - from) * k) / (OFFSETS - 1), soft: FIRST_SOFT };
+    for (let k = 0; k < OFFSETS * FIRST_SOFT.length; k++) {
+      const edge = { angle, offset: from + ((to - from) * (k % OFFSETS)) / (OFFSETS - 1), soft: FIRST_SOFT[Math.floor(k / OFFSETS)] };
       const { beta, error } = fit(samples, values, size, edge, 1);
       if (!best || error < best.error) best = { edge, error, depth: Math.abs(beta[6]) };
     }

@@ -5,7 +5,7 @@ import { card, target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { exampleHistory, exampleSettings } from '../simulator/example.ts';
 import { type PatchHistory, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
-import { type Cv, readPhoto, shapeOf } from './index.ts';
+import { type Cv, readPhoto, referenceOf, shapeOf } from './index.ts';
 
 let lib: { cv: Cv };
 beforeAll(async () => {
@@ -35,7 +35,7 @@ const take = (shot: Partial<Shot> = {}, h = history()) =>
 async function readShot(shot: Partial<Shot> = {}, h = history()) {
   const taken = take(shot, h);
   const photo = await decode(await encodeJpeg(taken.photo, 85));
-  return { taken, read: readPhoto(lib.cv, photo, card(40), target(40), { stage: shot.stage ?? 'dry' }) };
+  return { taken, read: readPhoto(lib.cv, photo, card(40), referenceOf(target(40)), { stage: shot.stage ?? 'dry' }) };
 }
 
 describe('a photo through the card', () => {
@@ -99,7 +99,7 @@ describe('a photo that cannot be trusted', () => {
     expect(['too-small', 'markers-hidden', 'no-card']).toContain(await refused({ pxPerMm: 4 })));
   it('because no card is in it', async () => {
     const blank = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(120) };
-    const read = readPhoto(lib.cv, blank, card(40), target(40), { stage: 'dry' });
+    const read = readPhoto(lib.cv, blank, card(40), referenceOf(target(40)), { stage: 'dry' });
     expect(!read.ok && read.problem.code).toBe('no-card');
   });
   it('because half of the card is cut off', () => {
@@ -109,7 +109,7 @@ describe('a photo that cannot be trusted', () => {
       lib.cv,
       { w, h: half, data: data.subarray(0, half * w * 4) },
       card(40),
-      target(40),
+      referenceOf(target(40)),
       { stage: 'dry' },
     );
     expect(!read.ok && read.problem.code).toBe('markers-hidden');
@@ -117,7 +117,7 @@ describe('a photo that cannot be trusted', () => {
   it('because it is too dark', () => {
     const { photo } = take();
     const dark = { ...photo, data: photo.data.map((v, i) => (i % 4 === 3 ? 255 : v * 0.2)) };
-    const read = readPhoto(lib.cv, dark, card(40), target(40), { stage: 'dry' });
+    const read = readPhoto(lib.cv, dark, card(40), referenceOf(target(40)), { stage: 'dry' });
     expect(!read.ok && read.problem.code).toBe('too-dark');
   });
 });
@@ -127,17 +127,34 @@ describe('the shape of a bare patch', () => {
     area: 8,
     stretch: 1.1,
     filled: 0.95,
+    circled: 0.95,
     near: { top: 150, left: 150, bottom: 150, right: 150 },
-    along: 0,
-    long: 3,
-    side: 40,
+    deep: 0,
+    reach: 0,
+    otherReach: 0,
+    among: 1,
   };
-  it('is told from its proportions and from what it touches', () => {
+  const torn = { ...look, filled: 0.5, circled: 0.4 };
+  it('is told from its proportions, from what it touches and from how many there are', () => {
     expect(shapeOf(look)).toBe('round');
-    expect(shapeOf({ ...look, stretch: 5, filled: 0.7 })).toBe('streak');
-    expect(shapeOf({ ...look, stretch: 5, near: { ...look.near, top: 0 } })).toBe('edge band');
-    expect(shapeOf({ ...look, stretch: 1.5, near: { ...look.near, top: 0, left: 2 } })).toBe('corner');
-    expect(shapeOf({ ...look, filled: 0.5 })).toBe('ragged');
-    expect(shapeOf({ ...look, filled: 0.5, area: 1.2 })).toBe('speckle');
+    expect(shapeOf({ ...torn, stretch: 5 })).toBe('streak');
+    expect(shapeOf({ ...torn, stretch: 2.9 })).toBe('streak');
+    expect(shapeOf({ ...torn, stretch: 2.7 })).toBe('ragged');
+    expect(shapeOf({ ...torn, area: 1.2 })).toBe('ragged');
+    expect(shapeOf({ ...torn, area: 1.2, among: 12 })).toBe('speckle');
+    expect(shapeOf({ ...look, area: 2.4, among: 12 })).toBe('speckle');
+    expect(shapeOf({ ...look, area: 2.6, among: 12 })).toBe('round');
+  });
+  it('is a band where it follows one side, a corner where it goes about as far along two', () => {
+    const top = { ...look, stretch: 5, near: { ...look.near, top: 0 } };
+    expect(shapeOf({ ...top, reach: 9, deep: 2 })).toBe('edge band');
+    // A deep hole that only just touches the side is none.
+    expect(shapeOf({ ...top, stretch: 1.1, reach: 2, deep: 4 })).toBe('round');
+    const both = { ...torn, near: { ...look.near, top: 0, left: 2 }, deep: 2 };
+    expect(shapeOf({ ...both, reach: 6, otherReach: 4 })).toBe('corner');
+    expect(shapeOf({ ...both, reach: 13, otherReach: 4 })).toBe('edge band');
+  });
+  it('is round though white parts of the picture hide some of it', () => {
+    expect(shapeOf({ ...torn, circled: 0.85, stretch: 3 })).toBe('round');
   });
 });

@@ -18,6 +18,8 @@ export interface Registration {
 /** Stop after so many steps or when a step changes little. */
 const COUNT_AND_EPS = 3;
 const COARSE = 0.25;
+/** What changes over longer ways is left out when edges are compared, coarse pixels. */
+const SLOW = 8;
 const ANGLES = [-7.5, -5, -2.5, 0, 2.5, 5, 7.5];
 const TURNS = [0, 90, 180, 270] as const;
 
@@ -76,10 +78,14 @@ const NEAR = 0.1;
  */
 export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
   const ways = coarse(cv, seen, reference).sort((a, b) => b.match - a.match);
-  const near = ways.filter(w => w.match > ways[0].match - NEAR).slice(0, 3);
+  // The likeliest three places, and the likeliest of another way round: where some is gone, any of them may be it.
+  const isLike = (w: Found) => w.mirrored === ways[0].mirrored && w.turn === ways[0].turn;
+  const other = ways.find(w => !isLike(w) && w.match > ways[0].match - NEAR);
+  const near = [...ways.filter(isLike).slice(0, 3), ...(other ? [other] : [])];
   const fine = near.map(way => {
-    const warp = refine(cv, seen, reference, way) ?? way.warp;
-    return { ...way, warp, fine: near.length > 1 ? likeness(cv, seen, reference, warp) : 0 };
+    const warps = [way.warp, ...refine(cv, seen, reference, way)];
+    const tried = warps.map(warp => ({ ...way, warp, fine: likeness(cv, seen, reference, warp) }));
+    return tried.reduce((a, b) => (b.fine > a.fine ? b : a));
   });
   const { fine: _, ...best } = fine.reduce((a, b) => (b.fine > a.fine ? b : a));
   return { ...best, residualMm: residual(cv, seen, reference, best.warp) };
@@ -102,7 +108,7 @@ function likeness(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number {
   return (n * sab - sa * sb) / Math.sqrt(Math.max(1e-12, (n * saa - sa * sa) * (n * sbb - sb * sb)));
 }
 
-/** The best place for each way round that fits into the window. */
+/** The best place for each way round and each small angle that fits into the window. */
 function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
   return scoped(keep => {
     const image = keep(toMat(cv, seen));
@@ -112,6 +118,14 @@ function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
     cv.resize(full, small, new cv.Size(0, 0), COARSE, COARSE, cv.INTER_AREA);
     const turned = keep(new cv.Mat());
     const scores = keep(new cv.Mat());
+    const fineScores = keep(new cv.Mat());
+    // Where a part is gone, what is light and dark on the whole misleads: edges count as much.
+    const [imageEdges, smallEdges] = [image, small].map(m => {
+      const slow = keep(new cv.Mat());
+      cv.GaussianBlur(m, slow, new cv.Size(0, 0), SLOW, SLOW, cv.BORDER_REPLICATE);
+      cv.subtract(m, slow, slow);
+      return slow;
+    });
     const zoom = (m: Affine): Affine => {
       const up = 1 / COARSE;
       const half = (up - 1) / 2;
@@ -125,27 +139,21 @@ function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
       for (const turn of TURNS) {
         const size = turnedSize(small.cols, small.rows, turn);
         if (size.w > image.cols || size.h > image.rows) continue;
-        let best: Found | undefined;
         for (const angle of ANGLES) {
           const about = aboutMiddle(small.cols, small.rows, mirrored, turn, angle);
           const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...about]));
-          cv.warpAffine(
-            small,
-            turned,
-            matrix,
-            new cv.Size(size.w, size.h),
-            cv.INTER_LINEAR,
-            cv.BORDER_CONSTANT,
-            new cv.Scalar(1),
-          );
-          cv.matchTemplate(image, turned, scores, cv.TM_CCOEFF_NORMED);
+          const compare = (whole: typeof small, picture: typeof small, beyond: number, into: typeof scores) => {
+            const [to, border] = [new cv.Size(size.w, size.h), new cv.Scalar(beyond)];
+            cv.warpAffine(picture, turned, matrix, to, cv.INTER_LINEAR, cv.BORDER_CONSTANT, border);
+            cv.matchTemplate(whole, turned, into, cv.TM_CCOEFF_NORMED);
+          };
+          compare(image, small, 1, scores);
+          compare(imageEdges, smallEdges, 0, fineScores);
+          cv.addWeighted(scores, 0.5, fineScores, 0.5, 0, scores);
           const peak = peakOf(cv, scores);
-          if (!best || peak.maxVal > best.match) {
-            const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
-            best = { match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn };
-          }
+          const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
+          ways.push({ match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn });
         }
-        ways.push(best!);
       }
     return ways;
   });
@@ -166,8 +174,11 @@ const peakOf = (cv: Cv, scores: unknown) =>
     scores,
   );
 
-/** The two steps of the fine alignment: at half the resolution, turned and shifted only; then at full, stretched too. */
-function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine | undefined {
+/**
+ * The two steps of the fine alignment: at half the resolution, turned and shifted only; then at full, stretched too,
+ * from the first where that is sound. Those that went too far or stretched the picture are left out.
+ */
+function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine[] {
   return scoped(keep => {
     const template = keep(toMat(cv, reference));
     const input = keep(toMat(cv, seen));
@@ -185,38 +196,42 @@ function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine | u
       new cv.Scalar(1),
     );
     const begun = multiply(found.warp, inverse(upright));
-    const half: Affine = [0.5, 0, -0.25, 0, 0.5, -0.25];
-    const steps = [
-      { motion: cv.MOTION_EUCLIDEAN, scale: half, rounds: 40, blur: 5 },
-      { motion: cv.MOTION_AFFINE, scale: undefined, rounds: 25, blur: 5 },
-    ];
-    let warp: Affine = begun;
-    try {
-      for (const { motion, scale, rounds, blur } of steps) {
-        const [t, s] = [template, input].map(m => {
-          if (!scale) return m;
-          const small = keep(new cv.Mat());
-          cv.resize(m, small, new cv.Size(0, 0), 0.5, 0.5, cv.INTER_AREA);
-          return small;
-        });
-        const begin = scale ? multiply(scale, multiply(warp, inverse(scale))) : warp;
-        const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...begin]));
-        const mask = keep(cv.Mat.ones(s.rows, s.cols, cv.CV_8U));
-        const criteria = new cv.TermCriteria(COUNT_AND_EPS, rounds, 1e-5);
-        cv.findTransformECC(t, s, matrix, motion, criteria, mask, blur);
-        const ended = [...matrix.data32F] as unknown as Affine;
-        warp = scale ? multiply(inverse(scale), multiply(ended, scale)) : ended;
+    const isSound = (warp: Affine) => {
+      const middle = [size.w / 2, size.h / 2] as const;
+      const moved = Math.hypot(...minus(move(warp, ...middle), move(begun, ...middle)));
+      const [across, down] = [Math.hypot(warp[0], warp[3]), Math.hypot(warp[1], warp[4])];
+      const skew = Math.abs(warp[0] * warp[1] + warp[3] * warp[4]);
+      return moved < MOST_MOVED && [across, down].every(v => Math.abs(v - 1) < MOST_STRETCH) && skew < MOST_STRETCH;
+    };
+    const halves = [template, input].map(m => {
+      const small = keep(new cv.Mat());
+      cv.resize(m, small, new cv.Size(0, 0), 0.5, 0.5, cv.INTER_AREA);
+      return small;
+    });
+    const align = (from: Affine, motion: number, rounds: number, isHalf: boolean): Affine[] => {
+      const [t, s] = isHalf ? halves : [template, input];
+      const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...(isHalf ? multiply(HALF, multiply(from, inverse(HALF))) : from)]));
+      const mask = keep(cv.Mat.ones(s.rows, s.cols, cv.CV_8U));
+      try {
+        cv.findTransformECC(t, s, matrix, motion, new cv.TermCriteria(COUNT_AND_EPS, rounds, 1e-5), mask, 5);
+      } catch {
+        // The library throws when the correlation does not rise.
+        return [];
       }
-    } catch {
-      // The library throws when the correlation does not rise; the coarse match then stands.
-      if (warp === begun) return undefined;
-    }
-    const [mx, my] = [reference.w / 2, reference.h / 2];
-    const moved = Math.hypot(...minus(move(warp, mx, my), move(begun, mx, my)));
-    const stretch = Math.sqrt(Math.abs(warp[0] * warp[4] - warp[1] * warp[3]));
-    return moved > 25 || Math.abs(stretch - 1) > 0.06 ? undefined : multiply(warp, upright);
+      const ended = [...matrix.data32F] as unknown as Affine;
+      const warp = isHalf ? multiply(inverse(HALF), multiply(ended, HALF)) : ended;
+      return isSound(warp) ? [warp] : [];
+    };
+    const shifted = align(begun, cv.MOTION_EUCLIDEAN, 40, true);
+    const stretched = align(shifted[0] ?? begun, cv.MOTION_AFFINE, 25, false);
+    return [...shifted, ...stretched].map(warp => multiply(warp, upright));
   });
 }
+
+const HALF: Affine = [0.5, 0, -0.25, 0, 0.5, -0.25];
+/** How far the fine alignment may go from the coarse one, pixels, and how much it may stretch or skew the picture. */
+const MOST_MOVED = 12;
+const MOST_STRETCH = 0.04;
 
 const minus = (a: readonly number[], b: readonly number[]) => a.map((v, i) => v - b[i]);
 
@@ -250,6 +265,9 @@ export function inPictureFrame(
 
 const BLOCK_MM = 10;
 const REACH = 6;
+const LEAST_PEAK = 0.5;
+/** So much better must a block fit elsewhere before it counts as lying there. */
+const BETTER_ELSEWHERE = 0.03;
 
 /** Median left-over shift of the blocks that can tell, mm. */
 function residual(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number | undefined {
@@ -267,7 +285,11 @@ function residual(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number |
         const around = keep(image.roi(new cv.Rect(bx * bw, by * bh, bw, bh)));
         cv.matchTemplate(around, inner, scores, cv.TM_CCOEFF_NORMED);
         const peak = peakOf(cv, scores);
-        if (peak.maxVal > 0.5) shifts.push(Math.hypot(peak.maxLoc.x - REACH, peak.maxLoc.y - REACH));
+        if (peak.maxVal < LEAST_PEAK) continue;
+        // Along a single straight edge one place is as good as the next: what lies where it should is not off.
+        const unmoved = scores.data32F[REACH * scores.cols + REACH];
+        const isOff = peak.maxVal - unmoved > BETTER_ELSEWHERE;
+        shifts.push(isOff ? Math.hypot(peak.maxLoc.x - REACH, peak.maxLoc.y - REACH) : 0);
       }
     if (shifts.length < 3) return undefined;
     shifts.sort((a, b) => a - b);

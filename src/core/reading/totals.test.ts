@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
 import type { Sorted } from './classify.ts';
 import type { Plane } from './cv.ts';
-import { addUp, stainOf, tally, toneOf } from './totals.ts';
+import type { Ground } from './ground.ts';
+import type { Reference } from './reference.ts';
+import { addUp, landedGive, stainOf, tally } from './totals.ts';
 
 const SIDE = 60;
 const COUNT = SIDE * SIDE;
@@ -14,21 +16,43 @@ const plane = (value: (x: number, y: number) => number): Plane => ({
 const flags = (is: (x: number, y: number) => boolean) =>
   Uint8Array.from({ length: COUNT }, (_, i) => (is(i % SIDE, Math.floor(i / SIDE)) ? 1 : 0));
 const sorted = (part: Partial<Sorted> = {}): Sorted => ({
-  side: SIDE,
+  w: SIDE,
+  h: SIDE,
   inked: flags(() => true),
   visible: flags(() => true),
   bare: flags(() => false),
   veil: new Float32Array(COUNT),
-  doubt: 0,
+  odds: new Float32Array(COUNT).fill(12),
+  ink: { depth: 0, gain: 0 },
+  cells: [],
   ...part,
 });
-const ground = (light: number, scatter: number) => ({
-  at: () => [light, light, light] as const,
-  cov: [0, scatter ** 2, 0, 0, 0, 0] as const,
-});
+const ground = (light: number, scatter: number): Ground => {
+  const even = new Float32Array(COUNT).fill(light);
+  const flat = [0, 0, 0, 0, 0, 0] as const;
+  const grain = [scatter ** 2, scatter ** 2, scatter ** 2, 0, 0, 0] as const;
+  return { base: [even, even, even], grain, wide: flat, unsure: new Float32Array(COUNT), pixels: COUNT };
+};
+const pictured = (light: Plane): Reference => ({ w: SIDE, h: SIDE, rgb: [light, light, light], light });
 const grey = (value: number): readonly [Plane, Plane, Plane] => {
   const p = plane(() => value);
   return [p, p, p];
+};
+
+/** An image library that finds no connected areas. */
+const mats = {
+  Mat: class {
+    delete() {}
+    data32S = [];
+    data = new Uint8Array(COUNT);
+  },
+  Size: class {},
+  matFromArray: () => new mats.Mat(),
+  getStructuringElement: () => new mats.Mat(),
+  morphologyEx: () => {},
+  connectedComponentsWithStats: () => 1,
+  CV_8U: 0,
+  CV_32S: 4,
 };
 
 describe('what is bare in specks', () => {
@@ -38,13 +62,15 @@ describe('what is bare in specks', () => {
       cv,
       {
         seen: grey(0.1),
-        ink: plane(() => 0.05),
+        reference: pictured(plane(() => 0.05)),
         ground: ground(0.8, 0.01),
         sorted: sorted({ bare: flags(bare) }),
         found: {} as never,
         stage: 'dry',
         quality: {} as never,
         detail: null,
+        smear: null,
+        tone: null,
       },
       false,
     );
@@ -65,7 +91,7 @@ describe('what is bare in specks', () => {
 
 describe('stain', () => {
   const of = (seen: number, scatter: number) =>
-    stainOf({ seen: grey(seen), ink: plane(() => 1), ground: ground(0.5, scatter), sorted: sorted() });
+    stainOf({ seen: grey(seen), reference: pictured(plane(() => 1)), ground: ground(0.5, scatter) });
 
   it('is what is darker than a fifth less than the ground, and than grain explains', () => {
     // An even ground: a fifth less decides.
@@ -82,13 +108,12 @@ describe('stain', () => {
         Plane,
         Plane,
       ],
-      ink,
+      reference: pictured(ink),
       ground: ground(0.5, 0.01),
-      sorted: sorted(),
     });
     expect(part).toBe(50);
     const little = plane(x => (x < 12 ? 1 : 0));
-    expect(stainOf({ seen: grey(0.1), ink: little, ground: ground(0.5, 0.01), sorted: sorted() })).toBeNull();
+    expect(stainOf({ seen: grey(0.1), reference: pictured(little), ground: ground(0.5, 0.01) })).toBeNull();
   });
 });
 
@@ -98,13 +123,15 @@ describe('adding up', () => {
   const parts = (s: Sorted, stage: 'wet' | 'dry' = 'dry') =>
     ({
       seen: grey(0.05),
-      ink: plane(() => 0.05),
+      reference: pictured(plane(() => 0.05)),
       ground: ground(0.5, 0.01),
       sorted: s,
       found,
       stage,
       quality,
       detail: 0.351,
+      smear: { smear: 0.404, along: 179.7 },
+      tone: stage === 'dry' ? { tone: 2.04, deltaL: -1.26, deltaC: 0.34, give: 1 } : null,
     }) as const;
   // No area of a pixel is a bare patch of its own here: what is bare is scattered.
   const speckled = (share: number) =>
@@ -116,39 +143,9 @@ describe('adding up', () => {
     expect(tally(speckled(0)).bare).toBe(0);
   });
 
-  const withoutShapes = { connectedComponentsWithStats: () => 1 };
-  const made = (s: Sorted, stage: 'wet' | 'dry' = 'dry', isKnown = true) => {
-    const mats = {
-      Mat: class {
-        delete() {}
-        data32S = [];
-        doubleAt = () => 0;
-        intAt = () => 0;
-        data = new Uint8Array(COUNT);
-        set() {}
-      },
-      matFromArray: () => new mats.Mat(),
-      ...withoutShapes,
-      CV_8U: 0,
-      CV_8UC1: 0,
-      CV_32S: 4,
-    };
-    return addUp(mats as never, parts(s, stage) as never, isKnown);
-  };
-
-  const addUpOf = (other: never) => {
-    const mats = {
-      Mat: class {
-        delete() {}
-        data32S = [];
-      },
-      matFromArray: () => new mats.Mat(),
-      ...withoutShapes,
-      CV_8U: 0,
-      CV_32S: 4,
-    };
-    return addUp(mats as never, { ...parts(sorted()), found: other } as never, true);
-  };
+  const made = (s: Sorted, stage: 'wet' | 'dry' = 'dry', isKnown = true) =>
+    addUp(mats as never, parts(s, stage) as never, isKnown);
+  const addUpOf = (other: never) => addUp(mats as never, { ...parts(sorted()), found: other } as never, true);
 
   it('gives landed over what can be seen, each edge of 2 mm for itself, and tones with enough area', () => {
     const s = sorted({ bare: flags((x, y) => x < 45 && y < 20), visible: flags(x => x < 45) });
@@ -164,7 +161,6 @@ describe('adding up', () => {
     const veil = Float32Array.from({ length: COUNT }, (_, i) => (Math.floor(i / SIDE) < 20 ? 1 : 0.3));
     const s = sorted({ veil, bare: flags((_, y) => y < 20) });
     expect(made(s).veil).toBeCloseTo(0.3, 3);
-    expect(made(s).veilGive).toBeCloseTo(0.02 + 0.08 * 0.3, 3);
     const wet = made(s, 'wet');
     expect([wet.veil, wet.veilGive, wet.tone]).toEqual([null, null, null]);
     expect(wet.notes.join(' ')).toMatch(/invisible while it is wet/);
@@ -205,9 +201,36 @@ describe('adding up', () => {
     expect(made(sorted({ inked: flags(x => x >= 20) })).edges.left).toBe(0);
   });
 
+  it('gives smear with its direction, and tone with lightness and chroma', () => {
+    const reading = made(sorted());
+    expect([reading.smear, reading.smearAlong]).toEqual([0.4, 0]);
+    expect([reading.tone, reading.deltaL, reading.deltaC]).toEqual([2, -1.3, 0.3]);
+  });
+
   it('is as sure of what landed as its pixels are', () => {
-    expect(made(sorted({ doubt: 0 })).landedGive).toBe(0.8);
-    expect(made(sorted({ doubt: 0.05 })).landedGive).toBe(6.8);
+    const odds = (value: number) => landedGive(sorted({ odds: new Float32Array(COUNT).fill(value) }), 0);
+    expect(odds(12)).toBeCloseTo(0.3 + 1.645 * 100 * Math.sqrt(Math.exp(-12)) * Math.sqrt(1 / 16), 1);
+    // Sixteen squares of 15 pixels, each wrong as a whole or not at all, with even odds: a quarter of a half.
+    expect(odds(1.6)).toBeCloseTo(0.3 + 164.5 * (Math.sqrt(0.832 * 0.168) / 4), 0);
+    expect(odds(1.4)).toBeGreaterThan(odds(1.6) + 20);
+    const one = sorted({ odds: Float32Array.from({ length: COUNT }, (_, i) => (i % SIDE < 3 ? 0 : 12)) });
+    expect(landedGive(one, 0)).toBeLessThan(6);
+    const hole = sorted({ bare: flags((x, y) => x > 20 && x < 40 && y > 20 && y < 40) });
+    expect(landedGive(hole, 0.5)).toBeGreaterThan(landedGive(hole, 0) + 0.3);
+    expect(landedGive(sorted({ visible: flags(() => false) }), 0)).toBe(100);
+  });
+
+  it('is less sure of a veil the thicker it is, and on a ground without a colour of its own', () => {
+    const veiled = (h: number, base: readonly number[]) => {
+      const planes = base.map(v => new Float32Array(COUNT).fill(v)) as unknown as Ground['base'];
+      const s = sorted({ veil: new Float32Array(COUNT).fill(h) });
+      return addUp(mats as never, { ...parts(s), ground: { ...ground(0.5, 0.01), base: planes } } as never, true).veilGive!;
+    };
+    const oak = [0.5, 0.35, 0.2];
+    const tile = [0.9, 0.9, 0.9];
+    expect(veiled(0.5, oak)).toBeGreaterThan(veiled(0.1, oak));
+    expect(veiled(0.1, tile)).toBeGreaterThan(2 * veiled(0.1, oak));
+    expect(veiled(0, oak)).toBeCloseTo(1.645 * Math.hypot(0.008, 0.035 * 0.35 * (0.08 / Math.hypot(0.15, 0, 0.15))), 3);
   });
 
   it('says nothing more than what there is to say', () => {
@@ -235,29 +258,21 @@ describe('adding up', () => {
 
 describe('landed by tone', () => {
   const of = (ink: (x: number, y: number) => number, part: Partial<Sorted> = {}) => {
-    const cvOf = {
-      Mat: class {
-        delete() {}
-        data32S = [];
-      },
-      matFromArray: () => new cvOf.Mat(),
-      connectedComponentsWithStats: () => 1,
-      CV_8U: 0,
-      CV_32S: 4,
-    };
     const found = { match: 0.9, mirrored: false, turn: 0, residualMm: 0.05, warp: [] } as never;
     const quality = { pxPerMm: 10, blurMm: 0.1, tiltDeg: 0, glare: 0, residualMm: 0.05, light: 0.9 };
     return addUp(
-      cvOf as never,
+      mats as never,
       {
         seen: grey(0.05),
-        ink: plane(ink),
+        reference: pictured(plane(ink)),
         ground: ground(0.5, 0.01),
         sorted: sorted(part),
         found,
         stage: 'wet',
         quality,
         detail: null,
+        smear: null,
+        tone: null,
       },
       true,
     ).landedByTone;
@@ -271,65 +286,5 @@ describe('landed by tone', () => {
   it('needs a hundred and fifty pixels that can be seen', () => {
     const seen = (count: number) => of(() => 0.05, { visible: flags((x, y) => y * SIDE + x < count) }).dark;
     expect([seen(149), seen(150)]).toEqual([null, 100]);
-  });
-});
-
-describe('tone', () => {
-  const of = (part: { seen?: number; ink?: number; stage?: 'wet' | 'dry'; sorted?: Partial<Sorted> }) =>
-    toneOf({
-      seen: grey(part.seen ?? 0.05),
-      ink: plane(() => part.ink ?? 0.1),
-      ground: ground(0.5, 0.01),
-      sorted: sorted(part.sorted),
-      stage: part.stage ?? 'dry',
-    });
-  it('is the difference of what is seen to ink over this ground', () => {
-    expect(of({})).toBe(0);
-    // 0.05 is L* 26.73, 0.1 is L* 37.84; CIEDE2000 of greys is ΔL*/S_L, S_L = 1 + 0.015·17.71²/√(20 + 17.71²) = 1.258.
-    expect(of({ seen: 0.1 })).toBe(8.8);
-    expect(of({ seen: 0.2 })!).toBeGreaterThan(of({ seen: 0.1 })!);
-    expect(of({ seen: -1 })).toBe(of({ seen: 0 }));
-  });
-  it('looks only at dry solids that landed, could be seen and lie under little veil', () => {
-    expect(of({ stage: 'wet' })).toBeNull();
-    expect([of({ ink: 0.5, seen: 0.25 }), of({ ink: 0.51, seen: 0.25 })]).toEqual([0, null]);
-    expect(of({ sorted: { bare: flags(() => true) } })).toBeNull();
-    expect(of({ sorted: { visible: flags(() => false) } })).toBeNull();
-    // Float32 keeps 0.1 a hair above itself.
-    const veiled = (h: number) => of({ sorted: { veil: new Float32Array(COUNT).fill(h) } });
-    expect([veiled(0.0999), veiled(0.101)]).toEqual([0, null]);
-  });
-  it('is the middle of at least a hundred places', () => {
-    // Every fifth pixel is looked at: 500 pixels are a hundred places.
-    const some = (count: number) => of({ sorted: { visible: flags((x, y) => y * SIDE + x < count) } });
-    expect([some(495), some(496)]).toEqual([null, 0]);
-    const mixed = toneOf({
-      seen: [0, 1, 2].map(() => plane((_, y) => (y < 20 ? 0.4 : 0.05))) as unknown as readonly [
-        Plane,
-        Plane,
-        Plane,
-      ],
-      ink: plane(() => 0.1),
-      ground: ground(0.5, 0.01),
-      sorted: sorted(),
-      stage: 'dry',
-    });
-    expect(mixed).toBe(0);
-  });
-  it('takes the ground as it is at each place', () => {
-    const slope = {
-      at: (x: number) => [x / SIDE, x / SIDE, x / SIDE] as const,
-      cov: [0, 0, 0, 0, 0, 0] as const,
-    };
-    const seen = plane(x => (x / SIDE) * 0.1);
-    expect(
-      toneOf({
-        seen: [seen, seen, seen],
-        ink: plane(() => 0.1),
-        ground: slope,
-        sorted: sorted(),
-        stage: 'dry',
-      }),
-    ).toBe(0);
   });
 });

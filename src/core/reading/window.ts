@@ -1,5 +1,6 @@
 import type { Cv, Pixels, Plane } from './cv.ts';
 import type { CardPlace } from './find-card.ts';
+import { middle } from './middle.ts';
 import { type Box, balanced, type Lit, lookAt } from './straighten.ts';
 
 /** What lies in a rectangle, balanced, in linear light; and where it shines. */
@@ -10,16 +11,21 @@ export interface Window {
   readonly inPhoto: Uint8Array;
 }
 
-/** Nothing matt is this much brighter than the card's own white paper, whatever is left of uneven light. */
+/**
+ * Nothing matt is this much brighter than the card's own white paper, whatever is left of uneven light; nor this much
+ * where it is also far brighter than the rest of the window.
+ */
 const SHINES_ABOVE = 1.25;
+const SHINES_HERE = 1.12;
+const BRIGHTER = 1.25;
 
 /** Looks straight down on the rectangle `box` (mm) of the plane. */
 export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
   const region = lookAt(cv, photo, place, box);
   const rgb = balanced(region, lit, box);
-  const clipped = region.clipped.map((burnt, i) =>
-    burnt || Math.min(rgb[0].data[i], rgb[1].data[i], rgb[2].data[i]) > SHINES_ABOVE ? 1 : 0,
-  );
+  const least = rgb[0].data.map((v, i) => Math.min(v, rgb[1].data[i], rgb[2].data[i]));
+  const limit = Math.min(SHINES_ABOVE, Math.max(SHINES_HERE, BRIGHTER * middle(least.filter((_, i) => i % 7 === 0))));
+  const clipped = region.clipped.map((burnt, i) => (burnt || least[i] > limit ? 1 : 0));
   return { rgb, clipped, inPhoto: region.inPhoto };
 }
 
