@@ -77,7 +77,10 @@ describe('the kit of a board and of patches that are not square', () => {
     const told = JSON.parse(readFileSync(join(there, 'corners.json'), 'utf8'));
     expect([told.unit, told.pieces.length, told.markers.length]).toEqual(['mm', 4, 4]);
     for (const [i, { file, size, at }] of told.pieces.entries()) {
-      const { data, info } = await sharp(join(there, file)).greyscale().raw().toBuffer({ resolveWithObject: true });
+      const { data, info } = await sharp(join(there, file))
+        .greyscale()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
       expect(info.width / size.w).toBeGreaterThanOrEqual(24);
       const value = (x: number, y: number) =>
         data[Math.round((y - at.y) * 24) * info.width + Math.round((x - at.x) * 24)];
@@ -85,11 +88,17 @@ describe('the kit of a board and of patches that are not square', () => {
       expect(at.x + size.w <= 0 || at.x >= 230 || at.y + size.h <= 0 || at.y >= 180).toBe(true);
       const m = told.markers[i];
       expect([value(m.x + 0.5, m.y + 0.5), value(m.x - 1, m.y + 1)]).toEqual([0, 255]);
-      for (const g of told.greys.slice(i * 3, i * 3 + 3)) expect(value(g.x + g.w / 2, g.y + g.h / 2)).toBe(g.value);
+      for (const g of told.greys.slice(i * 3, i * 3 + 3))
+        expect(value(g.x + g.w / 2, g.y + g.h / 2)).toBe(g.value);
     }
     expect(JSON.parse(readFileSync(join(there, 'target.json'), 'utf8')).size).toEqual({ w: 60, h: 40 });
     expect(JSON.parse(readFileSync(join(there, 'card.json'), 'utf8')).window).toMatchObject({ w: 66, h: 46 });
-    for (const wrong of [['--board', '20x20'], ['--board', 'wide'], ['--size', '60x40x3'], ['--size', '40x9']])
+    for (const wrong of [
+      ['--board', '20x20'],
+      ['--board', 'wide'],
+      ['--size', '60x40x3'],
+      ['--size', '40x9'],
+    ])
       expect(run('kit', join(dir, 'none'), ...wrong).status).toBe(2);
   });
 
@@ -104,7 +113,9 @@ describe('the kit of a board and of patches that are not square', () => {
     expect(run('read', ...args, '--board', join(dir, 'plan.json')).status).toBe(0);
     const [one, none] = JSON.parse(readFileSync(out, 'utf8'));
     const truth = JSON.parse(readFileSync(join(fixtures, 'board-truth.json'), 'utf8'));
-    expect(one.patches.map((p: { code: string }) => p.code)).toEqual(truth.map((p: { code: string }) => p.code));
+    expect(one.patches.map((p: { code: string }) => p.code)).toEqual(
+      truth.map((p: { code: string }) => p.code),
+    );
     for (const [i, p] of one.patches.entries()) expect(Math.abs(p.landed - truth[i].landed)).toBeLessThan(3);
     expect(none).toMatchObject({ ok: false, refusal: { code: 'not-a-picture' } });
     writeFileSync(join(dir, 'wrong.json'), '{"unit":"inch"}');

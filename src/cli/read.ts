@@ -33,11 +33,20 @@ const BoardFile = v.object({
   unit: v.literal('mm'),
   size: Size,
   markers: v.pipe(
-    v.array(v.object({ id: v.pipe(number, v.integer()), x: number, y: number, size: v.pipe(number, v.minValue(2)) })),
+    v.array(
+      v.object({
+        id: v.pipe(number, v.integer()),
+        x: number,
+        y: number,
+        size: v.pipe(number, v.minValue(2)),
+      }),
+    ),
     v.minLength(3),
   ),
   greys: v.optional(v.array(v.object({ x: number, y: number, w: number, h: number, value: number }))),
-  patches: v.array(v.object({ code: v.string(), x: number, y: number, w: mm, h: mm, reference: v.optional(v.string()) })),
+  patches: v.array(
+    v.object({ code: v.string(), x: number, y: number, w: mm, h: mm, reference: v.optional(v.string()) }),
+  ),
 });
 
 function parsed<S extends v.GenericSchema>(schema: S, file: string, words: string): v.InferOutput<S> {
@@ -63,7 +72,11 @@ async function referenceIn(cv: Cv, file: string, size: { w: number; h: number },
   return referenceFrom(cv, picture, size, lines);
 }
 
-async function boardIn(cv: Cv, file: string, own: (size: { w: number; h: number }) => Promise<Reference>): Promise<Board> {
+async function boardIn(
+  cv: Cv,
+  file: string,
+  own: (size: { w: number; h: number }) => Promise<Reference>,
+): Promise<Board> {
   const told = parsed(BoardFile, file, `${file} is not a board: see docs/FORMATS.md.`);
   const patches = [];
   for (const { reference, ...patch } of told.patches) {
@@ -110,12 +123,21 @@ async function main() {
       board: { type: 'string' },
     },
   });
-  if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage)) stop(USAGE);
+  if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage))
+    stop(USAGE);
   const dir = values.kit;
-  const { patch, tall = patch } = parsed(Kit, join(dir, 'card.json'), `${dir} is not a kit: make one with "npm run kit -- ${dir}".`);
+  const { patch, tall = patch } = parsed(
+    Kit,
+    join(dir, 'card.json'),
+    `${dir} is not a kit: make one with "npm run kit -- ${dir}".`,
+  );
   const stage = values.stage as 'dry' | 'wet';
   const { cv } = await loadCv();
-  const { size: drawn } = parsed(v.object({ size: Size }), join(dir, 'target.json'), `${dir} has no target.json.`);
+  const { size: drawn } = parsed(
+    v.object({ size: Size }),
+    join(dir, 'target.json'),
+    `${dir} has no target.json.`,
+  );
   const reference = await referenceIn(cv, join(dir, 'target.png'), drawn, linesOf(dir, drawn));
   const onCard: Card = card(patch, tall);
   let blank: Pixels | undefined;
@@ -157,7 +179,10 @@ function readOne(
       if (!read.ok) return { ok: false, refusal: refused(read.problem).refusal, patches: [] };
       return {
         ok: true,
-        patches: read.value.map(({ code, read: one }) => ({ code, ...(one.ok ? given(one.value) : refused(one.problem)) })),
+        patches: read.value.map(({ code, read: one }) => ({
+          code,
+          ...(one.ok ? given(one.value) : refused(one.problem)),
+        })),
       };
     }
     const read = readPhoto(cv, photo, onCard, reference, { stage, blank });

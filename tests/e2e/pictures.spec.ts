@@ -212,7 +212,7 @@ test('six donors and two printers give twelve files, each looked at first, and t
     'Back labels',
     'Board map',
     'Paper bench sheet',
-    'Board corner markers',
+    'Board corner pieces',
     'Long test strip',
     'Reading card',
   ]) {

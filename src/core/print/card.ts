@@ -136,7 +136,10 @@ export function cornerPieces(w: number, h: number): CornerPiece[] {
       size,
       marker: moved(marker),
       greys: greys.map(moved),
-      scene: { ...size, shapes: [...markerShapes(marker), ...greys.map(g => rect(g.x, g.y, g.w, g.h, g.value))] },
+      scene: {
+        ...size,
+        shapes: [...markerShapes(marker), ...greys.map(g => rect(g.x, g.y, g.w, g.h, g.value))],
+      },
     };
   });
 }

@@ -1,5 +1,13 @@
 export { type BarLengths, corrected } from './bars.ts';
-export { type Card, type CornerPiece, card, cardScene, cornerPieces, markerShapes, WINDOW_BEYOND } from './card.ts';
+export {
+  type Card,
+  type CornerPiece,
+  card,
+  cardScene,
+  cornerPieces,
+  markerShapes,
+  WINDOW_BEYOND,
+} from './card.ts';
 export { type Cutting, type CuttingAsk, cuttingFor } from './cutting.ts';
 export { donorCells, largestPrint, sheetGrid, WORDS_MM } from './nest.ts';
 export { mirrored, rasterise, type Scene, type Shape, srgbByte } from './scene.ts';

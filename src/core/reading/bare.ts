@@ -131,7 +131,12 @@ export interface Look {
   /** The same share for the smallest circle round it: what white parts hide of a round place changes its moments, not that. */
   readonly circled: number;
   /** Pixels from each side of the picture. */
-  readonly near: { readonly top: number; readonly left: number; readonly bottom: number; readonly right: number };
+  readonly near: {
+    readonly top: number;
+    readonly left: number;
+    readonly bottom: number;
+    readonly right: number;
+  };
   /** How far it reaches into the picture from the sides that it touches, and along the one it follows farthest and the other, mm; 0 where it touches none. */
   readonly deep: number;
   readonly reach: number;
@@ -188,10 +193,18 @@ function inCircle(
   inked: Uint8Array | undefined,
   bare: Uint8Array,
 ): number {
-  const { x: cx, y: cy, r } = scoped(keep => {
+  const {
+    x: cx,
+    y: cy,
+    r,
+  } = scoped(keep => {
     const places = pixels.filter(i => bare[i]).flatMap(i => [i % w, Math.floor(i / w)]);
     const points = keep(cv.matFromArray(places.length / 2, 1, cv.CV_32SC2, places));
-    const circle = (cv as unknown as { minEnclosingCircle(m: unknown): { center: { x: number; y: number }; radius: number } }).minEnclosingCircle(points);
+    const circle = (
+      cv as unknown as {
+        minEnclosingCircle(m: unknown): { center: { x: number; y: number }; radius: number };
+      }
+    ).minEnclosingCircle(points);
     return { x: circle.center.x, y: circle.center.y, r: circle.radius };
   });
   let inside = 0;
@@ -223,11 +236,16 @@ function alongSides(pixels: readonly number[], w: number, h: number, near: Look[
     .map(side => {
       const places = new Set<number>();
       for (const i of pixels)
-        if (from(i, side) < 2 * touch) places.add(side === 'top' || side === 'bottom' ? i % w : Math.floor(i / w));
+        if (from(i, side) < 2 * touch)
+          places.add(side === 'top' || side === 'bottom' ? i % w : Math.floor(i / w));
       return places.size / PX;
     })
     .sort((a, b) => b - a);
-  return { deep: (deep[Math.floor(0.9 * (deep.length - 1))] + 1) / PX, reach: reaches[0], otherReach: reaches[1] ?? 0 };
+  return {
+    deep: (deep[Math.floor(0.9 * (deep.length - 1))] + 1) / PX,
+    reach: reaches[0],
+    otherReach: reaches[1] ?? 0,
+  };
 }
 
 /** Bare places smaller than this are specks where there are many. */

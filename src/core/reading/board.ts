@@ -9,7 +9,17 @@ import { PX } from './px.ts';
 import { type ReadPhoto, readWindow } from './read.ts';
 import type { Reference } from './reference.ts';
 import type { Spread } from './spread.ts';
-import { type Box, edgeBlur, type Lit, lookAt, markerSpread, PLAIN_TONE, type Region, sample, tonesFrom } from './straighten.ts';
+import {
+  type Box,
+  edgeBlur,
+  type Lit,
+  lookAt,
+  markerSpread,
+  PLAIN_TONE,
+  type Region,
+  sample,
+  tonesFrom,
+} from './straighten.ts';
 import { cutWindow } from './window.ts';
 
 /** A board with coded markers at its corners and its patches, mm from the board's top left (docs/FORMATS.md). */
@@ -57,7 +67,11 @@ export function readBoard(
   const whole = { x: 0, y: 0, ...board.size };
   const place = placeBy(cv, seen, board.markers, whole);
   if (!place)
-    return bad('no-plane', 'The corner markers do not lie in one plane.', 'Lay the board and its corner pieces flat.');
+    return bad(
+      'no-plane',
+      'The corner markers do not lie in one plane.',
+      'Lay the board and its corner pieces flat.',
+    );
   const scale = Math.min(...board.patches.map(p => scaleOver(place.homography, p)));
   if (scale < LEAST_PX_PER_MM)
     return bad(
@@ -75,7 +89,14 @@ export function readBoard(
   );
 }
 
-function readOne(cv: Cv, photo: Pixels, patch: Board['patches'][number], stage: 'wet' | 'dry', place: CardPlace, lit: Lit) {
+function readOne(
+  cv: Cv,
+  photo: Pixels,
+  patch: Board['patches'][number],
+  stage: 'wet' | 'dry',
+  place: CardPlace,
+  lit: Lit,
+) {
   const reach = OFF_MM + ROUND_MM;
   const box = { x: patch.x - reach, y: patch.y - reach, w: patch.w + 2 * reach, h: patch.h + 2 * reach };
   const window = cutWindow(cv, photo, place, lit, box);
@@ -92,7 +113,13 @@ const GROUND_CELL_MM = 4;
 const CLEAR_OF_PATCH_MM = 3;
 
 /** The light over a board, from the paper of its corner pieces and its own bare ground; tone from their greys. */
-function litByCorners(cv: Cv, photo: Pixels, board: Board, found: readonly Marker[], place: CardPlace): Outcome<Lit> {
+function litByCorners(
+  cv: Cv,
+  photo: Pixels,
+  board: Board,
+  found: readonly Marker[],
+  place: CardPlace,
+): Outcome<Lit> {
   const blurs: number[] = [];
   const spreads: Spread[] = [];
   const whites: WhiteSample[] = [];
@@ -117,16 +144,35 @@ function litByCorners(cv: Cv, photo: Pixels, board: Board, found: readonly Marke
     }
   }
   if (whites.length < 3)
-    return bad('no-white', 'The paper of the corner pieces cannot be seen.', 'Take the whole board into the picture, in even light.');
+    return bad(
+      'no-white',
+      'The paper of the corner pieces cannot be seen.',
+      'Take the whole board into the picture, in even light.',
+    );
   const brightest = Math.max(...whites.map(s => Math.max(...s.rgb)));
   if (brightest < 0.05)
-    return bad('too-dark', 'This photo is too dark to be measured.', 'Take it again in brighter, even light.');
+    return bad(
+      'too-dark',
+      'This photo is too dark to be measured.',
+      'Take it again in brighter, even light.',
+    );
   if (whites.filter(s => Math.max(...s.rgb) > 0.985).length > 0.3 * whites.length)
-    return bad('overexposed', 'The white paper is overexposed.', 'Take it again a little darker, or out of direct sun.');
+    return bad(
+      'overexposed',
+      'The white paper is overexposed.',
+      'Take it again a little darker, or out of direct sun.',
+    );
   const blurMm = middle(blurs);
   if (blurMm > MOST_BLUR_MM)
-    return bad('blurred', 'This photo is blurred.', 'Rest your elbows, tap the board on the screen to focus, and take it again.');
-  const light = lightFrom([...whites, ...groundAsPaper(cv, photo, board, place, whites)], Math.max(board.size.w, board.size.h));
+    return bad(
+      'blurred',
+      'This photo is blurred.',
+      'Rest your elbows, tap the board on the screen to focus, and take it again.',
+    );
+  const light = lightFrom(
+    [...whites, ...groundAsPaper(cv, photo, board, place, whites)],
+    Math.max(board.size.w, board.size.h),
+  );
   const steps = greys.map(g => ({
     seen: g.rgb.map((v, c) => v / light(c, g.x, g.y)),
     sent: g.sent,
@@ -150,7 +196,8 @@ function litByCorners(cv: Cv, photo: Pixels, board: Board, found: readonly Marke
   });
 }
 
-const away = (m: Marker, p: { x: number; y: number }) => Math.hypot(m.x + m.size / 2 - p.x, m.y + m.size / 2 - p.y);
+const away = (m: Marker, p: { x: number; y: number }) =>
+  Math.hypot(m.x + m.size / 2 - p.x, m.y + m.size / 2 - p.y);
 
 /** The white cells within a marker (it has some, whatever its number): each a sample of bare paper. */
 function paperOf(region: Region, marker: Marker, origin: Box): WhiteSample[] {
@@ -189,10 +236,21 @@ function roughness(region: Region, marker: Marker, origin: Box): number {
  * The board's bare ground between its patches, as if it were paper: scaled in each channel so that on the whole it
  * agrees with the paper at the corners. Corners alone do not tell how the light falls in between.
  */
-function groundAsPaper(cv: Cv, photo: Pixels, board: Board, place: CardPlace, whites: readonly WhiteSample[]): WhiteSample[] {
+function groundAsPaper(
+  cv: Cv,
+  photo: Pixels,
+  board: Board,
+  place: CardPlace,
+  whites: readonly WhiteSample[],
+): WhiteSample[] {
   const { w, h } = board.size;
   const kept: Box[] = [
-    ...board.patches.map(p => ({ x: p.x - CLEAR_OF_PATCH_MM, y: p.y - CLEAR_OF_PATCH_MM, w: p.w + 2 * CLEAR_OF_PATCH_MM, h: p.h + 2 * CLEAR_OF_PATCH_MM })),
+    ...board.patches.map(p => ({
+      x: p.x - CLEAR_OF_PATCH_MM,
+      y: p.y - CLEAR_OF_PATCH_MM,
+      w: p.w + 2 * CLEAR_OF_PATCH_MM,
+      h: p.h + 2 * CLEAR_OF_PATCH_MM,
+    })),
     ...board.markers.map(m => ({ x: m.x - m.size / 2, y: m.y - m.size / 2, w: 2 * m.size, h: 2 * m.size })),
     ...(board.greys ?? []),
   ];

@@ -1,8 +1,8 @@
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import { type Cov, type Ground, PAIRS } from './ground.ts';
 import { type Cell, depthOf, evenCells, gainOf, type Ink, leftOf, USUAL_INK } from './ink.ts';
-import type { Reference } from './reference.ts';
 import { PX } from './px.ts';
+import type { Reference } from './reference.ts';
 
 /** The picture's pixels sorted into landed and bare, with the veil over what landed. */
 export interface Sorted {
@@ -318,7 +318,8 @@ const WORTH_TRYING = 0.06;
 const OWN_VEIL_MM = 0.9;
 const MOST_OWN_VEIL = 0.9;
 /** Log likelihood that a veil costs that is thicker here than on the whole. */
-const strangeness = (veil: number, start: number) => 0.5 * (Math.max(0, veil - start) / (0.06 + 0.5 * start)) ** 2;
+const strangeness = (veil: number, start: number) =>
+  0.5 * (Math.max(0, veil - start) / (0.06 + 0.5 * start)) ** 2;
 
 /**
  * The veil that would explain each neighbourhood if all of it had landed. A thick cloud of paper keeps the picture's
@@ -346,7 +347,14 @@ const STEEP = 0.5;
 const VEIL_REACH_MM = 1.2;
 
 /** Smooth veil map: weighted local mean of what each landed pixel says, dark ink counting most. */
-function localVeil(cv: Cv, s: Scene, ink: Ink, odds: Float32Array, start: number, active: readonly number[]): Float32Array {
+function localVeil(
+  cv: Cv,
+  s: Scene,
+  ink: Ink,
+  odds: Float32Array,
+  start: number,
+  active: readonly number[],
+): Float32Array {
   const { w, h: tall } = s;
   const up = new Float32Array(w * tall);
   const down = new Float32Array(w * tall);

@@ -43,7 +43,11 @@ const LIGHT_ERROR = 0.006;
  */
 export function toneOf(sorted: Sorted): ToneReading | null {
   const solids = sorted.cells.filter(
-    c => 1 - c.cover < SOLID_BELOW && sorted.odds[c.at] > 2 && sorted.visible[c.at] && sorted.veil[c.at] < MOST_VEIL,
+    c =>
+      1 - c.cover < SOLID_BELOW &&
+      sorted.odds[c.at] > 2 &&
+      sorted.visible[c.at] &&
+      sorted.veil[c.at] < MOST_VEIL,
   );
   if (solids.length < LEAST_CELLS) return null;
   const veils = solids.map(c => sorted.veil[c.at]);
@@ -59,7 +63,16 @@ export function toneOf(sorted: Sorted): ToneReading | null {
       const error = LIGHT_ERROR + VEIL_ERROR * h;
       return {
         ...differ(expected, got),
-        error: (differ(expected, got.map(v => v + error)).tone - differ(expected, got.map(v => Math.max(0, v - error))).tone) / 2,
+        error:
+          (differ(
+            expected,
+            got.map(v => v + error),
+          ).tone -
+            differ(
+              expected,
+              got.map(v => Math.max(0, v - error)),
+            ).tone) /
+          2,
       };
     });
   return {

@@ -39,7 +39,11 @@ export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> 
   const place = placeBy(cv, seen, card.markers, card.window);
   return place
     ? good(place)
-    : bad('no-plane', 'The card’s markers do not lie in one plane.', 'Flatten the card and take the photo again.');
+    : bad(
+        'no-plane',
+        'The card’s markers do not lie in one plane.',
+        'Flatten the card and take the photo again.',
+      );
 }
 
 /** Four corners in photo pixels: x, y in turn, clockwise from the marker's own top left. */
@@ -103,7 +107,10 @@ export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
     const out = new Map<number, Quad>();
     for (let i = 0; i < ids.rows; i++) {
       const quad = keep(corners.get(i));
-      out.set(ids.data32S[i], Array.from(quad.data32F, v => (v + 0.5) / shrink - 0.5));
+      out.set(
+        ids.data32S[i],
+        Array.from(quad.data32F, v => (v + 0.5) / shrink - 0.5),
+      );
     }
     return out;
   });
@@ -126,7 +133,10 @@ function misfitOf(from: readonly number[], to: readonly number[], h: readonly nu
 }
 
 /** Smallest local scale (px/mm) among a rectangle's corners: the short axis of the Jacobian. */
-export function scaleOver(h: readonly number[], { x, y, w, h: tall }: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>): number {
+export function scaleOver(
+  h: readonly number[],
+  { x, y, w, h: tall }: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>,
+): number {
   return Math.min(
     ...[
       [x, y],

@@ -1,7 +1,7 @@
 import { blurPlane, type Cv, type Plane } from './cv.ts';
+import { PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import { inPictureFrame, type Registration } from './register.ts';
-import { PX } from './px.ts';
 import type { Window } from './window.ts';
 
 /** How much round the picture is looked at with it, pixels. */
@@ -25,7 +25,8 @@ export function frameOf(cv: Cv, window: Window, found: Registration, reference: 
     h: height,
     data: Float32Array.from(window.clipped, (v, i) => (v || !window.inPhoto[i] ? 0 : 1)),
   };
-  const into = (plane: Plane, outside?: number) => inPictureFrame(cv, plane, found.warp, { w, h }, MARGIN, outside);
+  const into = (plane: Plane, outside?: number) =>
+    inPictureFrame(cv, plane, found.warp, { w, h }, MARGIN, outside);
   const seen = window.rgb.map(plane => into(plane)) as unknown as Frame['seen'];
   return { w: w + 2 * MARGIN, h: h + 2 * MARGIN, seen, valid: into(usable, 0).data };
 }
@@ -35,7 +36,10 @@ export function within(plane: Plane): Plane {
   const [w, h] = [plane.w - 2 * MARGIN, plane.h - 2 * MARGIN];
   const data = new Float32Array(w * h);
   for (let y = 0; y < h; y++)
-    data.set(plane.data.subarray((y + MARGIN) * plane.w + MARGIN, (y + MARGIN) * plane.w + MARGIN + w), y * w);
+    data.set(
+      plane.data.subarray((y + MARGIN) * plane.w + MARGIN, (y + MARGIN) * plane.w + MARGIN + w),
+      y * w,
+    );
   return { w, h, data };
 }
 

@@ -5,7 +5,7 @@ import type { Cv, Pixels } from './cv.ts';
 import { findCard } from './find-card.ts';
 import type { Registration } from './register.ts';
 import { litBy } from './straighten.ts';
-import { tally } from './totals.ts';
+import { tally } from './tally.ts';
 import { share, type Window } from './window.ts';
 
 /** Refused below this many photo pixels per mm. */
@@ -67,7 +67,8 @@ export function spoilt(window: Window) {
     n++;
   });
   const [x, y] = [sx / n / w, sy / n / h];
-  const where = `${y < 0.4 ? 'upper' : y > 0.6 ? 'lower' : ''} ${x < 0.4 ? 'left' : x > 0.6 ? 'right' : ''}`.trim();
+  const where =
+    `${y < 0.4 ? 'upper' : y > 0.6 ? 'lower' : ''} ${x < 0.4 ? 'left' : x > 0.6 ? 'right' : ''}`.trim();
   return bad(
     'glare',
     `There is glare on the patch${where ? `, over the ${where.replace(' ', ' ')}` : ''}.`,

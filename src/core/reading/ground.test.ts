@@ -77,7 +77,9 @@ describe('what is in the window', () => {
   const [plywood] = STARTER_SHELF.substrates;
   const seen = async (outcome: PatchOutcome, picture = target(40), shot: Partial<Shot> = {}) => {
     const { photo } = photograph(outcome, picture, CARD, plywood, NONE, { ...SHOT, ...shot });
-    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, referenceOf(target(40)), { stage: 'dry' });
+    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, referenceOf(target(40)), {
+      stage: 'dry',
+    });
   };
 
   it('may be nothing of the picture: then all of it is bare, and where it was is assumed and said', async () => {
@@ -126,7 +128,10 @@ describe('a patch read with a photo of the blank ground', () => {
 
   it('lands what is true of it', async () => {
     const { photo, landed } = patch();
-    const read = readPhoto(cv, photo, CARD, referenceOf(target(40)), { stage: 'dry', blank: await blank(plywood) });
+    const read = readPhoto(cv, photo, CARD, referenceOf(target(40)), {
+      stage: 'dry',
+      blank: await blank(plywood),
+    });
     if (!read.ok) throw new Error(read.problem.say);
     expect(Math.abs(read.value.reading.landed! - landed)).toBeLessThan(5);
   });

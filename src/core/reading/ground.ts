@@ -1,12 +1,9 @@
 import { Matrix, solve } from 'ml-matrix';
-import { bad, good, type Outcome } from '../outcome/index.ts';
-import type { Card } from '../print/index.ts';
-import { blurPlane, type Cv, type Pixels, type Plane } from './cv.ts';
+import { blurPlane, type Cv, type Plane } from './cv.ts';
 import { clearOfInk, type Frame, MARGIN, within } from './frame.ts';
-import { upright } from './gates.ts';
-import type { Reference } from './reference.ts';
 import { PX } from './px.ts';
-import { cutWindow, share, type Window } from './window.ts';
+import type { Reference } from './reference.ts';
+import type { Window } from './window.ts';
 
 export type Three = readonly [number, number, number];
 /** Covariance of three channels: rr, gg, bb, rg, rb, gb. */
@@ -27,7 +24,7 @@ export interface Ground {
 }
 
 const CLEAR_OF_PICTURE_MM = 0.6;
-const CLEAR_OF_CARD_MM = 0.8;
+export const CLEAR_OF_CARD_MM = 0.8;
 /** Over what distance the ground's colour is taken from what is seen of it, mm, and how soon the plane through all of it is trusted more. */
 const NEAR_MM = 2.2;
 const TRUST_PLANE = 0.03;
@@ -50,8 +47,7 @@ export function groundOf(cv: Cv, frame: Frame, reference: Reference, blank?: Win
     for (let x = 0; x < w; x++) {
       const i = y * w + x;
       if (rim[i] < 0.985) continue;
-      const out =
-        x < MARGIN - gap || y < MARGIN - gap || x >= w - MARGIN + gap || y >= h - MARGIN + gap;
+      const out = x < MARGIN - gap || y < MARGIN - gap || x >= w - MARGIN + gap || y >= h - MARGIN + gap;
       if (out) ring[i] = 1;
       else if (clear[i]) inner[i] = 1;
     }
@@ -179,37 +175,3 @@ export const PAIRS = [
   [0, 2],
   [1, 2],
 ] as const;
-
-/** A bare ground's colour: linear-light RGB with the card's paper as white, and its scatter (standard deviation of luminance). */
-export interface GroundColour {
-  readonly colour: Three;
-  readonly scatter: number;
-}
-
-/**
- * The colour of a bare ground photographed through the card's window: the median of each channel.
- * Returns the reason when the photo cannot be trusted.
- */
-export function readGround(cv: Cv, photo: Pixels, card: Card): Outcome<GroundColour> {
-  const looked = upright(cv, photo, card);
-  if (!looked.ok) return looked;
-  const window = cutWindow(cv, photo, looked.value.place, looked.value.lit, card.window);
-  if (share(window.clipped) > 0.05)
-    return bad(
-      'glare',
-      'There is glare on the ground.',
-      'Move the lamp or turn the piece until nothing shines.',
-    );
-  const rim = Math.round(CLEAR_OF_CARD_MM * 1.5 * PX);
-  const { w, h } = window.rgb[0];
-  const inside = window.rgb.map(plane => {
-    const values: number[] = [];
-    for (let y = rim; y < h - rim; y += 2)
-      for (let x = rim; x < w - rim; x += 2) values.push(plane.data[y * w + x]);
-    return Float32Array.from(values).sort();
-  });
-  const at = (values: Float32Array, q: number) => values[Math.floor(q * (values.length - 1))];
-  const tidyShare = (v: number) => Math.min(1, Math.max(0, Math.round(v * 1e4) / 1e4));
-  const [r, g, b] = inside.map(values => tidyShare(at(values, 0.5)));
-  return good({ colour: [r, g, b], scatter: tidyShare((at(inside[1], 0.84) - at(inside[1], 0.16)) / 2) });
-}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chanceFrom } from '../random/index.ts';
-import { type Cell, depthOf, gainOf, leftOf, underPaper, USUAL_INK } from './ink.ts';
+import { type Cell, depthOf, gainOf, leftOf, USUAL_INK, underPaper } from './ink.ts';
 
 type Three = readonly [number, number, number];
 const OAK: Three = [0.48, 0.33, 0.18];

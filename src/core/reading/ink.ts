@@ -117,7 +117,10 @@ export function depthOf(cells: readonly Cell[]): number {
 }
 
 /** Veil that explains a cell best under this ink, and what of its colour that leaves. */
-export function underPaper(cell: Pick<Cell, 'a' | 'seen' | 'base'>, ink: Ink): { h: number; off: readonly [number, number, number] } {
+export function underPaper(
+  cell: Pick<Cell, 'a' | 'seen' | 'base'>,
+  ink: Ink,
+): { h: number; off: readonly [number, number, number] } {
   let up = 0;
   let down = 0;
   const inked = [0, 0, 0];

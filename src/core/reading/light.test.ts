@@ -41,7 +41,12 @@ describe('the light over a card', () => {
     const found = lightFrom(paper(shade(0.6, 65, 0.8)), SIZE);
     // Well inside and well outside of the shadow; its edge itself may lie a little off.
     expect(found(1, 30, 30)).toBeCloseTo(0.8 * 0.7, 1);
-    for (const [x, y] of [[30, 40], [40, 30], [70, 65], [60, 72]])
+    for (const [x, y] of [
+      [30, 40],
+      [40, 30],
+      [70, 65],
+      [60, 72],
+    ])
       expect(found(1, x, y) / (0.8 * shade(0.6, 65, 0.8)(x, y))).toBeCloseTo(1, 1);
     const upright = lightFrom(paper(shade(0, 50, 2.5)), SIZE);
     expect(upright(1, 35, 48) / upright(1, 65, 48)).toBeCloseTo(1 / 0.65, 1);

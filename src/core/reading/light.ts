@@ -44,10 +44,10 @@ const step = (edge: Edge, x: number, y: number) =>
 export function lightFrom(samples: readonly WhiteSample[], size: number): Light {
   const kept = samples.filter(s => Math.min(...s.rgb) > 1e-4);
   const green = kept.map(s => Math.log(s.rgb[1]));
-  const smooth = fit(kept, green, size);
+  const smooth = fitted(kept, green, size);
   const edge = findEdge(kept, green, size, smooth.error);
   const fits = [0, 1, 2].map(c =>
-    fit(
+    fitted(
       kept,
       kept.map(s => Math.log(s.rgb[c])),
       size,
@@ -69,13 +69,22 @@ function terms(x: number, y: number, size: number, edge?: Edge): number[] {
   return edge ? [...smooth, step(edge, x, y)] : smooth;
 }
 
-function fit(samples: readonly WhiteSample[], values: readonly number[], size: number, edge?: Edge, passes = PASSES) {
+function fitted(
+  samples: readonly WhiteSample[],
+  values: readonly number[],
+  size: number,
+  edge?: Edge,
+  passes = PASSES,
+) {
   const rows = samples.map(s => terms(s.x, s.y, size, edge));
   let kept = rows.map((_, i) => i);
   let beta: number[] = [];
   let error = 0;
   for (let pass = 0; pass < passes; pass++) {
-    beta = leastSquares(kept.map(i => rows[i]), kept.map(i => values[i]));
+    beta = leastSquares(
+      kept.map(i => rows[i]),
+      kept.map(i => values[i]),
+    );
     const off = rows.map((row, i) => Math.abs(values[i] - dot(row, beta)));
     const sorted = kept.map(i => off[i]).sort((a, b) => a - b);
     const spread = Math.max(0.01, sorted[sorted.length >> 1] * 1.48);
@@ -96,22 +105,34 @@ function findEdge(samples: readonly WhiteSample[], values: readonly number[], si
     const along = samples.map(s => s.x * Math.cos(angle) + s.y * Math.sin(angle)).sort((p, q) => p - q);
     const [from, to] = [along[Math.floor(0.08 * along.length)], along[Math.floor(0.92 * along.length)]];
     for (let k = 0; k < OFFSETS * FIRST_SOFT.length; k++) {
-      const edge = { angle, offset: from + ((to - from) * (k % OFFSETS)) / (OFFSETS - 1), soft: FIRST_SOFT[Math.floor(k / OFFSETS)] };
-      const { beta, error } = fit(samples, values, size, edge, 1);
+      const edge = {
+        angle,
+        offset: from + ((to - from) * (k % OFFSETS)) / (OFFSETS - 1),
+        soft: FIRST_SOFT[Math.floor(k / OFFSETS)],
+      };
+      const { beta, error } = fitted(samples, values, size, edge, 1);
       if (!best || error < best.error) best = { edge, error, depth: Math.abs(beta[6]) };
     }
   }
   if (!best || best.depth < LEAST_DEPTH || best.error > BETTER * without) return undefined;
-  for (const [da, reach] of [[Math.PI / ANGLES, 2], [Math.PI / ANGLES / 3, 0.7], [Math.PI / ANGLES / 9, 0.25]] as const)
+  for (const [da, reach] of [
+    [Math.PI / ANGLES, 2],
+    [Math.PI / ANGLES / 3, 0.7],
+    [Math.PI / ANGLES / 9, 0.25],
+  ] as const)
     for (let i = -2; i <= 2; i++)
       for (let j = -2; j <= 2; j++) {
-        const edge: Edge = { angle: best.edge.angle + (i * da) / 2, offset: best.edge.offset + (j * reach) / 2, soft: best.edge.soft };
-        const { beta, error } = fit(samples, values, size, edge, 1);
+        const edge: Edge = {
+          angle: best.edge.angle + (i * da) / 2,
+          offset: best.edge.offset + (j * reach) / 2,
+          soft: best.edge.soft,
+        };
+        const { beta, error } = fitted(samples, values, size, edge, 1);
         if (error < best.error) best = { edge, error, depth: Math.abs(beta[6]) };
       }
   for (const soft of SOFTNESSES) {
     const edge: Edge = { ...best.edge, soft };
-    const { beta, error } = fit(samples, values, size, edge, 1);
+    const { beta, error } = fitted(samples, values, size, edge, 1);
     if (error < best.error) best = { edge, error, depth: Math.abs(beta[6]) };
   }
   return best.edge;

@@ -43,14 +43,20 @@ describe('photographs by another maker', () => {
       const found = await read(truth.file, truth.kind === 'own');
       if (!found.ok) throw new Error(found.problem.say);
       const { reading } = found.value;
-      off.push({ landed: Math.abs(reading.landed! - truth.landed), veil: Math.abs(reading.veil! - truth.veil) });
+      off.push({
+        landed: Math.abs(reading.landed! - truth.landed),
+        veil: Math.abs(reading.veil! - truth.veil),
+      });
       expect(off.at(-1)!.landed).toBeLessThan(5);
       expect([reading.turn, reading.mirrored]).toEqual([truth.turn, truth.mirrored]);
       if (truth.smear && reading.smear !== null)
         expect(Math.abs(reading.smear! - truth.smear)).toBeLessThan(0.2);
       for (const hole of truth.bare.filter(b => b.area >= 2)) {
         const near = reading.bare.filter(b => Math.hypot(b.x - hole.x, b.y - hole.y) < 1.5);
-        expect(near.some(b => Math.abs(b.area / hole.area - 1) < 0.3), JSON.stringify(hole)).toBe(true);
+        expect(
+          near.some(b => Math.abs(b.area / hole.area - 1) < 0.3),
+          JSON.stringify(hole),
+        ).toBe(true);
       }
       const wrong = reading.bare.filter(
         b => b.area >= 2 && !truth.bare.some(t => Math.hypot(b.x - t.x, b.y - t.y) < 2 + Math.sqrt(t.area)),
@@ -106,9 +112,18 @@ describe('a whole board in one photo', () => {
 
   it('is refused where its corners cannot be seen, and of a patch that is not there only that one', async () => {
     const photo = await decode(join(DIR, 'board.jpg'));
-    const none = readBoard(cv, { w: 400, h: 300, data: new Uint8ClampedArray(480_000).fill(140) }, board(), 'dry');
+    const none = readBoard(
+      cv,
+      { w: 400, h: 300, data: new Uint8ClampedArray(480_000).fill(140) },
+      board(),
+      'dry',
+    );
     expect(!none.ok && none.problem.code).toBe('no-corners');
-    const half = { w: photo.w, h: Math.floor(photo.h / 2), data: photo.data.subarray(0, Math.floor(photo.h / 2) * photo.w * 4) };
+    const half = {
+      w: photo.w,
+      h: Math.floor(photo.h / 2),
+      data: photo.data.subarray(0, Math.floor(photo.h / 2) * photo.w * 4),
+    };
     const hidden = readBoard(cv, half, board(), 'dry');
     expect(!hidden.ok && hidden.problem.say).toMatch(/Only \d of the board’s 4 corner markers/);
     const [first, second] = board().patches;
@@ -117,7 +132,10 @@ describe('a whole board in one photo', () => {
     expect(astray.value[0].read.ok).toBe(true);
     const lost = astray.value[1].read;
     expect(!lost.ok && lost.problem.code).toBe('cropped');
-    const small = { ...board(), markers: board().markers.map(m => ({ ...m, x: 3 * m.x, y: 3 * m.y, size: 3 * m.size })) };
+    const small = {
+      ...board(),
+      markers: board().markers.map(m => ({ ...m, x: 3 * m.x, y: 3 * m.y, size: 3 * m.size })),
+    };
     const far = readBoard(cv, photo, small, 'dry');
     expect(!far.ok && far.problem.code).toBe('too-small');
   });

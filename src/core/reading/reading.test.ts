@@ -35,7 +35,10 @@ const take = (shot: Partial<Shot> = {}, h = history()) =>
 async function readShot(shot: Partial<Shot> = {}, h = history()) {
   const taken = take(shot, h);
   const photo = await decode(await encodeJpeg(taken.photo, 85));
-  return { taken, read: readPhoto(lib.cv, photo, card(40), referenceOf(target(40)), { stage: shot.stage ?? 'dry' }) };
+  return {
+    taken,
+    read: readPhoto(lib.cv, photo, card(40), referenceOf(target(40)), { stage: shot.stage ?? 'dry' }),
+  };
 }
 
 describe('a photo through the card', () => {

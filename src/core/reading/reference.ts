@@ -29,7 +29,11 @@ export const lightOf = ([r, g, b]: Rgb): Plane => ({
 /** A drawn picture (the test target) as a reference. */
 export function referenceOf(scene: Scene): Reference {
   const drawn = rasterise(scene, PX);
-  const plane: Plane = { w: drawn.w, h: drawn.h, data: Float32Array.from(drawn.data, v => toLinear(v / 255)) };
+  const plane: Plane = {
+    w: drawn.w,
+    h: drawn.h,
+    data: Float32Array.from(drawn.data, v => toLinear(v / 255)),
+  };
   return { w: drawn.w, h: drawn.h, rgb: [plane, plane, plane], light: plane, lines: scene.lines };
 }
 

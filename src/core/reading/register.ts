@@ -142,7 +142,12 @@ function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
         for (const angle of ANGLES) {
           const about = aboutMiddle(small.cols, small.rows, mirrored, turn, angle);
           const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...about]));
-          const compare = (whole: typeof small, picture: typeof small, beyond: number, into: typeof scores) => {
+          const compare = (
+            whole: typeof small,
+            picture: typeof small,
+            beyond: number,
+            into: typeof scores,
+          ) => {
             const [to, border] = [new cv.Size(size.w, size.h), new cv.Scalar(beyond)];
             cv.warpAffine(picture, turned, matrix, to, cv.INTER_LINEAR, cv.BORDER_CONSTANT, border);
             cv.matchTemplate(whole, turned, into, cv.TM_CCOEFF_NORMED);
@@ -170,9 +175,9 @@ function aboutMiddle(w: number, h: number, mirrored: boolean, turn: number, angl
 }
 
 const peakOf = (cv: Cv, scores: unknown) =>
-  (cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }).minMaxLoc(
-    scores,
-  );
+  (
+    cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }
+  ).minMaxLoc(scores);
 
 /**
  * The two steps of the fine alignment: at half the resolution, turned and shifted only; then at full, stretched too,
@@ -201,7 +206,9 @@ function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine[] {
       const moved = Math.hypot(...minus(move(warp, ...middle), move(begun, ...middle)));
       const [across, down] = [Math.hypot(warp[0], warp[3]), Math.hypot(warp[1], warp[4])];
       const skew = Math.abs(warp[0] * warp[1] + warp[3] * warp[4]);
-      return moved < MOST_MOVED && [across, down].every(v => Math.abs(v - 1) < MOST_STRETCH) && skew < MOST_STRETCH;
+      return (
+        moved < MOST_MOVED && [across, down].every(v => Math.abs(v - 1) < MOST_STRETCH) && skew < MOST_STRETCH
+      );
     };
     const halves = [template, input].map(m => {
       const small = keep(new cv.Mat());
@@ -210,7 +217,11 @@ function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine[] {
     });
     const align = (from: Affine, motion: number, rounds: number, isHalf: boolean): Affine[] => {
       const [t, s] = isHalf ? halves : [template, input];
-      const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...(isHalf ? multiply(HALF, multiply(from, inverse(HALF))) : from)]));
+      const matrix = keep(
+        cv.matFromArray(2, 3, cv.CV_32F, [
+          ...(isHalf ? multiply(HALF, multiply(from, inverse(HALF))) : from),
+        ]),
+      );
       const mask = keep(cv.Mat.ones(s.rows, s.cols, cv.CV_8U));
       try {
         cv.findTransformECC(t, s, matrix, motion, new cv.TermCriteria(COUNT_AND_EPS, rounds, 1e-5), mask, 5);
@@ -281,7 +292,9 @@ function residual(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number |
     const [bw, bh] = [Math.floor(reference.w / nx), Math.floor(reference.h / ny)];
     for (let by = 0; by < ny; by++)
       for (let bx = 0; bx < nx; bx++) {
-        const inner = keep(ref.roi(new cv.Rect(bx * bw + REACH, by * bh + REACH, bw - 2 * REACH, bh - 2 * REACH)));
+        const inner = keep(
+          ref.roi(new cv.Rect(bx * bw + REACH, by * bh + REACH, bw - 2 * REACH, bh - 2 * REACH)),
+        );
         const around = keep(image.roi(new cv.Rect(bx * bw, by * bh, bw, bh)));
         cv.matchTemplate(around, inner, scores, cv.TM_CCOEFF_NORMED);
         const peak = peakOf(cv, scores);

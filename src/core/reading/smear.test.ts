@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
-import { chanceFrom } from '../random/index.ts';
 import { target } from '../print/index.ts';
+import { chanceFrom } from '../random/index.ts';
 import type { Sorted } from './classify.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
@@ -28,7 +28,10 @@ function drawn(mm: number, degrees: number, grain = 0): Plane {
       let sum = 0;
       for (let k = 0; k < steps; k++) {
         const t = mm ? ((k + 0.5) / steps - 0.5) * mm * 10 : 0;
-        const [u, v] = [Math.min(w - 1.001, Math.max(0, x + t * cos)), Math.min(h - 1.001, Math.max(0, y + t * sin))];
+        const [u, v] = [
+          Math.min(w - 1.001, Math.max(0, x + t * cos)),
+          Math.min(h - 1.001, Math.max(0, y + t * sin)),
+        ];
         const [a, b] = [Math.floor(u), Math.floor(v)];
         const at = (p: number, q: number) => light.data[q * w + p];
         const top = at(a, b) + (u - a) * (at(a + 1, b) - at(a, b));

@@ -2,8 +2,8 @@ import type { Sorted } from './classify.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
 import { leftOf } from './ink.ts';
-import type { Reference } from './reference.ts';
 import { PX } from './px.ts';
+import type { Reference } from './reference.ts';
 import { drawnOut, type Spread } from './spread.ts';
 
 export interface Smear {

@@ -110,7 +110,9 @@ export function drawnOut(cv: Cv, edges: Edges, camera: Spread): DrawnOut | undef
 /** The spread along one direction that explains most, given what the edges tell about the rest to be explained. */
 function nearestDrawn(held: Matrix, pulled: Matrix, before: DrawnOut, left: number): DrawnOut {
   // The right side for the whole spread, not only for what this round would add.
-  const whole = pulled.clone().add(held.mmul(Matrix.columnVector(alongWay(before.turn).map(v => v * before.variance))));
+  const whole = pulled
+    .clone()
+    .add(held.mmul(Matrix.columnVector(alongWay(before.turn).map(v => v * before.variance))));
   const even = Matrix.columnVector([1, 0, 1]);
   const prior = left / EVEN_SPREAD ** 2;
   let best: (DrawnOut & { readonly gain: number }) | undefined;
@@ -133,7 +135,11 @@ function nearestDrawn(held: Matrix, pulled: Matrix, before: DrawnOut, left: numb
   return best ? { variance: best.variance, turn: best.turn, give: best.give } : { ...before, variance: 0 };
 }
 
-const alongWay = (turn: number) => [Math.cos(turn) ** 2, Math.cos(turn) * Math.sin(turn), Math.sin(turn) ** 2];
+const alongWay = (turn: number) => [
+  Math.cos(turn) ** 2,
+  Math.cos(turn) * Math.sin(turn),
+  Math.sin(turn) ** 2,
+];
 /** Neighbours that were blurred together say the same thing: so many pixels count as one. */
 const TOGETHER = 4 * Math.PI * SOFT ** 2;
 
@@ -146,7 +152,9 @@ function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: F
   const seen = edgesOnly(cv, blurPlane(cv, light, SOFT));
   const alone = standingAlone(cv, sharp);
   return expected => {
-    const A = Array.from({ length: TERMS }, (_, i) => Array.from({ length: TERMS }, (_, j) => (i === j ? 1e-9 : 0)));
+    const A = Array.from({ length: TERMS }, (_, i) =>
+      Array.from({ length: TERMS }, (_, j) => (i === j ? 1e-9 : 0)),
+    );
     const y = new Float64Array(TERMS);
     const row = new Float64Array(TERMS);
     let used = 0;
@@ -157,7 +165,12 @@ function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: F
         if (!open[i] || !alone[i]) continue;
         const k = open[i];
         const here = expected[i];
-        const [left, right, above, below] = [expected[i - 1], expected[i + 1], expected[i - w], expected[i + w]];
+        const [left, right, above, below] = [
+          expected[i - 1],
+          expected[i + 1],
+          expected[i - w],
+          expected[i + w],
+        ];
         row[3] = (k * (right - left)) / 2;
         row[4] = (k * (below - above)) / 2;
         if (Math.abs(row[3]) + Math.abs(row[4]) < LEAST_SLOPE) continue;

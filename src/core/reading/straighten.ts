@@ -40,7 +40,10 @@ export interface Lit {
 export type Tone = Float32Array;
 const TONE_STEPS = 2048;
 const TONE_TO = 1.6;
-export const PLAIN_TONE: Tone = Float32Array.from({ length: TONE_STEPS + 1 }, (_, i) => (i / TONE_STEPS) * TONE_TO);
+export const PLAIN_TONE: Tone = Float32Array.from(
+  { length: TONE_STEPS + 1 },
+  (_, i) => (i / TONE_STEPS) * TONE_TO,
+);
 
 /** A part of a photo seen from straight above at {@link PX} px/mm. */
 export interface Region {
@@ -57,7 +60,12 @@ export interface Region {
 }
 
 /** The rectangle `box` (mm) of a plane seen from straight above. */
-export function lookAt(cv: Cv, photo: Pixels, place: Pick<CardPlace, 'homography' | 'pxPerMm'>, box: Box): Region {
+export function lookAt(
+  cv: Cv,
+  photo: Pixels,
+  place: Pick<CardPlace, 'homography' | 'pxPerMm'>,
+  box: Box,
+): Region {
   const w = Math.round(box.w * PX);
   const h = Math.round(box.h * PX);
   return scoped(keep => {
@@ -192,10 +200,18 @@ export function litBy(cv: Cv, photo: Pixels, card: Card, place: CardPlace): Outc
     return bad('no-white', 'The card’s white paper cannot be seen.', 'Take the whole card into the picture.');
   const brightest = Math.max(...whites.map(s => Math.max(...s.rgb)));
   if (brightest < TOO_DARK)
-    return bad('too-dark', 'This photo is too dark to be measured.', 'Take it again in brighter, even light.');
+    return bad(
+      'too-dark',
+      'This photo is too dark to be measured.',
+      'Take it again in brighter, even light.',
+    );
   const burnt = cells.reduce((sum, box) => sum + shareIn(seen, box), 0) / cells.length;
   if (burnt > MOST_BURNT)
-    return bad('overexposed', 'The white paper is overexposed.', 'Take it again a little darker, or out of direct sun.');
+    return bad(
+      'overexposed',
+      'The white paper is overexposed.',
+      'Take it again a little darker, or out of direct sun.',
+    );
   const light = lightFrom(whites, card.page.w);
   const lit = whites.map(s => light(1, s.x, s.y));
   const greys = card.greys.flatMap(g => {
@@ -210,7 +226,11 @@ export function litBy(cv: Cv, photo: Pixels, card: Card, place: CardPlace): Outc
     tone: tonesFrom(greys),
     noise: noiseOf(seen, card, light),
     blurMm: edgeBlur(seen, card.markers),
-    spread: markerSpread(cv, seen, card.markers.filter((_, i) => i % 2 === 0)),
+    spread: markerSpread(
+      cv,
+      seen,
+      card.markers.filter((_, i) => i % 2 === 0),
+    ),
     evenness: Math.min(...lit) / Math.max(...lit),
     hasGreys: greys.length > 0,
   });
@@ -296,7 +316,8 @@ export function toneFrom(steps: readonly { readonly seen: number; readonly sent:
   const knots: { seen: number; sent: number }[] = [];
   for (const g of groups) {
     const seen = Math.max(0, g.seen.reduce((a, b) => a + b, 0) / g.seen.length);
-    if (seen < 0.97 && (!knots.length || seen > knots.at(-1)!.seen + 0.002)) knots.push({ seen, sent: g.sent });
+    if (seen < 0.97 && (!knots.length || seen > knots.at(-1)!.seen + 0.002))
+      knots.push({ seen, sent: g.sent });
   }
   if (knots.length < 3) return PLAIN_TONE;
   // Without a black step the darkest known one is followed down to black.
@@ -383,7 +404,15 @@ export function markerSpread(
     const white = quantile(data, 0.95);
     const black = quantile(data, 0.15);
     const drawn = rasterise(
-      { w: side / PX, h: side / PX, shapes: markerShapes({ ...marker, x: marker.x - origin.x - x0 / PX, y: marker.y - origin.y - y0 / PX }) },
+      {
+        w: side / PX,
+        h: side / PX,
+        shapes: markerShapes({
+          ...marker,
+          x: marker.x - origin.x - x0 / PX,
+          y: marker.y - origin.y - y0 / PX,
+        }),
+      },
       PX,
     );
     const sharp = Float32Array.from(drawn.data, v => black + (white - black) * LINEAR[v]);

@@ -4,7 +4,8 @@ import type { Sorted } from './classify.ts';
 import type { Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
 import type { Reference } from './reference.ts';
-import { addUp, landedGive, stainOf, tally } from './totals.ts';
+import { tally } from './tally.ts';
+import { addUp, landedGive, stainOf } from './totals.ts';
 
 const SIDE = 60;
 const COUNT = SIDE * SIDE;
@@ -224,13 +225,20 @@ describe('adding up', () => {
     const veiled = (h: number, base: readonly number[]) => {
       const planes = base.map(v => new Float32Array(COUNT).fill(v)) as unknown as Ground['base'];
       const s = sorted({ veil: new Float32Array(COUNT).fill(h) });
-      return addUp(mats as never, { ...parts(s), ground: { ...ground(0.5, 0.01), base: planes } } as never, true).veilGive!;
+      return addUp(
+        mats as never,
+        { ...parts(s), ground: { ...ground(0.5, 0.01), base: planes } } as never,
+        true,
+      ).veilGive!;
     };
     const oak = [0.5, 0.35, 0.2];
     const tile = [0.9, 0.9, 0.9];
     expect(veiled(0.5, oak)).toBeGreaterThan(veiled(0.1, oak));
     expect(veiled(0.1, tile)).toBeGreaterThan(2 * veiled(0.1, oak));
-    expect(veiled(0, oak)).toBeCloseTo(1.645 * Math.hypot(0.008, 0.035 * 0.35 * (0.08 / Math.hypot(0.15, 0, 0.15))), 3);
+    expect(veiled(0, oak)).toBeCloseTo(
+      1.645 * Math.hypot(0.008, 0.035 * 0.35 * (0.08 / Math.hypot(0.15, 0, 0.15))),
+      3,
+    );
   });
 
   it('says nothing more than what there is to say', () => {

@@ -1,29 +1,19 @@
 import type { Reading } from '../trial/index.ts';
 import { barePatches } from './bare.ts';
 import { INKED_BELOW, type Sorted } from './classify.ts';
-import { TELLS_PAPER, tintOf, type ToneReading } from './colour.ts';
+import { TELLS_PAPER, type ToneReading, tintOf } from './colour.ts';
 import type { Cv, Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
 import { stateMap, veilMap } from './maps.ts';
+import { PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import type { Registration } from './register.ts';
 import type { Smear } from './smear.ts';
-import { PX } from './px.ts';
+import { tally } from './tally.ts';
 
 /** Rounded to so many decimals. */
 export const tidy = (v: number, digits: number) => Math.round(v * 10 ** digits) / 10 ** digits;
 const maybe = (v: number | null | undefined, digits: number) => (v == null ? null : tidy(v, digits));
-
-/** Pixels of the picture that are inked, of those visible, and of those bare. */
-export function tally({ inked, visible, bare }: Pick<Sorted, 'inked' | 'visible' | 'bare'>) {
-  const out = { inked: 0, visible: 0, bare: 0 };
-  for (let i = 0; i < inked.length; i++) {
-    out.inked += inked[i];
-    out.visible += inked[i] & visible[i];
-    out.bare += bare[i];
-  }
-  return out;
-}
 
 /** What a reading is added up from. */
 export interface Parts {
@@ -144,7 +134,9 @@ function veilGive(s: Sorted, ground: Ground, mean: number): number {
   const grey = (colours[0] + colours[1] + colours[2]) / 3;
   const tint = tintOf(colours);
   // On a ground without a colour of its own, paper and thin ink are told apart by texture alone.
-  const depthError = 0.035 * grey * Math.min(1, TELLS_PAPER / Math.max(0.02, tint)) + 0.4 * Math.max(0, s.ink.depth - 0.06) * grey;
+  const depthError =
+    0.035 * grey * Math.min(1, TELLS_PAPER / Math.max(0.02, tint)) +
+    0.4 * Math.max(0, s.ink.depth - 0.06) * grey;
   return NINETY * Math.hypot(0.008, 0.06 * mean, depthError * (1 - mean));
 }
 

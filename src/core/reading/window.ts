@@ -24,7 +24,10 @@ export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box
   const region = lookAt(cv, photo, place, box);
   const rgb = balanced(region, lit, box);
   const least = rgb[0].data.map((v, i) => Math.min(v, rgb[1].data[i], rgb[2].data[i]));
-  const limit = Math.min(SHINES_ABOVE, Math.max(SHINES_HERE, BRIGHTER * middle(least.filter((_, i) => i % 7 === 0))));
+  const limit = Math.min(
+    SHINES_ABOVE,
+    Math.max(SHINES_HERE, BRIGHTER * middle(least.filter((_, i) => i % 7 === 0))),
+  );
   const clipped = region.clipped.map((burnt, i) => (burnt || least[i] > limit ? 1 : 0));
   return { rgb, clipped, inPhoto: region.inPhoto };
 }

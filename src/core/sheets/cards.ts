@@ -38,7 +38,12 @@ const SOME_BOARD = 200;
 
 /** Four corner pieces to lay against a board's corners, so that one photo holds all of it. */
 export function cornersSheet(boardCode: string): Sheets {
-  const names = ['left of the upper left corner', 'right of the upper right corner', 'right of the lower right corner', 'left of the lower left corner'];
+  const names = [
+    'left of the upper left corner',
+    'right of the upper right corner',
+    'right of the lower right corner',
+    'left of the lower left corner',
+  ];
   const marks = cornerPieces(SOME_BOARD, SOME_BOARD).flatMap(({ scene: drawing }, i) => {
     const x = 25 + (i % 2) * 85;
     const y = 66 + Math.floor(i / 2) * 60;

@@ -81,8 +81,8 @@ export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
     },
     {
       id: 'corners',
-      name: 'Board corner markers',
-      says: 'Four markers to lay at a board’s corners, for one photo of all of it.',
+      name: 'Board corner pieces',
+      says: 'Four pieces to lay beside a board’s corners, for one photo of all of it.',
       file: 'board-corners.pdf',
       make: () => cornersSheet(plan.code),
     },
