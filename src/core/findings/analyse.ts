@@ -106,6 +106,14 @@ const levelsOf = (asked: Asked): Model => ({
   nest: asked.nest,
 });
 
+/** Why nothing could be fitted, in words. */
+function whyNoFit(values: readonly number[]): string {
+  const count = `${values.length} measured ${values.length === 1 ? 'patch' : 'patches'}`;
+  if (values.length > 1 && values.every(v => v === values[0]))
+    return `All ${count} came out the same: there is no scatter to tell a difference by.`;
+  return `${count} ${values.length === 1 ? 'is' : 'are'} too few: at least one more is needed than there are effects.`;
+}
+
 /**
  * Looks at one response of a trial: what can be told at all, means and differences with intervals, how much failed, and
  * how sure it is which option is best.
@@ -171,7 +179,7 @@ export function analyse(asked: Asked): Analysis {
       ...rest,
       ...nothing,
       options,
-      why: `${measured.length} measured ${measured.length === 1 ? 'patch is' : 'patches are'} too few: at least one more is needed than there are effects.`,
+      why: whyNoFit(fits.map(p => p.value!)),
     };
   const { means, differences, notTold } = comparedIn(fit, seen, asked, measured);
   const told = toldBy(

@@ -4,8 +4,10 @@ import { answer, comparedIn, type EvidenceRow, poolOf, unsureOf } from '../evide
 import { trapezoidsOf } from '../models/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { analyse, type Seen } from './analyse.ts';
+import { checksOf } from './checks.ts';
 import { dosesIn } from './dose.ts';
 import { whatNext } from './index.ts';
+import { chanceSentence, factorSentence, failureSentence, pairSentence } from './words.ts';
 
 /** Numbers to five figures, so that a change of a sign, a bound or a constant shows, and another machine's last digit does not. */
 const short = (value: unknown): unknown =>
@@ -126,5 +128,110 @@ describe('what is drawn, digit for digit', () => {
         comparedIn(pool, 'wet', 'water'),
       ),
     ).toMatchFileSnapshot('pinned/evidence.txt');
+  });
+
+  it('of a whole analysis: pairs, strips with gaps, settings nested in a method, failures, an uneven scatter', async () => {
+    const name = (f: number, l: number) => `${'ABC'[f]}${l + 1}`;
+    const points = (v: number) => `${v.toFixed(2)} points`;
+    const factors = [
+      { name: 'A', levels: ['A1', 'A2', 'A3'] },
+      { name: 'B', levels: ['B1', 'B2'] },
+      { name: 'C', levels: ['C1', 'C2'] },
+    ];
+    const made = (
+      seed: number,
+      of: (levels: readonly number[], i: number, normal: () => number) => Partial<Seen>,
+      count = 36,
+    ) => {
+      const chance = chanceFrom(seed);
+      return Array.from({ length: count }, (_, i): Seen => {
+        const levels = [i % 3, (i >> 1) % 2, (i >> 2) % 2];
+        const own = of(levels, i, () => chance.normal());
+        return { ...{ code: `P${i}`, levels, failed: false, shares: [`${i % 4}`], order: i }, ...own };
+      });
+    };
+    const plain = (l: readonly number[], normal: () => number) =>
+      70 + 6 * l[0] - 9 * l[1] + 12 * Number(l[0] === 2 && l[1] === 1) + 3 * normal();
+    const cases: readonly (Partial<Parameters<typeof analyse>[0]> & { patches: Seen[] })[] = [
+      { pairs: [[0, 1]], random: [], patches: made(21, (l, _, normal) => ({ value: plain(l, normal) })) },
+      {
+        ...{
+          pairs: [
+            [0, 1],
+            [1, 2],
+          ],
+          random: ['strip'],
+          bounds: [0, 100],
+        },
+        patches: made(22, (l, i, normal) => ({
+          value: i % 7 === 3 || (l[0] === 1 && l[1] === 0) ? undefined : 18 + plain(l, normal) - 2 * (i % 4),
+        })),
+      },
+      {
+        ...{ pairs: [], random: ['board'], better: 'low' as const, bounds: [0, 1] },
+        patches: made(23, (l, i, normal) => ({
+          failed: i % 5 === 0 || (l[2] === 1 && i % 3 === 0),
+          value: Math.abs(0.04 + 0.05 * l[0] + 0.02 * normal()) * (i % 4 === 1 ? 0 : 1),
+        })),
+      },
+      {
+        // Twice the scatter or more at one level, a drift, and one patch far off.
+        ...{ pairs: [], random: [] },
+        patches: made(24, (l, i, normal) => ({
+          value: 60 + 0.4 * i + (l[1] ? 9 : 1.5) * normal() + (i === 13 ? 45 : 0),
+        })),
+      },
+      {
+        ...{
+          pairs: [],
+          random: [],
+          nest: {
+            by: 0,
+            has: [
+              [true, true, true],
+              [true, false, true],
+              [true, true, false],
+            ],
+          },
+        },
+        patches: made(25, (l, _, normal) => {
+          const levels = [l[0], l[0] === 1 ? -1 : l[1], l[0] === 2 ? -1 : l[2]];
+          return { levels, value: 50 + 8 * l[0] + 5 * Math.max(0, levels[1]) + 2 * normal() };
+        }),
+      },
+      { pairs: [], random: [], patches: made(26, () => ({ value: 80 })) },
+      { pairs: [], random: [], patches: made(27, (_, i) => ({ failed: true, value: i })) },
+    ];
+    const found = cases.map(part => {
+      const analysis = analyse({
+        factors,
+        pairs: [],
+        random: [],
+        better: 'high',
+        draws: 300,
+        ...part,
+      } as never);
+      const { means, differences, failing, notTold, told, decision, fit, options } = analysis;
+      const pairs = part.pairs ?? [];
+      return [
+        [analysis.measured, analysis.failures, analysis.missing, told, analysis.why ?? '', options.length],
+        means.map(m => [[...m.at], m.n, m.estimate]),
+        differences,
+        failing,
+        notTold,
+        fit ? [fit.residualVariance, [...fit.mixed.residuals.slice(0, 5)]] : 'no fit',
+        decision
+          ? [decision.matters, decision.together, decision.levels, decision.options.slice(0, 4)]
+          : 'no decision',
+        checksOf(analysis, name),
+        factors.map((_, f) => factorSentence(analysis, f, points)),
+        pairs.map((_, k) => pairSentence(analysis, k, points) ?? 'nothing'),
+        [
+          failureSentence(analysis, name) ?? '',
+          factors.map((_, f) => chanceSentence(analysis, f, { more: 'works' }, name) ?? ''),
+        ],
+      ];
+    });
+    await expect(found.map(f => lines(...f)).join('\n\n')).toMatchFileSnapshot('pinned/analysis.txt');
   });
 });
