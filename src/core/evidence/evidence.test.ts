@@ -218,6 +218,25 @@ describe('what is known', () => {
     expect(found[0]).toMatchObject({ landed: 80, trials: ['CX', 'KN'], last: '2026-05-01T10:00:00.000Z' });
   });
 
+  it('puts what more trials tell before what more patches tell, and else goes by its words', () => {
+    const on = (substrate: string, trial: string, landed: number[]) =>
+      row({ trial, code: trial, used: used({ substrate }), landed, judged: 0, kept: 0, failed: 0 });
+    const found = knownIn([
+      on('tile', 't1', [80]),
+      on('cork', 't1', [80]),
+      on('slate', 't1', [70, 70, 70, 70, 70]),
+      on('linen', 't1', [60]),
+      on('linen', 't2', [60]),
+    ]);
+    expect(found.map(k => k.substrate)).toEqual(['linen', 'slate', 'cork', 'tile']);
+    expect(found.map(k => [k.trials.length, k.tried, k.worked])).toEqual([
+      [2, 2, 2],
+      [1, 5, 5],
+      [1, 1, 1],
+      [1, 1, 1],
+    ]);
+  });
+
   it('shows trials that say the opposite of each other, and only those that say it clearly', () => {
     const pair = (trial: string, a: number, b: number) => [
       row({ trial, code: trial, used: used({ medium: 'a' }), landed: [a, a + 2, a - 2] }),

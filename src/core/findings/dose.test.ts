@@ -9,7 +9,12 @@ const LEVELS = [4, 6, 10, 16, 24, 36, 48];
 const said = (x: number) => `${Number(x.toPrecision(2))} h`;
 
 /** A ladder with two mediums, one six points worse: what lands after so many hours. */
-function ladder(of: (hours: number) => number, seed: number, sd = 3, fails = (_: number) => false): Dose {
+function ladder(
+  of: (hours: number) => number,
+  seed: number,
+  sd = 3,
+  fails: (hours: number, i: number) => boolean = () => false,
+): Dose {
   const plan = examplePlan({
     factors: [
       { key: 'dryHours', levels: LEVELS },
@@ -21,7 +26,7 @@ function ladder(of: (hours: number) => number, seed: number, sd = 3, fails = (_:
   const patches = plan.patches.map((p, i) => ({
     code: p.code,
     levels: p.levels,
-    failed: fails(LEVELS[p.levels[0]]) || (fails(-1) && i === 5),
+    failed: fails(LEVELS[p.levels[0]], i) || (fails(-1, i) && i === 5),
     shares: [`${p.board}`],
     value: Math.min(100, Math.max(0, of(LEVELS[p.levels[0]]) - 6 * p.levels[1] + sd * chance.normal())),
   }));
@@ -112,6 +117,22 @@ describe('a number as a curve', () => {
     const stray = ladder(plateau, 11, 3, h => h === -1);
     const none = ladder(plateau, 11);
     expect(Math.abs(Math.log(stray.from.x / none.from.x))).toBeLessThan(0.35);
+  });
+
+  it('takes half of a level’s patches for most of them, and less than half for none', () => {
+    // Four patches a level: those of four hours that fail are counted off.
+    const first = (count: number) => {
+      let gone = 0;
+      return ladder(
+        () => 88,
+        7,
+        3,
+        h => h === 4 && gone++ < count,
+      ).points[0].mean;
+    };
+    expect(first(1)).toBeGreaterThan(70);
+    expect(first(2)).toBeLessThan(first(1) - 20);
+    expect(first(4)).toBeLessThan(first(2));
   });
 
   it('is on its scale, in order, and the band holds the middle', () => {
