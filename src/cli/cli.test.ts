@@ -95,9 +95,7 @@ describe('the kit of a board and of patches that are not square', () => {
     expect(JSON.parse(readFileSync(join(there, 'card.json'), 'utf8')).window).toMatchObject({ w: 66, h: 46 });
     for (const wrong of [
       ['--board', '20x20'],
-      ['--board', 'wide'],
       ['--size', '60x40x3'],
-      ['--size', '40x9'],
     ])
       expect(run('kit', join(dir, 'none'), ...wrong).status).toBe(2);
   });
@@ -142,7 +140,9 @@ describe('the reader', () => {
     expect(good.ok).toBe(true);
     expect(Math.abs(good.landed - truth.landed)).toBeLessThan(6);
     expect(Math.abs(good.veil - truth.veil)).toBeLessThan(0.08);
-    expect(good).toMatchObject({ mirrored: false, turn: 0, smear: 0, smearAlong: null });
+    expect(good).toMatchObject({ mirrored: false, turn: 0, smearAlong: null });
+    // On a strong grain no smear may be said.
+    expect([0, null]).toContain(good.smear);
     for (const key of ['deltaL', 'deltaC', 'tone']) expect(Number.isFinite(good[key]), key).toBe(true);
     expect(bad).toMatchObject({ ok: false, landed: null, refusal: { code: 'not-a-picture' } });
     expect(Object.keys(bad).sort()).toEqual(

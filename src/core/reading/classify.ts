@@ -1,5 +1,5 @@
 import { blurPlane, type Cv, type Plane } from './cv.ts';
-import { type Cov, type Ground, PAIRS } from './ground.ts';
+import type { Cov, Ground } from './ground.ts';
 import { type Cell, depthOf, evenCells, gainOf, type Ink, leftOf, USUAL_INK } from './ink.ts';
 import { PX } from './px.ts';
 import type { Reference } from './reference.ts';
@@ -24,14 +24,18 @@ export const INKED_BELOW = 0.6;
 /** Degrees of freedom of the heavy-tailed scatter: knots, pores and threads are not Gaussian. */
 const TAIL = 5;
 
-/** log of a Student t density in three dimensions up to a constant; cov as in {@link Ground}. */
-function logStudent(dx: number, dy: number, dz: number, c: Float64Array): number {
-  const a = c[0];
-  const e = c[1];
-  const i = c[2];
-  const b = c[3];
-  const f = c[4];
-  const g = c[5];
+/** log of a Student t density in three dimensions up to a constant; the covariance as rr, gg, bb, rg, rb, gb. */
+function logStudent(
+  dx: number,
+  dy: number,
+  dz: number,
+  a: number,
+  e: number,
+  i: number,
+  b: number,
+  f: number,
+  g: number,
+): number {
   const A = e * i - g * g;
   const B = f * g - b * i;
   const C = b * g - e * f;
@@ -69,50 +73,67 @@ const FLOOR_VARIANCE = 4e-6;
 const READ_NOISE = 0.4;
 
 /** Scratch for {@link explain}, which runs for every pixel: written there, read right after. */
-const told = { landed: 0, bare: 0, landedCov: new Float64Array(6), bareCov: new Float64Array(6) };
-const pull = new Float64Array(3);
+const told = { landed: 0, bare: 0, landedVar: 0, bareVar: 0 };
 const inkedColour = new Float64Array(3);
-const left = new Float64Array(3);
 
-/** log likelihoods of "landed under veil h" and "bare" at pixel i, with their covariances. */
+/** log likelihoods of "landed under veil h" and "bare" at pixel i, with the variances of the middle channel. */
 function explain(s: Scene, ink: Ink, i: number, h: number): typeof told {
-  const spread = spreadFor(h);
-  const slip = s.slope[i] * s.offMm;
-  const wide = s.unsure[i];
-  for (let c = 0; c < 3; c++) {
-    left[c] = leftOf(ink, s.cover[c][i], s.growth[c][i]);
-    inkedColour[c] = left[c] * s.base[c][i];
-    pull[c] = 1 - inkedColour[c];
-  }
-  for (let k = 0; k < 6; k++) {
-    const p = PAIRS[k][0];
-    const q = PAIRS[k][1];
-    const grain = s.grain[k] + wide * s.wide[k];
-    const along = spread * spread * pull[p] * pull[q];
-    told.landedCov[k] =
-      along + slip * slip * s.base[p][i] * s.base[q][i] + (1 - h) * (1 - h) * left[p] * left[q] * grain;
-    // As much give along the veil's line as landed ink has: a pixel half bare, half inked falls in the middle.
-    told.bareCov[k] = grain + along;
-  }
-  for (let c = 0; c < 3; c++) {
-    const v = s.seen[c].data[i];
-    const shot = s.noise * (READ_NOISE + Math.sqrt(Math.max(0, v)));
-    const n = shot * shot + BALANCE_ERROR ** 2 * v * v + FLOOR_VARIANCE;
-    told.landedCov[c] += n;
-    told.bareCov[c] += n;
-  }
-  const v0 = s.seen[0].data[i];
-  const v1 = s.seen[1].data[i];
-  const v2 = s.seen[2].data[i];
+  const spread = spreadFor(h) ** 2;
+  const slip = (s.slope[i] * s.offMm) ** 2;
+  const far = s.unsure[i];
   const k = 1 - h;
+  const [b0, b1, b2] = [s.base[0][i], s.base[1][i], s.base[2][i]];
+  const t0 = leftOf(ink, s.cover[0][i], s.growth[0][i]);
+  const t1 = leftOf(ink, s.cover[1][i], s.growth[1][i]);
+  const t2 = leftOf(ink, s.cover[2][i], s.growth[2][i]);
+  const [c0, c1, c2] = [t0 * b0, t1 * b1, t2 * b2];
+  inkedColour[0] = c0;
+  inkedColour[1] = c1;
+  inkedColour[2] = c2;
+  const [p0, p1, p2] = [1 - c0, 1 - c1, 1 - c2];
+  const [v0, v1, v2] = [s.seen[0].data[i], s.seen[1].data[i], s.seen[2].data[i]];
+  const [n0, n1, n2] = [noiseAt(s.noise, v0), noiseAt(s.noise, v1), noiseAt(s.noise, v2)];
+  const { grain, wide } = s;
+  const kk = k * k;
+  // Grain about the ground's own colour, in each pair of channels.
+  const g00 = grain[0] + far * wide[0];
+  const g11 = grain[1] + far * wide[1];
+  const g22 = grain[2] + far * wide[2];
+  const g01 = grain[3] + far * wide[3];
+  const g02 = grain[4] + far * wide[4];
+  const g12 = grain[5] + far * wide[5];
+  told.landedVar = spread * p1 * p1 + slip * b1 * b1 + kk * t1 * t1 * g11 + n1;
   told.landed = logStudent(
-    v0 - k * inkedColour[0] - h,
-    v1 - k * inkedColour[1] - h,
-    v2 - k * inkedColour[2] - h,
-    told.landedCov,
+    v0 - k * c0 - h,
+    v1 - k * c1 - h,
+    v2 - k * c2 - h,
+    spread * p0 * p0 + slip * b0 * b0 + kk * t0 * t0 * g00 + n0,
+    told.landedVar,
+    spread * p2 * p2 + slip * b2 * b2 + kk * t2 * t2 * g22 + n2,
+    spread * p0 * p1 + slip * b0 * b1 + kk * t0 * t1 * g01,
+    spread * p0 * p2 + slip * b0 * b2 + kk * t0 * t2 * g02,
+    spread * p1 * p2 + slip * b1 * b2 + kk * t1 * t2 * g12,
   );
-  told.bare = logStudent(v0 - s.base[0][i], v1 - s.base[1][i], v2 - s.base[2][i], told.bareCov);
+  // As much give along the veil's line as landed ink has: a pixel half bare, half inked falls in the middle.
+  told.bareVar = g11 + spread * p1 * p1 + n1;
+  told.bare = logStudent(
+    v0 - b0,
+    v1 - b1,
+    v2 - b2,
+    g00 + spread * p0 * p0 + n0,
+    told.bareVar,
+    g22 + spread * p2 * p2 + n2,
+    g01 + spread * p0 * p1,
+    g02 + spread * p0 * p2,
+    g12 + spread * p1 * p2,
+  );
   return told;
+}
+
+/** Variance that camera and balance leave on a value. */
+function noiseAt(noise: number, v: number): number {
+  const shot = noise * (READ_NOISE + Math.sqrt(Math.max(0, v)));
+  return shot * shot + BALANCE_ERROR ** 2 * v * v + FLOOR_VARIANCE;
 }
 
 /** Veil that would explain pixel i alone, by least squares along the line from ink to paper white. */
@@ -171,7 +192,7 @@ function firstVeil(s: Scene): number {
 
 /** Log odds that a pixel landed before it is looked at. */
 const LANDED_PRIOR = Math.log(0.85 / 0.15);
-const TURNS = 3;
+const TURNS = 2;
 /** Coverage below which a pixel is toner-free. */
 const TONER_FREE = 0.05;
 /** No single pixel says more than this, in log odds. */
@@ -298,7 +319,7 @@ function whatCanBeSeen(cv: Cv, s: Scene, active: readonly number[]) {
     const e = explain(s, USUAL_INK, i, 0);
     for (let c = 0; c < 3; c++) {
       const base = s.base[c][i];
-      distance = Math.max(distance, (inkedColour[c] - base) ** 2 / (0.5 * (e.landedCov[c] + e.bareCov[c])));
+      distance = Math.max(distance, (inkedColour[c] - base) ** 2 / (0.5 * (e.landedVar + e.bareVar)));
       bright += inkedColour[c] / 3;
       dull += base / 3;
     }

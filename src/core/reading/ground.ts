@@ -167,7 +167,7 @@ function local(cv: Cv, frame: Frame, seen: Ground['base'], known: Uint8Array, pl
   };
 }
 
-export const PAIRS = [
+const PAIRS = [
   [0, 0],
   [1, 1],
   [2, 2],

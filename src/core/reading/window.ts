@@ -17,7 +17,7 @@ export interface Window {
  */
 const SHINES_ABOVE = 1.25;
 const SHINES_HERE = 1.12;
-const BRIGHTER = 1.25;
+const BRIGHTER = 1.35;
 
 /** Looks straight down on the rectangle `box` (mm) of the plane. */
 export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
