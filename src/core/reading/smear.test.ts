@@ -47,6 +47,7 @@ const ground = { base: [white, white, white], grain: [1e-4, 1e-4, 1e-4, 0, 0, 0]
 const sorted = (part: Partial<Sorted> = {}) =>
   ({
     bare: new Uint8Array(count),
+    inked: Uint8Array.from(reference.light.data, v => (v < 0.6 ? 1 : 0)),
     visible: new Uint8Array(count).fill(1),
     veil: new Float32Array(count),
     ink: { depth: 0, gain: 0 },
@@ -80,5 +81,14 @@ describe('smear', () => {
     const veil = new Float32Array(count).fill(0.4);
     expect(Math.abs(read(veiled, sorted({ veil }))!.smear - 0.8)).toBeLessThan(0.12);
     expect(read(under, sorted({ bare: new Uint8Array(count).fill(1) }))).toBeNull();
+    // Torn edges are none that are drawn out.
+    const inked = sorted().inked;
+    const all = inked.reduce((sum, v) => sum + v, 0);
+    const gone = (share: number) => {
+      let left = share * all;
+      return sorted({ bare: inked.map(v => (v && left-- > 0 ? 1 : 0)) });
+    };
+    expect(read(under, gone(0.27))).toBeNull();
+    expect(Math.abs(read(under, gone(0.2))!.smear - 0.8)).toBeLessThan(0.15);
   });
 });

@@ -5,6 +5,7 @@ import { leftOf } from './ink.ts';
 import { PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import { drawnOut, type Spread } from './spread.ts';
+import { tally } from './tally.ts';
 
 export interface Smear {
   /** How far the edges are drawn out, mm, as the length of an even smear. */
@@ -17,6 +18,8 @@ export interface Smear {
 const SURELY = 3;
 /** Where a smear as long as this could go unnoticed in the grain, none is said. */
 const MOST_BLIND_MM = 1;
+/** Where more than this share of the picture is gone, edges are torn, not drawn out. */
+const MOST_GONE = 0.25;
 /** A smear shorter than this cannot be told from the lens. */
 const LEAST_MM = 0.12;
 
@@ -34,6 +37,8 @@ export function smearOf(
   camera: Spread,
 ): Smear | null {
   const { w, h } = reference;
+  const sums = tally(sorted);
+  if (sums.bare > MOST_GONE * sums.visible) return null;
   const c = clearest(reference, ground);
   const plain = { ...sorted.ink, gain: 0 };
   const ink = reference.rgb[c].data.map((r, i) => ground.base[c][i] * leftOf(plain, 1 - r, 0));
