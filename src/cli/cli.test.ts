@@ -93,11 +93,7 @@ describe('the kit of a board and of patches that are not square', () => {
     }
     expect(JSON.parse(readFileSync(join(there, 'target.json'), 'utf8')).size).toEqual({ w: 60, h: 40 });
     expect(JSON.parse(readFileSync(join(there, 'card.json'), 'utf8')).window).toMatchObject({ w: 66, h: 46 });
-    for (const wrong of [
-      ['--board', '20x20'],
-      ['--size', '60x40x3'],
-    ])
-      expect(run('kit', join(dir, 'none'), ...wrong).status).toBe(2);
+    expect(run('kit', join(dir, 'none'), '--board', '20x20').status).toBe(2);
   });
 
   it('reads a whole board, each patch against its own picture where it has one', () => {
