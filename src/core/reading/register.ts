@@ -69,8 +69,6 @@ interface Found {
 
 /** Another way round is only looked at more closely when the coarse match of it comes this near to the best one. */
 const NEAR = 0.1;
-/** A picture this like its original lies where it was found. */
-const UNMISTAKABLE = 0.85;
 
 /**
  * Finds the reference in the window: coarse by normalised correlation over quarter turns, mirror,
@@ -84,12 +82,11 @@ export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
   const isLike = (w: Found) => w.mirrored === ways[0].mirrored && w.turn === ways[0].turn;
   const other = ways.find(w => !isLike(w) && w.match > ways[0].match - NEAR);
   const near = [...ways.filter(isLike).slice(0, 3), ...(other ? [other] : [])];
-  const fine: (Found & { readonly fine: number })[] = [];
-  for (const way of near) {
+  const fine = near.map(way => {
     const warps = [way.warp, ...refine(cv, seen, reference, way)];
-    fine.push(...warps.map(warp => ({ ...way, warp, fine: likeness(cv, seen, reference, warp) })));
-    if (!other && fine.some(f => f.fine > UNMISTAKABLE)) break;
-  }
+    const tried = warps.map(warp => ({ ...way, warp, fine: likeness(cv, seen, reference, warp) }));
+    return tried.reduce((a, b) => (b.fine > a.fine ? b : a));
+  });
   const { fine: _, ...best } = fine.reduce((a, b) => (b.fine > a.fine ? b : a));
   return { ...best, residualMm: residual(cv, seen, reference, best.warp) };
 }
