@@ -19,10 +19,9 @@ export interface Frame {
 /** Brings the window into the picture's frame. */
 export function frameOf(cv: Cv, window: Window, found: Registration, reference: Reference): Frame {
   const { w, h } = reference;
-  const { width, height } = { width: window.rgb[0].w, height: window.rgb[0].h };
   const usable: Plane = {
-    w: width,
-    h: height,
+    w: window.rgb[0].w,
+    h: window.rgb[0].h,
     data: Float32Array.from(window.clipped, (v, i) => (v || !window.inPhoto[i] ? 0 : 1)),
   };
   const into = (plane: Plane, outside?: number) =>

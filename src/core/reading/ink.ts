@@ -1,7 +1,6 @@
 import type { Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
 import { middle as middleOf, quantile } from './middle.ts';
-import { PX } from './px.ts';
 
 /**
  * How the ink of this photo lies over its ground: dots of coverage a = 1 − R over it, of a solid that lets `depth` of
@@ -159,6 +158,3 @@ export function gainOf(cells: readonly Cell[], depth: number, veil: Float32Array
   const middle = Math.min(0.3, Math.max(-0.15, middleOf(gains)));
   return (gains.length * middle + USUAL_COUNTS * USUAL_INK.gain) / (gains.length + USUAL_COUNTS);
 }
-
-/** Pixels of a millimetre, for those who count cells. */
-export const CELL_MM = CELL / PX;
