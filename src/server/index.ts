@@ -24,8 +24,15 @@ const PAGE_POLICY = {
   objectSrc: ["'none'"],
 };
 
-/** The image library compiles its bindings at start; only its worker may, and a worker obeys its own response. */
-const READER_POLICY = { ...PAGE_POLICY, scriptSrc: ["'self'", "'unsafe-eval'", "'wasm-unsafe-eval'"] };
+/**
+ * The image library compiles its bindings at start, and the one for HEIC starts a worker of its own from what it holds;
+ * only the reader's worker may, and a worker obeys its own response.
+ */
+const READER_POLICY = {
+  ...PAGE_POLICY,
+  scriptSrc: ["'self'", "'unsafe-eval'", "'wasm-unsafe-eval'"],
+  workerSrc: ["'self'", 'blob:'],
+};
 
 const headers = (directives: Record<string, string[]>) =>
   helmet({

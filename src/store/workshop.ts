@@ -5,6 +5,7 @@ import { browserMarks, type Marks } from './marks.ts';
 import { methodsOf } from './methods.ts';
 import { moveOldRecords } from './old-layout.ts';
 import { picturesOf } from './pictures.ts';
+import { queueOf, type Waiting } from './queue.ts';
 import { shelfOf } from './shelf.ts';
 import { openStores, STORES, type Stores, type WorkshopName } from './stores.ts';
 import { trialsOf } from './trials.ts';
@@ -43,6 +44,7 @@ async function open(name: WorkshopName, ground: Ground) {
       stores,
       ...trials,
       pictures,
+      queue: queueOf(stores.queue),
       shelf: shelfOf(stores.shelf, locks, name),
       methods: methodsOf(stores.methods, locks, name),
       wipe: () => locks.inTurn(`wet-test ${name} demo`, () => journal.during({ work: 'wipe' }, wiping)),
@@ -79,7 +81,13 @@ export function openWorkshop(name: WorkshopName, ground: Ground = {}) {
     changePlan: ask((w, ...a: Parameters<OpenWorkshop['changePlan']>) => w.changePlan(...a)),
     remove: ask((w, trial: string, removedAt: string) => w.remove(trial, removedAt)),
     restore: ask((w, trial: string) => w.restore(trial)),
-    erase: ask((w, trial: string) => w.erase(trial)),
+    erase: ask(async (w, trial: string) => {
+      await w.erase(trial);
+      await w.queue.forget(trial);
+    }),
+    waitingPhotos: ask((w, trial: string) => w.queue.waiting(trial)),
+    keepWaiting: ask((w, waiting: Waiting) => w.queue.put(waiting)),
+    dropWaiting: ask((w, trial: string, id: string) => w.queue.drop(trial, id)),
     exportTrial: ask((w, trial: string) => w.exportTrial(trial)),
     whole: ask((w, trial: string) => w.whole(trial)),
     asStored: ask((w, trial: string) => w.asStored(trial)),

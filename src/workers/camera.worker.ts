@@ -1,29 +1,95 @@
 import { expose } from 'comlink';
-import { card, target } from '../core/print/index.ts';
+import { card, strip, target } from '../core/print/index.ts';
 import {
   type PatchHistory,
+  type Printed,
   photograph,
+  photographBoard,
+  printedPixels,
+  printedScene,
   SIMULATED_WORDS,
   simulateProcess,
   withExif,
 } from '../core/simulator/index.ts';
-import { encodePhoto } from './picture.ts';
+import { cardSizes, carrierOf, type Face, faceOf, pictureOn, type TrialPlan } from '../core/trial/index.ts';
+import { decodePhoto, encodePhoto } from './picture.ts';
+
+/** What was done to a patch of a trial. */
+export interface MadePatch {
+  readonly code: string;
+  readonly history: PatchHistory;
+}
+
+/** How fine what is printed is drawn, px/mm. */
+const PRINT_PX = 20;
+
+/** What a patch carries as it is printed: its face drawn, with the maker's own picture in its room. */
+async function printedOn(
+  plan: TrialPlan,
+  pictures: ReadonlyMap<string, Blob>,
+  code: string,
+): Promise<Printed> {
+  const patch = plan.patches.find(p => p.code === code)!;
+  const face: Face = faceOf(plan, patch);
+  const file = pictures.get(pictureOn(plan, patch)?.id ?? '');
+  const pixels = file ? await decodePhoto(file) : undefined;
+  const parts: { x: number; y: number; of: Printed }[] = [];
+  if (face.target) parts.push({ ...face.target, of: printedScene(target(face.target.size), PRINT_PX) });
+  if (face.picture && pixels?.ok)
+    parts.push({ ...face.picture, of: printedPixels(pixels.value, face.picture) });
+  if (face.strip) parts.push({ ...face.strip, of: printedScene(strip(face.strip.h), PRINT_PX) });
+  return {
+    ...{ w: face.w, h: face.h },
+    at: (x, y) => {
+      for (const { x: px, y: py, of } of parts)
+        if (x >= px && y >= py && x < px + of.w && y < py + of.h) return of.at(x - px, y - py);
+      return [1, 1, 1];
+    },
+  };
+}
+
+const marked = async (photo: Parameters<typeof encodePhoto>[0]): Promise<Blob> => {
+  const jpeg = new Uint8Array(await (await encodePhoto(photo, 0.85)).arrayBuffer());
+  return new Blob([withExif(jpeg, SIMULATED_WORDS, new Date()) as BlobPart], { type: 'image/jpeg' });
+};
 
 const api = {
-  /** A simulated photo of a patch with this history, as a JPEG whose EXIF says that it is simulated. */
-  async shoot(history: PatchHistory, stage: 'wet' | 'dry', shotSeed: number): Promise<Blob> {
-    const { settings, patchMm } = history;
-    const outcome = simulateProcess(history);
+  /** A simulated photo of a patch through its card, as a JPEG whose EXIF says that it is simulated. */
+  async shoot(
+    plan: TrialPlan,
+    pictures: ReadonlyMap<string, Blob>,
+    { code, history }: MadePatch,
+    stage: 'wet' | 'dry',
+    seed: number,
+  ): Promise<Blob> {
+    const [size] = cardSizes(plan);
+    const { substrate, preparation } = history.settings;
     const shot = photograph(
-      outcome,
-      target(patchMm),
-      card(patchMm),
-      settings.substrate,
-      settings.preparation,
-      { seed: shotSeed, stage },
+      simulateProcess(history),
+      await printedOn(plan, pictures, code),
+      card(size.w, size.h),
+      ...([substrate, preparation, { seed, stage }] as const),
     );
-    const jpeg = new Uint8Array(await (await encodePhoto(shot.photo, 0.85)).arrayBuffer());
-    return new Blob([withExif(jpeg, SIMULATED_WORDS, new Date()) as BlobPart], { type: 'image/jpeg' });
+    return marked(shot.photo);
+  },
+  /** A simulated photo of a whole board with its corner pieces. */
+  async shootBoard(
+    plan: TrialPlan,
+    pictures: ReadonlyMap<string, Blob>,
+    board: number,
+    made: readonly MadePatch[],
+    stage: 'wet' | 'dry',
+    seed: number,
+  ): Promise<Blob> {
+    const { w, h } = carrierOf(plan, board);
+    const patches = [];
+    for (const { code, history } of made) {
+      const { x, y } = plan.patches.find(p => p.code === code)!;
+      const { substrate, preparation } = history.settings;
+      const printed = await printedOn(plan, pictures, code);
+      patches.push({ x, y, outcome: simulateProcess(history), printed, substrate, preparation });
+    }
+    return marked(photographBoard({ size: { w, h }, patches }, { seed, stage }));
   },
 };
 export type CameraApi = typeof api;

@@ -4,7 +4,6 @@ import type { Outcome, Progress } from '../core/outcome/index.ts';
 import type { GroundColour } from '../core/reading/index.ts';
 import type { Agenda } from '../core/schedule/index.ts';
 import type { Sheets } from '../core/sheets/index.ts';
-import type { PatchHistory } from '../core/simulator/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { ArtworkApi, Facing, Viewed, Viewing } from './artwork.worker.ts';
 import type { BundleApi, TrialFile } from './bundle.worker.ts';
@@ -12,7 +11,7 @@ import type { CameraApi } from './camera.worker.ts';
 import type { Evidence, EvidenceApi } from './evidence.worker.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
 import type { PlannerApi } from './planner.worker.ts';
-import type { ReadAnswer, ReaderApi } from './reader.worker.ts';
+import type { Aim, Carried, PatchAnswer, ReaderApi, Seen } from './reader.worker.ts';
 import { workerFor } from './run.ts';
 import type { SheetsApi } from './sheets.worker.ts';
 
@@ -20,7 +19,7 @@ export type { Viewed, Viewing } from './artwork.worker.ts';
 export type { TrialFile } from './bundle.worker.ts';
 export type { Evidence } from './evidence.worker.ts';
 export type { AgendaJob, PlanJob } from './jobs.ts';
-export type { ReadAnswer } from './reader.worker.ts';
+export type { Aim, Carried, PatchAnswer, Seen } from './reader.worker.ts';
 
 const reader = workerFor<ReaderApi>(
   () => new Worker(new URL('./reader.worker.ts', import.meta.url), { type: 'module', name: 'reader' }),
@@ -63,15 +62,20 @@ const bundles = workerFor<BundleApi>(
 /** Starts the image library in its worker; resolves when it is ready. Starting it again costs nothing. */
 export const warmUpReader = (): Promise<void> => reader.run(async api => api.warmUp());
 
-/** Reads one photo. Cancelling stops the reading at once; then it rejects with Cancelled. */
+/** What a photo holds: card, corner pieces, a QR code; and how it looks small. Aborting rejects with Cancelled. */
+export const lookInWorker = (photo: Blob, signal: AbortSignal): Promise<Outcome<Seen>> =>
+  reader.run(async api => api.look(photo), { signal });
+
+/** Reads one photo of a trial. Cancelling stops the reading at once; then it rejects with Cancelled. */
 export const readInWorker = (
   photo: Blob,
-  patchMm: number,
+  carried: Carried,
+  aim: Aim,
   stage: 'wet' | 'dry',
   tell: Progress,
   signal: AbortSignal,
-): Promise<Outcome<ReadAnswer>> =>
-  reader.run(async (api, word) => api.read(photo, patchMm, stage, word), { tell, signal });
+): Promise<Outcome<readonly PatchAnswer[]>> =>
+  reader.run(async (api, word) => api.read(photo, carried, aim, stage, word), { tell, signal });
 
 /** The colour of a bare ground from a photo through the reading card. */
 export const groundInWorker = (photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> =>
@@ -124,9 +128,13 @@ export const printPicture = (...job: Parameters<ArtworkApi['print']>): Promise<U
 /** A picture as it lies on a patch, white where nothing of it is: a PNG file. */
 export const patchPicture = (job: Facing): Promise<Blob> => artwork.run(async api => api.face(job));
 
-/** A photo from the simulated camera. */
-export const simulatePhoto = (history: PatchHistory, stage: 'wet' | 'dry', seed: number): Promise<Blob> =>
-  camera.run(async api => api.shoot(history, stage, seed));
+/** A photo of a patch from the simulated camera. */
+export const simulatePhoto = (...job: Parameters<CameraApi['shoot']>): Promise<Blob> =>
+  camera.run(async api => api.shoot(...job));
+
+/** A photo of a whole board from the simulated camera. */
+export const simulateBoardPhoto = (...job: Parameters<CameraApi['shootBoard']>): Promise<Blob> =>
+  camera.run(async api => api.shootBoard(...job));
 
 /** Opens and checks a trial that was exported, photos decoded; nothing is stored. Aborting rejects with Cancelled. */
 export const readTrialFile = (

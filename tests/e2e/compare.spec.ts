@@ -76,9 +76,7 @@ test('three methods on one board, from the question to the finding: each patch w
   expect(done.some(d => /^(Pull|Take hold)/.test(d))).toBe(true);
 
   // Read and judge know which patch is which; the finding is about the method.
-  // The simulated camera knows the wet rub alone: all are drawn as if they had been made that way.
-  const rubbed = plan.patches.find(p => settingsOf(plan, p).method.simulated)!;
-  const taken = await takePhotos(plan, info.outputPath(''), rubbed);
+  const taken = await takePhotos(plan, info.outputPath(''));
   await page.goto(`/w/mine/t/${id}/read`);
   await page.getByTestId('photo-files').setInputFiles(taken.map(t => t.file));
   await expect(page.getByText('6 of 6 patches read.')).toBeVisible({ timeout: 200_000 });

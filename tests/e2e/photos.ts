@@ -5,7 +5,7 @@ import { readBundle } from '../../src/core/bundle/index.ts';
 import { card, target } from '../../src/core/print/index.ts';
 import { seedOf } from '../../src/core/random/index.ts';
 import { photograph, SIMULATED_WORDS, simulateProcess, withExif } from '../../src/core/simulator/index.ts';
-import { type Patch, settingsOf, type TrialPlan } from '../../src/core/trial/index.ts';
+import { settingsOf, type TrialPlan } from '../../src/core/trial/index.ts';
 
 /** The plan inside an exported ZIP. */
 export function planIn(zip: Uint8Array): TrialPlan {
@@ -14,11 +14,11 @@ export function planIn(zip: Uint8Array): TrialPlan {
   return bundle.value.plan;
 }
 
-/** Writes one simulated JPEG a patch into `dir`, named by its code, each made as its levels have it or as one patch is, and gives what is true of each. */
-export async function takePhotos(plan: TrialPlan, dir: string, like?: Patch) {
+/** Writes one simulated JPEG a patch into `dir`, named by its code, each made as its levels have it. Gives what is true of each. */
+export async function takePhotos(plan: TrialPlan, dir: string) {
   const taken: { file: string; code: string; landed: number; veil: number }[] = [];
   for (const patch of plan.patches) {
-    const settings = settingsOf(plan, like ?? patch);
+    const settings = settingsOf(plan, patch);
     const outcome = simulateProcess({
       settings,
       air: plan.air,

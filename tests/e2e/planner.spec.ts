@@ -2,6 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { encodeJpeg } from '../../src/cli/node-image.ts';
 import { card, target } from '../../src/core/print/index.ts';
 import { STARTER_SHELF } from '../../src/core/shelf/index.ts';
+import { untouched } from '../../src/core/simulator/example.ts';
 import { photograph } from '../../src/core/simulator/index.ts';
 import { download, sound } from './views.ts';
 
@@ -290,14 +291,7 @@ test('the shelf is searched, changed, copied, taken out and in as a table, and a
   await page.getByLabel('In words or hex').fill('tan');
   await expect(page.getByText(/^L\* 75/)).toBeVisible();
   const slate = STARTER_SHELF.substrates.find(s => s.id === 'slate')!;
-  const nothing = {
-    pxPerMm: 10,
-    side: 400,
-    landed: new Float32Array(160_000),
-    veil: new Float32Array(160_000),
-    struck: [],
-  };
-  const shot = photograph(nothing, target(40), card(40), slate, STARTER_SHELF.preparations[0], {
+  const shot = photograph(untouched(40), target(40), card(40), slate, STARTER_SHELF.preparations[0], {
     seed: 5,
     stage: 'dry',
     pxPerMm: 9,

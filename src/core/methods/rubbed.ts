@@ -50,7 +50,6 @@ export const WET_RUB: MethodInput = {
   options: { coatWhere: COAT_ON, removal: ROUNDS_OR_ONCE, water: DAMP_OR_SOAKED, trim: TRIMMED_OR_NOT },
   removal: 'rub',
   aroundMm: 0,
-  simulated: true,
   start: { mediums: ['matte acrylic medium', 'soft gel', 'white glue'], dryHours: [4, 20] },
   usesHeat: false,
   usesWater: true,

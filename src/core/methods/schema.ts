@@ -161,8 +161,6 @@ export const Method = v.object({
   /** Bare substrate needed all round the picture, mm. */
   aroundMm: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
   traits: v.optional(v.array(v.picklist(TRAITS)), []),
-  /** Whether the simulated camera knows what happens in it. */
-  simulated: v.optional(v.boolean(), false),
   usesHeat: v.boolean(),
   usesWater: v.boolean(),
   /** Levels that a plan from nothing starts with; without it the first mediums and half and twice the usual wait. */

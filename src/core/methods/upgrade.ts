@@ -30,9 +30,9 @@ export function upgradeMethod(data: unknown, known: readonly Method[]): unknown 
       )
     : method.steps;
   const steps = Array.isArray(found) ? asMirrored(found, method) : found;
-  const { traits, simulated, start, mirrorNote } = origin ?? {};
+  const { traits, start, mirrorNote } = origin ?? {};
   return {
-    ...{ traits, simulated, mirrorNote },
+    ...{ traits, mirrorNote },
     ...(start ? { start } : {}),
     ...method,
     steps,

@@ -92,7 +92,8 @@ export function card(patch: number, tall = patch): Card {
   return { unit: 'mm', patch, tall, page, dictionary: 'DICT_4X4_50', markers, window, greys, whites };
 }
 
-const CORNER_FIRST = 6;
+/** The number of the first corner piece's marker; the card's own are below it. */
+export const CORNER_FIRST = 6;
 /** A corner piece is so wide; it lies outside the board, against its corner, and covers nothing of it. */
 const CORNER_MM = 24;
 const CORNER_MARKER = 14;

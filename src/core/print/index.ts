@@ -1,6 +1,7 @@
 export { type BarLengths, corrected } from './bars.ts';
 export {
   type Card,
+  CORNER_FIRST,
   type CornerPiece,
   card,
   cardScene,

@@ -29,6 +29,8 @@ export interface Board {
   /** Grey steps on the corner pieces; none: colour cannot be judged. `value`: sRGB 0–255 as sent to the printer. */
   readonly greys?: readonly (Box & { readonly value: number })[];
   readonly patches: readonly (Box & { readonly code: string; readonly reference: Reference })[];
+  /** What else lies on it and is not bare ground. */
+  readonly taken?: readonly Box[];
 }
 
 export interface ReadPatch {
@@ -245,7 +247,7 @@ function groundAsPaper(
 ): WhiteSample[] {
   const { w, h } = board.size;
   const kept: Box[] = [
-    ...board.patches.map(p => ({
+    ...[...board.patches, ...(board.taken ?? [])].map(p => ({
       x: p.x - CLEAR_OF_PATCH_MM,
       y: p.y - CLEAR_OF_PATCH_MM,
       w: p.w + 2 * CLEAR_OF_PATCH_MM,

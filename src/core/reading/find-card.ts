@@ -1,5 +1,5 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import type { Card } from '../print/index.ts';
+import { type Card, CORNER_FIRST } from '../print/index.ts';
 import { type Cv, type Pixels, scoped } from './cv.ts';
 
 /** Where the card lies in a photo. */
@@ -19,6 +19,29 @@ const DETECT_SIDE = 2200;
 
 /** A coded marker where it lies, mm. */
 export type Marker = Card['markers'][number];
+
+/** What a photo holds to be measured by. */
+export type Holds = 'card' | 'corners' | 'nothing';
+
+/** Whether there is a reading card in a photo, or at least three corner pieces of a board, or neither. */
+export function whatHolds(cv: Cv, photo: Pixels): Holds {
+  const seen = [...markersIn(cv, photo).keys()];
+  const ofCard = seen.filter(id => id < CORNER_FIRST).length;
+  const corners = seen.filter(id => id >= CORNER_FIRST && id < CORNER_FIRST + 4).length;
+  if (ofCard > corners) return 'card';
+  return corners >= 3 ? 'corners' : ofCard ? 'card' : 'nothing';
+}
+
+/** Of cards of several sizes the one that fits the markers of a photo best; the first where none can be told. */
+export function likeliestCard(cv: Cv, photo: Pixels, cards: readonly Card[]): Card {
+  if (cards.length < 2) return cards[0];
+  const seen = markersIn(cv, photo);
+  const off = cards.map(c => {
+    const found = c.markers.filter(m => seen.has(m.id)).length;
+    return found < 4 ? Number.POSITIVE_INFINITY : (placeBy(cv, seen, c.markers, c.window)?.misfitMm ?? 1e9);
+  });
+  return cards[off.indexOf(Math.min(...off))];
+}
 
 /** Finds the card by its coded markers and gives the plane's homography, or says why it cannot. */
 export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> {
@@ -80,6 +103,33 @@ export function placeBy(
     pxPerMm: scale,
     tiltDeg: tiltOf(homography, over),
     misfitMm: misfitOf(from, to, homography) / scale,
+  };
+}
+
+/**
+ * The plane in which a rectangle of `size` mm has these corners in the photo, clockwise from its top left; nothing where
+ * there is none.
+ */
+export function placeBetween(
+  cv: Cv,
+  corners: readonly { readonly x: number; readonly y: number }[],
+  size: { readonly w: number; readonly h: number },
+): CardPlace | undefined {
+  // Pixel centres have whole numbers; a corner of the picture lies between four of them.
+  const quad = corners.flatMap(c => [c.x - 0.5, c.y - 0.5]);
+  const from = [0, 0, size.w, 0, size.w, size.h, 0, size.h];
+  const homography = scoped(keep => {
+    const a = keep(cv.matFromArray(4, 1, cv.CV_32FC2, from));
+    const b = keep(cv.matFromArray(4, 1, cv.CV_32FC2, quad));
+    return [...keep(cv.getPerspectiveTransform(a, b)).data64F];
+  });
+  if (homography.length !== 9 || homography.some(v => !Number.isFinite(v))) return undefined;
+  const whole = { x: 0, y: 0, ...size };
+  return {
+    homography,
+    pxPerMm: scaleOver(homography, whole),
+    tiltDeg: tiltOf(homography, whole),
+    misfitMm: 0,
   };
 }
 

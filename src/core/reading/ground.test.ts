@@ -3,9 +3,9 @@ import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF, type Substrate } from '../shelf/index.ts';
-import { ground } from '../simulator/camera.ts';
-import { exampleHistory } from '../simulator/example.ts';
+import { exampleHistory, untouched } from '../simulator/example.ts';
 import { type PatchOutcome, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
+import { ground } from '../simulator/look.ts';
 import { type Cv, type Pixels, readGround, readPhoto, referenceOf } from './index.ts';
 
 let cv: Cv;
@@ -16,13 +16,7 @@ beforeAll(async () => {
 const CARD = card(40);
 const NONE = STARTER_SHELF.preparations.find(p => p.id === 'none')!;
 /** A patch on which nothing was ever laid: the window shows the bare ground. */
-const NOTHING: PatchOutcome = {
-  pxPerMm: 10,
-  side: 400,
-  landed: new Float32Array(160_000),
-  veil: new Float32Array(160_000),
-  struck: [],
-};
+const NOTHING = untouched(40);
 const SHOT: Shot = { seed: 11, stage: 'dry', pxPerMm: 9, tiltDeg: 6, falloff: 0.25, blurPx: 0.7 };
 
 async function blank(substrate: Substrate, shot: Partial<Shot> = {}): Promise<Pixels> {

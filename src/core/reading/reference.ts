@@ -1,5 +1,6 @@
 import { toLinear } from '../colour/index.ts';
-import { rasterise, type Scene } from '../print/index.ts';
+import { rasterise, type Scene, strip, target } from '../print/index.ts';
+import type { Face } from '../trial/index.ts';
 import { type Cv, type Pixels, type Plane, scoped } from './cv.ts';
 import { PX } from './px.ts';
 
@@ -35,6 +36,35 @@ export function referenceOf(scene: Scene): Reference {
     data: Float32Array.from(drawn.data, v => toLinear(v / 255)),
   };
   return { w: drawn.w, h: drawn.h, rgb: [plane, plane, plane], light: plane, lines: scene.lines };
+}
+
+/**
+ * What a patch carries as a reference: the test target, or the maker's own picture (`picture`: as it is printed in its
+ * room) with the strip below it. Throws where a picture is carried and not given.
+ */
+export function referenceOfFace(cv: Cv, face: Face, picture?: Pixels): Reference {
+  const { target: ours, picture: own, strip: steps } = face;
+  if (ours && face.w === ours.size && face.h === ours.size) return referenceOf(target(ours.size));
+  if (own && !picture) throw new Error(`The file of “${own.of.name}” is missing.`);
+  const parts = [
+    ...(ours ? [{ at: ours, of: referenceOf(target(ours.size)) }] : []),
+    ...(own && picture ? [{ at: own, of: referenceFrom(cv, picture, own) }] : []),
+    ...(steps ? [{ at: steps, of: referenceOf(strip(steps.h)) }] : []),
+  ];
+  const [w, h] = [Math.round(face.w * PX), Math.round(face.h * PX)];
+  const rgb = [0, 1, 2].map(c => {
+    const data = new Float32Array(w * h).fill(1);
+    for (const { at, of } of parts) {
+      const [x0, y0] = [Math.round(at.x * PX), Math.round(at.y * PX)];
+      for (let y = 0; y < Math.min(of.h, h - y0); y++)
+        data.set(of.rgb[c].data.subarray(y * of.w, y * of.w + Math.min(of.w, w - x0)), (y + y0) * w + x0);
+    }
+    return { w, h, data };
+  }) as unknown as Rgb;
+  const lines = parts.flatMap(({ at, of }) =>
+    (of.lines ?? []).map(l => ({ ...l, x: l.x + at.x, y: l.y + at.y })),
+  );
+  return { w, h, rgb, light: lightOf(rgb), ...(lines.length ? { lines } : {}) };
 }
 
 /**

@@ -1,9 +1,16 @@
-import { toLinear } from '../colour/index.ts';
-import { type Card, cardScene, rasterise, type Scene, srgbByte, WINDOW_BEYOND } from '../print/index.ts';
+import {
+  type Card,
+  cardScene,
+  cornerPieces,
+  rasterise,
+  type Scene,
+  srgbByte,
+  WINDOW_BEYOND,
+} from '../print/index.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Pixels } from '../reading/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';
-import { field, rough } from './noise.ts';
+import { ground, LINEAR, type Printed, patchLook, printedScene, type Rgb } from './look.ts';
 import type { PatchOutcome } from './process.ts';
 
 /** How a photo is taken. Left out, each is drawn from the seed within what phones do. */
@@ -34,44 +41,14 @@ export interface Simulated {
   readonly veil: number;
 }
 
-type Rgb = readonly [number, number, number];
-
-/** The ground's own look at a place given in mm, in linear light relative to paper white; the same seed gives the same piece. */
-export function ground(
-  substrate: Substrate,
-  preparation: Preparation,
-  seed: number,
-): (x: number, y: number) => Rgb {
-  const a = rough(field(seed));
-  const b = field(seed + 1);
-  const white = preparation.whitens;
-  const tint = (value: number, c: Rgb): Rgb => {
-    const shade = 1 + (value - 1) * (1 - 0.7 * white);
-    const paint = 0.88 * white;
-    return [
-      (c[0] * (1 - white) + paint) * shade,
-      (c[1] * (1 - white) + paint) * shade,
-      (c[2] * (1 - white) + paint) * shade,
-    ];
-  };
-  switch (substrate.texture) {
-    case 'grain':
-      return (x, y) => {
-        const line = a(x / 26, y / 1.1 + 2 * a(x / 30, y / 14));
-        const pore = b(x / 3.2, y / 0.35) > 0.86 ? 0.86 : 1;
-        return tint((0.74 + 0.46 * line) * pore, substrate.colour);
-      };
-    case 'weave':
-      return (x, y) => {
-        const warp = 0.5 + 0.5 * Math.sin((x * 2 * Math.PI) / 0.72 + 0.6 * a(x, y));
-        const weft = 0.5 + 0.5 * Math.sin((y * 2 * Math.PI) / 0.78 + 0.6 * b(x, y));
-        return tint(0.86 + 0.12 * (warp + weft - 1) + 0.1 * (a(x / 5, y / 5) - 0.5), substrate.colour);
-      };
-    case 'slate':
-      return (x, y) => tint(0.7 + 0.6 * a(x / 3 + y / 5, y / 2), substrate.colour);
-    case 'smooth':
-      return (x, y) => tint(0.99 + 0.03 * (a(x / 15, y / 15) - 0.5), substrate.colour);
-  }
+/** What lies under the camera, seen from straight above: linear light, `px` to the mm, from `x`, `y` (mm) on. */
+interface Flat {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+  readonly px: number;
+  readonly rgb: Float32Array;
 }
 
 /** Linear-light gains of a light of a colour temperature against 6500 K (rounded black-body values). */
@@ -91,13 +68,13 @@ function lightColour(kelvin: number): Rgb {
 }
 
 /**
- * Photographs a finished piece through the reading card. Draws ground, picture and card at the
- * photo's own resolution, tilts them, lights them unevenly, blurs, adds noise and encodes as sRGB.
+ * Photographs a finished piece through the reading card. Draws ground, picture and card at the photo's own resolution,
+ * tilts them, lights them unevenly, blurs, adds noise and encodes as sRGB. `picture`: a drawing, or what is printed.
  * Returns the photo and the truth, which the reading code never sees.
  */
 export function photograph(
   outcome: PatchOutcome,
-  picture: Scene,
+  picture: Scene | Printed,
   card: Card,
   substrate: Substrate,
   preparation: Preparation,
@@ -105,109 +82,169 @@ export function photograph(
 ): Simulated {
   const chance = chanceFrom(shot.seed);
   const scale = shot.pxPerMm ?? chance.between(9, 15);
-  const { flat, landed, veil, px } = flatCard(
-    outcome,
-    picture,
-    card,
-    substrate,
-    preparation,
-    shot,
-    scale,
-    chance,
-  );
-  return { photo: exposeAndTilt(flat, px, card, shot, scale, chance), landed, veil };
-}
-
-function flatCard(
-  outcome: PatchOutcome,
-  picture: Scene,
-  card: Card,
-  substrate: Substrate,
-  preparation: Preparation,
-  shot: Shot,
-  scale: number,
-  chance: Chance,
-) {
   const px = Math.min(20, Math.max(12, scale * 1.3));
-  const drawn = rasterise(cardScene(card), px);
-  const ink = rasterise(picture, px, 3);
-  const flat = new Float32Array(drawn.w * drawn.h * 3);
-  const linear = Float32Array.from({ length: 256 }, (_, i) => toLinear(i / 255));
-  for (let i = 0; i < flat.length; i++) flat[i] = linear[drawn.data[Math.floor(i / 3)]];
-
+  const printed = 'at' in picture ? picture : printedScene(picture, px);
+  const flat = flatScene(cardScene(card), px);
   const bare = ground(substrate, preparation, shot.seed + 77);
-  const wet = shot.stage === 'wet';
-  const [offX, offY] = [chance.between(-0.8, 0.8), chance.between(-0.8, 0.8)];
-  const angle = (chance.between(-1.5, 1.5) * Math.PI) / 180;
-  const size = picture.w;
-  const turn = ((shot.turn ?? 0) * Math.PI) / 180;
-  const left = card.window.x + WINDOW_BEYOND + offX + size / 2;
-  const top = card.window.y + WINDOW_BEYOND + offY + size / 2;
-  const [cos, sin] = [Math.cos(-angle - turn), Math.sin(-angle - turn)];
-
-  for (let y = Math.ceil(card.window.y * px); y < (card.window.y + card.window.h) * px; y++)
-    for (let x = Math.ceil(card.window.x * px); x < (card.window.x + card.window.w) * px; x++) {
-      const mx = (x + 0.5) / px;
-      const my = (y + 0.5) / px;
-      const b = bare(mx, my);
-      const dx = mx - left;
-      const dy = my - top;
-      let u = dx * cos - dy * sin + size / 2;
-      const w = dx * sin + dy * cos + size / 2;
-      if (shot.backwards) u = size - u;
-      const at = (y * drawn.w + x) * 3;
-      const inside = u >= 0 && w >= 0 && u < size && w < size;
-      const r = inside
-        ? linear[
-            ink.data[
-              Math.min(ink.h - 1, Math.floor(w * px)) * ink.w + Math.min(ink.w - 1, Math.floor(u * px))
-            ]
-          ]
-        : 1;
-      const k = inside ? cell(outcome, u, w) : 0;
-      const m = inside ? outcome.landed[k] : 0;
-      const h = inside ? outcome.veil[k] * (wet ? 0.08 : 1) : 0;
-      const damp = wet && inside ? 0.75 : 1;
-      for (let c = 0; c < 3; c++) flat[at + c] = (m * ((1 - h) * r * b[c] + h) + (1 - m) * b[c]) * damp;
-    }
-  return { flat, px, ...truth(outcome, picture) };
+  paint(flat, card.window, (x, y) => bare(x, y));
+  const off = { x: chance.between(-0.8, 0.8), y: chance.between(-0.8, 0.8) };
+  lay(flat, card.window, patchLook(outcome, printed, shot.stage === 'wet'), printed, bare, {
+    x: card.window.x + WINDOW_BEYOND + (card.patch - printed.w) / 2 + off.x,
+    y: card.window.y + WINDOW_BEYOND + (card.tall - printed.h) / 2 + off.y,
+    angle: (chance.between(-1.5, 1.5) * Math.PI) / 180,
+    turn: shot.turn ?? 0,
+    backwards: shot.backwards ?? false,
+  });
+  return { photo: expose(flat, shot, scale, chance), ...truth(outcome, printed) };
 }
 
-const cell = (o: PatchOutcome, u: number, v: number) =>
-  Math.min(o.side - 1, Math.floor(v * o.pxPerMm)) * o.side + Math.min(o.side - 1, Math.floor(u * o.pxPerMm));
+/** A board with its patches and its corner pieces, for one photo of all of it. */
+export interface BoardScene {
+  readonly size: { readonly w: number; readonly h: number };
+  readonly patches: readonly {
+    readonly x: number;
+    readonly y: number;
+    readonly outcome: PatchOutcome;
+    readonly printed: Printed;
+    readonly substrate: Substrate;
+    readonly preparation: Preparation;
+  }[];
+}
+
+/** What of the table is seen round a board's corner pieces, mm. */
+const ROUND_BOARD_MM = 8;
+
+/** Photographs a whole board with its corner pieces laid beside it. */
+export function photographBoard({ size, patches }: BoardScene, shot: Shot): Pixels {
+  const chance = chanceFrom(shot.seed);
+  const pieces = cornerPieces(size.w, size.h);
+  const scale = shot.pxPerMm ?? 9;
+  const px = Math.min(14, scale * 1.2);
+  const left = Math.min(...pieces.map(p => p.at.x)) - ROUND_BOARD_MM;
+  const right = Math.max(...pieces.map(p => p.at.x + p.size.w)) + ROUND_BOARD_MM;
+  const [w, h] = [right - left, size.h + 2 * ROUND_BOARD_MM];
+  const flat: Flat = {
+    ...{ x: left, y: -ROUND_BOARD_MM, w: Math.round(w * px), h: Math.round(h * px), px },
+    rgb: new Float32Array(Math.round(w * px) * Math.round(h * px) * 3),
+  };
+  for (let i = 0; i < flat.rgb.length; i++) flat.rgb[i] = DESK[i % 3];
+  const { substrate, preparation } = patches[0];
+  const bare = ground(substrate, preparation, shot.seed + 77);
+  paint(flat, { x: 0, y: 0, ...size }, bare);
+  for (const { at, scene } of pieces) {
+    const drawn = rasterise(scene, px);
+    paint(flat, { ...at, w: scene.w, h: scene.h }, (x, y) => {
+      const i =
+        Math.min(drawn.h - 1, Math.floor((y - at.y) * px)) * drawn.w +
+        Math.min(drawn.w - 1, Math.floor((x - at.x) * px));
+      const v = LINEAR[drawn.data[i]];
+      return [v, v, v];
+    });
+  }
+  for (const p of patches) {
+    const own = ground(p.substrate, p.preparation, shot.seed + 77);
+    const reach = 4;
+    const box = {
+      ...{ x: p.x - reach, y: p.y - reach },
+      ...{ w: p.printed.w + 2 * reach, h: p.printed.h + 2 * reach },
+    };
+    const look = patchLook(p.outcome, p.printed, shot.stage === 'wet');
+    paint(flat, box, own);
+    lay(flat, box, look, p.printed, own, {
+      x: p.x + chance.between(-0.7, 0.7),
+      y: p.y + chance.between(-0.7, 0.7),
+      angle: (chance.between(-1.2, 1.2) * Math.PI) / 180,
+      ...{ turn: 0, backwards: false },
+    });
+  }
+  return expose(flat, shot, scale, chance);
+}
+
+function flatScene(scene: Scene, px: number): Flat {
+  const drawn = rasterise(scene, px);
+  const rgb = new Float32Array(drawn.w * drawn.h * 3);
+  for (let i = 0; i < rgb.length; i++) rgb[i] = LINEAR[drawn.data[Math.floor(i / 3)]];
+  return { x: 0, y: 0, w: drawn.w, h: drawn.h, px, rgb };
+}
+
+interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+}
+
+/** Paints a rectangle (mm) of what lies there by the place in mm. */
+function paint(flat: Flat, box: Box, look: (x: number, y: number, at: number) => Rgb): void {
+  const { px, rgb } = flat;
+  const y1 = Math.min(flat.h, (box.y + box.h - flat.y) * px);
+  const x1 = Math.min(flat.w, (box.x + box.w - flat.x) * px);
+  for (let y = Math.max(0, Math.ceil((box.y - flat.y) * px)); y < y1; y++)
+    for (let x = Math.max(0, Math.ceil((box.x - flat.x) * px)); x < x1; x++) {
+      const at = (y * flat.w + x) * 3;
+      const c = look(flat.x + (x + 0.5) / px, flat.y + (y + 0.5) / px, at);
+      rgb[at] = c[0];
+      rgb[at + 1] = c[1];
+      rgb[at + 2] = c[2];
+    }
+}
+
+/** How a patch lies: its top left, mm, and turned how far. */
+interface Lying {
+  readonly x: number;
+  readonly y: number;
+  readonly angle: number;
+  readonly turn: number;
+  readonly backwards: boolean;
+}
+
+/** Lays a patch on a ground within a rectangle. */
+function lay(
+  flat: Flat,
+  box: Box,
+  look: ReturnType<typeof patchLook>,
+  size: { readonly w: number; readonly h: number },
+  bare: (x: number, y: number) => Rgb,
+  lying: Lying,
+): void {
+  const turn = (lying.turn * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(-lying.angle - turn), Math.sin(-lying.angle - turn)];
+  const middle = { x: lying.x + size.w / 2, y: lying.y + size.h / 2 };
+  paint(flat, box, (x, y) => {
+    const [dx, dy] = [x - middle.x, y - middle.y];
+    const u = dx * cos - dy * sin + size.w / 2;
+    const v = dx * sin + dy * cos + size.h / 2;
+    return look(lying.backwards ? size.w - u : u, v, bare(x, y));
+  });
+}
 
 /** Landed (%) and mean veil over the inked area, straight from the process maps. */
-export function truth(outcome: PatchOutcome, picture: Scene): { landed: number; veil: number } {
-  const ink = rasterise(picture, outcome.pxPerMm);
-  let inked = 0;
-  let held = 0;
-  let haze = 0;
-  for (let i = 0; i < ink.data.length; i++) {
-    if (toLinear(ink.data[i] / 255) >= 0.6) continue;
-    inked++;
-    held += outcome.landed[i] >= 0.5 ? 1 : 0;
-    haze += outcome.landed[i] >= 0.5 ? outcome.veil[i] : 0;
-  }
+export function truth(outcome: PatchOutcome, picture: Scene | Printed): { landed: number; veil: number } {
+  const { pxPerMm, w, h } = outcome;
+  const printed = 'at' in picture ? picture : printedScene(picture, pxPerMm);
+  let [inked, held, haze] = [0, 0, 0];
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const c = printed.at((x + 0.5) / pxPerMm, (y + 0.5) / pxPerMm);
+      if (0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2] >= 0.6) continue;
+      inked++;
+      const i = y * w + x;
+      held += outcome.landed[i] >= 0.5 ? 1 : 0;
+      haze += outcome.landed[i] >= 0.5 ? outcome.veil[i] : 0;
+    }
   return { landed: (100 * held) / inked, veil: held ? haze / held : 0 };
 }
 
-function exposeAndTilt(
-  flat: Float32Array,
-  px: number,
-  card: Card,
-  shot: Shot,
-  scale: number,
-  chance: Chance,
-): Pixels {
-  const w = Math.round(card.page.w * scale * 1.22);
-  const h = Math.round(card.page.h * scale * 1.16);
-  const map = tiltMap(card, shot, scale, w, h, chance);
+function expose(flat: Flat, shot: Shot, scale: number, chance: Chance): Pixels {
+  const [pageW, pageH] = [flat.w / flat.px, flat.h / flat.px];
+  const w = Math.round(pageW * scale * 1.22);
+  const h = Math.round(pageH * scale * 1.16);
+  const map = tiltMap(pageW, pageH, shot, scale, w, h, chance);
   const gains = lightColour(shot.kelvin ?? chance.between(2700, 7500));
   const falloff = shot.falloff ?? chance.between(0, 0.4);
   const towards = chance.between(0, 2 * Math.PI);
   const exposure = chance.between(0.72, 0.9);
   const noise = shot.noise ?? chance.between(0.003, 0.01);
-  const flatW = Math.round(card.page.w * px);
   const image = new Float32Array(w * h * 3);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
@@ -216,12 +253,12 @@ function exposeAndTilt(
         1 -
         falloff *
           (0.5 + 0.7 * ((Math.cos(towards) * (x - w / 2)) / w + (Math.sin(towards) * (y - h / 2)) / h));
-      const on = mx > 0 && my > 0 && mx < card.page.w && my < card.page.h;
+      const on = mx > 0 && my > 0 && mx < pageW && my < pageH;
       const shine = shot.glare
-        ? 1.6 * Math.exp(-(((mx - card.page.w * 0.5) / 9) ** 2) - ((my - card.page.h * 0.48) / 7) ** 2)
+        ? 1.6 * Math.exp(-(((mx - pageW * 0.5) / 9) ** 2) - ((my - pageH * 0.48) / 7) ** 2)
         : 0;
       for (let c = 0; c < 3; c++) {
-        const value = on ? sample(flat, flatW, mx * px - 0.5, my * px - 0.5, c) : DESK[c];
+        const value = on ? sample(flat, mx * flat.px - 0.5, my * flat.px - 0.5, c) : DESK[c];
         image[(y * w + x) * 3 + c] = (value + shine) * fade * exposure * gains[c];
       }
     }
@@ -240,8 +277,7 @@ function exposeAndTilt(
   return { w, h, data };
 }
 
-function sample(flat: Float32Array, w: number, x: number, y: number, c: number): number {
-  const h = flat.length / 3 / w;
+function sample({ rgb, w, h }: Flat, x: number, y: number, c: number): number {
   const x0 = Math.min(w - 2, Math.max(0, Math.floor(x)));
   const y0 = Math.min(h - 2, Math.max(0, Math.floor(y)));
   const fx = Math.min(1, Math.max(0, x - x0));
@@ -249,20 +285,28 @@ function sample(flat: Float32Array, w: number, x: number, y: number, c: number):
   const i = (y0 * w + x0) * 3 + c;
   const down = w * 3;
   return (
-    (flat[i] * (1 - fx) + flat[i + 3] * fx) * (1 - fy) +
-    (flat[i + down] * (1 - fx) + flat[i + down + 3] * fx) * fy
+    (rgb[i] * (1 - fx) + rgb[i + 3] * fx) * (1 - fy) +
+    (rgb[i + down] * (1 - fx) + rgb[i + down + 3] * fx) * fy
   );
 }
 
 /** Linear-light colour of the table under the card. */
 const DESK: Rgb = [0.09, 0.08, 0.075];
 
-/** Photo pixel → card mm for a camera held about two card widths away and tilted. */
-function tiltMap(card: Card, shot: Shot, scale: number, w: number, h: number, chance: Chance) {
+/** Photo pixel → mm of what lies there, for a camera held about two and a half widths away and tilted. */
+function tiltMap(
+  pageW: number,
+  pageH: number,
+  shot: Shot,
+  scale: number,
+  w: number,
+  h: number,
+  chance: Chance,
+) {
   const tilt = ((shot.tiltDeg ?? chance.between(0, 20)) * Math.PI) / 180;
   const about = chance.between(0, 2 * Math.PI);
   const roll = (chance.between(-8, 8) * Math.PI) / 180;
-  const away = card.page.w * 2.6;
+  const away = pageW * 2.6;
   const [ax, ay] = [Math.cos(about), Math.sin(about)];
   const [cosRoll, sinRoll] = [Math.cos(-roll), Math.sin(-roll)];
   return (px: number, py: number): [number, number] => {
@@ -270,15 +314,14 @@ function tiltMap(card: Card, shot: Shot, scale: number, w: number, h: number, ch
     const sy = (py - h / 2) / scale;
     const rx = sx * cosRoll - sy * sinRoll;
     const ry = sx * sinRoll + sy * cosRoll;
-    // The view ray through (rx, ry, away) meets the card's plane, turned by `tilt` about the axis (ax, ay).
+    // The view ray through (rx, ry, away) meets the plane, turned by `tilt` about the axis (ax, ay).
     const along = rx * ax + ry * ay;
     const across = -rx * ay + ry * ax;
     const t = away / (away * Math.cos(tilt) - across * Math.sin(tilt));
     const [u, v] = [along * t * Math.cos(tilt), across * t];
-    return [card.page.w / 2 + u * ax - v * ay, card.page.h / 2 + u * ay + v * ax];
+    return [pageW / 2 + u * ax - v * ay, pageH / 2 + u * ay + v * ax];
   };
 }
-
 /** Separable Gaussian blur of an RGB image; `sigma` in pixels. */
 function blur(image: Float32Array, w: number, h: number, sigma: number): Float32Array {
   if (sigma < 0.2) return image;

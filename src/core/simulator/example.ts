@@ -1,7 +1,7 @@
 import { METHODS } from '../methods/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { type PatchSettings, PLAIN_SETTINGS } from '../trial/index.ts';
-import type { PatchHistory } from './process.ts';
+import type { PatchHistory, PatchOutcome } from './process.ts';
 
 /** A plain patch from the first things of the starter shelf, for tests and benches. */
 export const exampleSettings = (part: Partial<PatchSettings> = {}): PatchSettings => ({
@@ -28,4 +28,12 @@ export const exampleHistory = (part: Partial<PatchHistory> = {}): PatchHistory =
   patchMm: 40,
   seed: 5,
   ...part,
+});
+
+/** A square patch of so many mm on which nothing was ever laid: through the card the window shows the bare ground. */
+export const untouched = (mm: number): PatchOutcome => ({
+  ...{ pxPerMm: 10, w: mm * 10, h: mm * 10 },
+  landed: new Float32Array(mm * mm * 100),
+  veil: new Float32Array(mm * mm * 100),
+  ...{ strength: 1, smear: { mm: 0, along: 0 }, milk: 0, struck: [] },
 });

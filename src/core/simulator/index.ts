@@ -1,3 +1,12 @@
-export { ground as groundLook, photograph, type Shot, type Simulated, truth } from './camera.ts';
+export {
+  type BoardScene,
+  photograph,
+  photographBoard,
+  type Shot,
+  type Simulated,
+  truth,
+} from './camera.ts';
 export { SIMULATED_WORDS, withExif } from './exif.ts';
+export { type Hands, historyOf } from './history.ts';
+export { ground as groundLook, type Printed, printedPixels, printedScene } from './look.ts';
 export { dryness, type PatchHistory, type PatchOutcome, simulateProcess } from './process.ts';

@@ -44,10 +44,10 @@ const sound = over({});
 
 describe('what becomes of a patch', () => {
   it('is a map of its own size with shares only', () => {
-    const { side, landed, veil, pxPerMm } = simulateProcess(history());
-    expect(side).toBe(20 * pxPerMm);
+    const { w, h, landed, veil, pxPerMm } = simulateProcess(history());
+    expect([w, h]).toEqual([20 * pxPerMm, 20 * pxPerMm]);
     for (const map of [landed, veil]) {
-      expect(map).toHaveLength(side * side);
+      expect(map).toHaveLength(w * h);
       for (const v of map) {
         expect(v).toBeGreaterThanOrEqual(0);
         expect(v).toBeLessThanOrEqual(1);

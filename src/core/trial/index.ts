@@ -17,6 +17,7 @@ export {
 } from '../factors/index.ts';
 export { type Carrier, carrierName, carrierOf, cornersOf, likeBoards, underOf } from './carriers.ts';
 export { changesIn, isArchived, planEver, planNow, withChange } from './changes.ts';
+export { corrected, type HandWork } from './correct.ts';
 export {
   type Face,
   faceOf,
@@ -42,6 +43,7 @@ export {
 } from './record-kinds.ts';
 export * from './schema.ts';
 export {
+  cardSizes,
   chosenOf,
   FACTOR_LETTERS,
   factorIn,

@@ -53,6 +53,8 @@ export const Reading = v.object({
     light: within(0, 100),
   }),
   notes: v.pipe(v.array(words(300)), v.maxLength(40)),
+  /** Without a card: somebody set the corners of the picture. */
+  byHand: v.optional(v.boolean()),
   maps: v.optional(ReadingMaps),
 });
 

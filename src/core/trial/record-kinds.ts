@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { WEAR_TESTS } from '../factors/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { Air, ExpectedAir, idText, iso, patchCode, words } from './parts.ts';
-import { Reading } from './reading.ts';
+import { BarePatch, Reading } from './reading.ts';
 import { Change } from './schema.ts';
 
 /** The most records a trial can have: every step of 400 patches and ten of anything else for each. */
@@ -45,6 +45,7 @@ const kind = <K extends string, E extends v.ObjectEntries>(
 });
 
 const finite = v.pipe(v.number(), v.finite());
+const count = v.pipe(v.number(), v.integer(), v.minValue(0));
 
 /**
  * How much a measure is wanted: nothing below `none` and beyond `end`, all from `full` on (to `to`, where more is not
@@ -175,6 +176,31 @@ export const RECORD_KINDS = {
     'reading',
     { photo: idText, reading: Reading, straight: v.nullable(idText) },
     { says: r => r.photo, photos: r => (r.straight ? [r.straight] : []) },
+  ),
+  /**
+   * What a hand put right in a reading: bare patches that are none, and places drawn that are bare or not; with what
+   * comes of it. The machine's own reading stays as it is.
+   */
+  correction: kind(
+    'correction',
+    {
+      reading: idText,
+      /** Bare patches of the reading, by their place in its list, that are not bare. */
+      rejected: v.pipe(v.array(count), v.maxLength(5000)),
+      drawn: v.pipe(
+        v.array(
+          v.object({
+            isBare: v.boolean(),
+            /** Its corners, mm from the picture's top left. */
+            outline: v.pipe(v.array(v.object({ x: finite, y: finite })), v.minLength(3), v.maxLength(400)),
+          }),
+        ),
+        v.maxLength(100),
+      ),
+      landed: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+      bare: v.pipe(v.array(BarePatch), v.maxLength(5000)),
+    },
+    { says: r => `${r.reading}: ${r.landed} % landed by hand` },
   ),
   /** What counts as good in this trial, where the maker asks for something else than the intent does. */
   wanted: kind(

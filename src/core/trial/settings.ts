@@ -26,6 +26,21 @@ export const sizeOf = ({
 export const shortSide = (plan: Parameters<typeof sizeOf>[0]): number =>
   Math.min(sizeOf(plan).w, sizeOf(plan).h);
 
+/**
+ * The sizes of reading card that patches of a trial may lie under, the one that is printed for it first: patches with a
+ * picture of the maker's own need a window for all of them, the test target takes the shorter side.
+ *
+ * @example cardSizes({ patchMm: 40, patchTallMm: 60, pictures: [] }); // => [{ w: 40, h: 40 }, { w: 40, h: 60 }]
+ */
+export function cardSizes(
+  plan: Parameters<typeof sizeOf>[0] & { readonly pictures?: readonly unknown[] | undefined },
+): readonly { readonly w: number; readonly h: number }[] {
+  const whole = sizeOf(plan);
+  const short = { w: shortSide(plan), h: shortSide(plan) };
+  if (whole.w === whole.h) return [whole];
+  return plan.pictures?.length ? [whole, short] : [short, whole];
+}
+
 /** Everything that is set for one patch, looked up. */
 export interface PatchSettings {
   readonly method: Method;

@@ -81,22 +81,35 @@ export function withoutPractice(records: readonly TrialRecord[]): readonly Trial
     : records;
 }
 
-/** A reading with the photo it is from. */
+/** A reading with the photo it is from; `machine` is the reading before a hand put something right in it. */
 export interface ReadPhoto {
   readonly reading: RecordOf<'reading'>;
   readonly photo: RecordOf<'photo'>;
+  readonly machine?: RecordOf<'reading'>['reading'];
 }
 
 /**
- * All readings of a patch with their photos, oldest first, worn ones among them.
+ * All readings of a patch with their photos, oldest first, worn ones among them; as they stand with what a hand put right
+ * in them.
  *
  * @example readingsOf(records, patch.code).length; // => 1
  */
 export function readingsOf(records: readonly TrialRecord[], patch: string): ReadPhoto[] {
   const photos = about(records, patch, 'photo');
+  const corrections = about(records, patch, 'correction');
   return about(records, patch, 'reading').flatMap(reading => {
     const photo = photos.find(p => p.photo === reading.photo);
-    return photo ? [{ reading, photo }] : [];
+    if (!photo) return [];
+    const right = corrections.findLast(c => c.reading === reading.id);
+    if (!right) return [{ reading, photo }];
+    const { landed, bare } = right;
+    return [
+      {
+        reading: { ...reading, reading: { ...reading.reading, landed, bare } },
+        photo,
+        machine: reading.reading,
+      },
+    ];
   });
 }
 

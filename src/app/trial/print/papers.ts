@@ -12,7 +12,7 @@ import {
   targetSheet,
 } from '../../../core/sheets/index.ts';
 import { BY_HAND } from '../../../core/shelf/index.ts';
-import { methodsOf, settingsOf, shortSide, type TrialPlan } from '../../../core/trial/index.ts';
+import { cardSizes, methodsOf, settingsOf, shortSide, type TrialPlan } from '../../../core/trial/index.ts';
 
 /** One file that can be printed for a trial. */
 export interface Paper {
@@ -50,13 +50,15 @@ export const donorPaper = (plan: TrialPlan, set: DonorSet, isDouble = false): Pa
 
 /** Cards, labels and sheets for the bench of a trial; the bench sheet with the times of its agenda. */
 export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
+  const [card] = cardSizes(plan);
+  const across = card.w === card.h ? `${card.w}` : `${card.w} × ${card.h}`;
   const papers: Paper[] = [
     {
       id: 'card',
       name: 'Reading card',
-      says: `Once, on plain white paper: cut out the grey window. It fits every test target of ${shortSide(plan)} mm.`,
-      file: `reading-card-${shortSide(plan)}mm.pdf`,
-      make: () => cardSheet(shortSide(plan)),
+      says: `Once, on plain white paper: cut out the grey window. It fits every patch of ${across} mm.`,
+      file: `reading-card-${across.replaceAll(' ', '')}mm.pdf`,
+      make: () => cardSheet(card),
     },
     {
       id: 'labels',

@@ -1,16 +1,25 @@
-import { Box, Text } from '@chakra-ui/react';
-import { useEffect, useRef } from 'react';
-import { useMaps, usePhotoUrl, type WorkshopName } from '../../../store/index.ts';
+import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type HandWork, type Patch, type Reading, sizeOf } from '../../../core/trial/index.ts';
+import { useMaps, usePhotoUrl } from '../../../store/index.ts';
+import { PatchFace } from '../../board/patch-face.tsx';
+import { useTrial } from '../view.tsx';
 
 export type Overlay = 'none' | 'bare' | 'veil';
 
 interface Props {
-  readonly workshop: WorkshopName;
-  readonly trial: string;
+  readonly patch: Patch;
   /** The reading’s record: its maps are kept by that. */
   readonly record: string;
+  readonly reading: Reading;
   readonly straight: string | null;
   readonly overlay: Overlay;
+  /** The bare patch that is spoken of, by its place in the list. */
+  readonly chosen: number | undefined;
+  readonly hand: HandWork;
+  /** What is being drawn by hand, where something is. */
+  readonly drawing: 'bare' | 'landed' | undefined;
+  readonly onDrawn: (outline: HandWork['drawn'][number]['outline']) => void;
 }
 
 const bytesOf = (data: string) => Uint8Array.from(atob(data), c => c.charCodeAt(0));
@@ -19,51 +28,196 @@ const SAYS: Record<Overlay, string> = {
   bare: 'Orange hatch: bare. Blue dots: cannot be seen on this ground.',
   veil: 'The denser the white dots, the thicker the veil.',
 };
+const ZOOMS = [1, 2, 4];
+const BLINK_MS = 700;
+/** Points of an outline drawn by hand lie at least so far apart, mm. */
+const APART_MM = 0.4;
 
-/** The straightened photo with a map drawn over it; hatch and dots as well as colour. */
-export function MapView({ workshop, trial, record, straight, overlay }: Props) {
-  const url = usePhotoUrl(workshop, trial, straight);
-  const { data: maps } = useMaps(workshop, trial, record);
+/** The straightened photo with a map drawn over it, hatch and dots as well as colour; how it should look, by a slider or by blinking. */
+export function MapView(props: Props) {
+  const { patch, record, reading, straight, overlay, chosen, hand, drawing, onDrawn } = props;
+  const { workshop, plan, records } = useTrial();
+  const url = usePhotoUrl(workshop, plan.id, straight);
+  const { data: maps } = useMaps(workshop, plan.id, record);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const [zoom, setZoom] = useState(1);
+  const [share, setShare] = useState(0);
+  const [blinks, setBlinks] = useState(false);
+  const [outline, setOutline] = useState<readonly { x: number; y: number }[]>([]);
+  // Readings of earlier versions are of the target alone, whatever the patch.
+  const whole = sizeOf(plan);
+  const { w, h } = maps
+    ? { w: maps.state.w / maps.state.pxPerMm, h: maps.state.h / maps.state.pxPerMm }
+    : whole;
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
     if (!context || !maps || !canvas.current) return;
-    const { w, h } = maps.state;
-    const zoom = 3;
-    canvas.current.width = w * zoom;
-    canvas.current.height = h * zoom;
-    const image = context.createImageData(w * zoom, h * zoom);
-    const state = bytesOf(maps.state.data);
-    const veil = bytesOf(maps.veil.data);
-    for (let y = 0; y < h * zoom; y++)
-      for (let x = 0; x < w * zoom; x++) {
-        const i = Math.floor(y / zoom) * w + Math.floor(x / zoom);
-        const pixel =
-          overlay === 'bare'
-            ? bareInk(state[i], x, y)
-            : overlay === 'veil'
-              ? veilInk(veil[i], x, y)
-              : undefined;
-        if (pixel) image.data.set(pixel, (y * w * zoom + x) * 4);
-      }
-    context.putImageData(image, 0, 0);
+    drawMaps(context, canvas.current, maps, overlay);
   }, [maps, overlay]);
+  useEffect(() => {
+    if (!blinks) return;
+    const timer = setInterval(() => setShare(s => (s > 50 ? 0 : 100)), BLINK_MS);
+    return () => clearInterval(timer);
+  }, [blinks]);
+  const placeOf = (e: PointerEvent) => {
+    const box = frame.current!.getBoundingClientRect();
+    return { x: ((e.clientX - box.left) / box.width) * w, y: ((e.clientY - box.top) / box.height) * h };
+  };
+  const begin = (e: PointerEvent) => {
+    if (!drawing) return;
+    e.currentTarget.setPointerCapture?.(e.pointerId);
+    setOutline([placeOf(e)]);
+  };
+  const go = (e: PointerEvent) => {
+    if (!drawing || !outline.length) return;
+    const at = placeOf(e);
+    const last = outline[outline.length - 1];
+    if (Math.hypot(at.x - last.x, at.y - last.y) >= APART_MM && outline.length < 400)
+      setOutline([...outline, at]);
+  };
+  const end = () => {
+    if (drawing && outline.length >= 3) onDrawn([...outline]);
+    setOutline([]);
+  };
+  const b = chosen === undefined ? undefined : reading.bare[chosen];
   return (
     <Box>
-      <Box position="relative" borderWidth="1px" aspectRatio="1" bg="bg.muted">
-        {url && <img src={url} alt="The patch, straightened" style={{ width: '100%', height: '100%' }} />}
-        <canvas
-          ref={canvas}
-          role="img"
-          aria-label={SAYS[overlay]}
-          style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-        />
+      <Box overflow="auto" borderWidth="1px" bg="bg.muted" maxH="75vh">
+        <Box
+          ref={frame}
+          position="relative"
+          style={{
+            width: `${zoom * 100}%`,
+            aspectRatio: `${w} / ${h}`,
+            touchAction: drawing ? 'none' : undefined,
+            cursor: drawing ? 'crosshair' : undefined,
+          }}
+          onPointerDown={begin}
+          onPointerMove={go}
+          onPointerUp={end}
+        >
+          {url && <img src={url} alt={`${patch.code}, straightened`} draggable={false} style={FILL} />}
+          <canvas ref={canvas} role="img" aria-label={SAYS[overlay]} style={FILL} />
+          {share > 0 && (
+            <svg
+              viewBox={`0 0 ${w} ${h}`}
+              role="img"
+              aria-label="As it should be"
+              style={{ ...FILL, clipPath: `inset(0 ${100 - share}% 0 0)` }}
+            >
+              <PatchFace {...{ workshop, plan, records, patch }} />
+            </svg>
+          )}
+          <svg viewBox={`0 0 ${w} ${h}`} style={{ ...FILL, pointerEvents: 'none' }}>
+            <title>What a hand marked</title>
+            {hand.drawn.map((d, i) => (
+              <Marked key={`${d.outline[0].x} ${i}`} points={d.outline} isBare={d.isBare} />
+            ))}
+            {outline.length > 1 && <Marked points={outline} isBare={drawing === 'bare'} />}
+            {b && <Ring x={b.x} y={b.y} r={Math.max(1.2, Math.sqrt(b.area / Math.PI) * 1.4)} />}
+          </svg>
+        </Box>
       </Box>
       <Text fontSize="0.9rem" color="fg.muted" mt="1">
-        {SAYS[overlay]}
+        {share > 0 && share < 100 ? 'Left: as it should be. Right: as it is.' : SAYS[overlay]}
       </Text>
+      <label style={{ display: 'block', marginTop: '8px', fontWeight: 600 }}>
+        As it should be
+        <input
+          type="range"
+          min={0}
+          max={100}
+          value={share}
+          style={{ width: '100%', height: '36px', accentColor: '#0b5a66' }}
+          onChange={e => {
+            setBlinks(false);
+            setShare(Number(e.target.value));
+          }}
+        />
+      </label>
+      <HStack mt="1" wrap="wrap">
+        <Button
+          size="sm"
+          minH="44px"
+          variant={blinks ? 'solid' : 'outline'}
+          aria-pressed={blinks}
+          onClick={() => {
+            setBlinks(!blinks);
+            if (blinks) setShare(0);
+          }}
+        >
+          {blinks ? 'Stop' : 'Show them by turns'}
+        </Button>
+        {ZOOMS.map(z => (
+          <Button
+            key={z}
+            size="sm"
+            minH="44px"
+            minW="44px"
+            variant={zoom === z ? 'solid' : 'outline'}
+            aria-pressed={zoom === z}
+            aria-label={`${z} times as large`}
+            onClick={() => setZoom(z)}
+          >
+            {z}×
+          </Button>
+        ))}
+      </HStack>
     </Box>
   );
+}
+
+const FILL = { position: 'absolute', inset: 0, width: '100%', height: '100%' } as const;
+
+/** A place drawn by hand: broken line where it is said to be bare, dots where it landed. */
+function Marked({ points, isBare }: { points: readonly { x: number; y: number }[]; isBare: boolean }) {
+  const at = points.map(p => `${p.x},${p.y}`).join(' ');
+  return (
+    <g fill="none">
+      <polygon points={at} stroke="#fff" strokeWidth="0.7" />
+      <polygon
+        points={at}
+        stroke={isBare ? '#b8360a' : '#0b5a66'}
+        strokeWidth="0.4"
+        strokeDasharray={isBare ? '1.4 0.7' : '0.3 0.6'}
+      />
+    </g>
+  );
+}
+
+const Ring = ({ x, y, r }: { x: number; y: number; r: number }) => (
+  <g fill="none">
+    <circle cx={x} cy={y} r={r} stroke="#fff" strokeWidth="0.9" />
+    <circle cx={x} cy={y} r={r} stroke="#1b1b1b" strokeWidth="0.4" />
+  </g>
+);
+
+function drawMaps(
+  context: CanvasRenderingContext2D,
+  canvas: HTMLCanvasElement,
+  maps: NonNullable<ReturnType<typeof useMaps>['data']>,
+  overlay: Overlay,
+) {
+  const { w, h } = maps.state;
+  const zoom = 3;
+  canvas.width = w * zoom;
+  canvas.height = h * zoom;
+  const image = context.createImageData(w * zoom, h * zoom);
+  const state = bytesOf(maps.state.data);
+  const veil = bytesOf(maps.veil.data);
+  for (let y = 0; y < h * zoom; y++)
+    for (let x = 0; x < w * zoom; x++) {
+      const i = Math.floor(y / zoom) * w + Math.floor(x / zoom);
+      const pixel =
+        overlay === 'bare'
+          ? bareInk(state[i], x, y)
+          : overlay === 'veil'
+            ? veilInk(veil[i], x, y)
+            : undefined;
+      if (pixel) image.data.set(pixel, (y * w * zoom + x) * 4);
+    }
+  context.putImageData(image, 0, 0);
 }
 
 function bareInk(state: number, x: number, y: number): readonly number[] | undefined {

@@ -1,14 +1,18 @@
-import { Box, Button, Flex, Heading, HStack, Progress, Text } from '@chakra-ui/react';
+import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { about, levelNames, pictureOn, readingOf, settingsOf } from '../../../core/trial/index.ts';
+import { levelNames, readingOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
+import { failure, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
+import { PhotoQueue } from './photo-queue.tsx';
 import { ReadingPanel } from './reading-panel.tsx';
-import { type Job, useReader } from './use-reader.ts';
+import { practiceBoard, practicePhoto } from './simulate.ts';
+import { useBenchPhotos } from './use-bench-photos.ts';
+import { useReader } from './use-reader.ts';
 
 /** Stage "Read": photos in, numbers and maps out, one patch at a time or many at once. */
 export function ReadStage() {
@@ -33,19 +37,47 @@ export function ReadStage() {
       () => setWarm('failed'),
     );
   }, []);
-  const take = (list: FileList | null) => {
-    const roundOf = (code: string) => {
+  const taken = {
+    stage,
+    ...(worn ? { worn } : {}),
+    roundOf: (code: string) => {
       const line = lines.find(l => l.patch.code === code);
       return chosen?.patch === selected?.code && chosen ? chosen.round : line ? roundNow(line) : round;
-    };
-    if (list?.length) void reader.readFiles([...list], stage, roundOf, worn);
+    },
+  } as const;
+  const take = (list: FileList | readonly File[] | null) => {
+    if (list?.length) reader.add([...list], taken);
   };
+  const tell = useNotice();
+  const simulate = async () => {
+    if (!selected) return;
+    try {
+      reader.add([await practicePhoto(view, selected, stage, round)], { ...taken, roundOf: () => round });
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  const simulateBoard = async () => {
+    try {
+      const board = selected?.board ?? next?.board ?? 0;
+      reader.add([await practiceBoard(view, board, stage, taken.roundOf)], taken);
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  useBenchPhotos(view, reader, warm === 'ready');
+  // Listens anew each time: what it would take may have changed.
+  useEffect(() => {
+    const pasted = (e: ClipboardEvent) => {
+      const files = [...(e.clipboardData?.files ?? [])];
+      if (files.length) take(files);
+    };
+    window.addEventListener('paste', pasted);
+    return () => window.removeEventListener('paste', pasted);
+  });
   const isRead = (code: string) => readingOf(records, code) !== undefined;
-  const targets = plan.patches.filter(p => !pictureOn(plan, p));
-  const read = targets.filter(p => isRead(p.code)).length;
-  const next = plan.patches.find(p =>
-    pictureOn(plan, p) ? !about(records, p.code, 'photo').length : !isRead(p.code),
-  );
+  const read = plan.patches.filter(p => isRead(p.code)).length;
+  const next = plan.patches.find(p => !isRead(p.code));
   return (
     <Box
       onDragOver={e => {
@@ -60,15 +92,13 @@ export function ReadStage() {
       }}
     >
       <Text fontSize="1.15rem" mb="2">
-        {targets.length > 0 && `${read} of ${targets.length} patches read. `}
-        {targets.length < plan.patches.length &&
-          'Patches with your own picture keep their photos; they are judged by eye. '}
+        {`${read} of ${plan.patches.length} patches read. `}
         {selected ? (
           <>
             Photos now go to <b>{selected.code}</b> (<Said>{levelNames(plan, selected).join(', ')}</Said>).
           </>
         ) : (
-          'Choose a patch on the board, or drop photos whose names hold the patch codes.'
+          'Choose a patch on the board, or drop photos: each finds its patch by its label, its name, or the board’s corner pieces.'
         )}
       </Text>
       {!selected && next && (
@@ -76,7 +106,8 @@ export function ReadStage() {
           Start with {next.code}
         </Button>
       )}
-      <HStack gap="3" mb="3" wrap="wrap" align="end">
+      {selected && isRead(selected.code) && <ReadingPanel key={selected.code} patch={selected} />}
+      <HStack gap="3" mt="3" mb="3" wrap="wrap" align="end">
         <Choose
           label="The patch is"
           value={look}
@@ -98,15 +129,11 @@ export function ReadStage() {
       </HStack>
       <TakePhotos
         over={over}
-        busy={reader.busy}
-        canSimulate={
-          (selected ? settingsOf(plan, selected).method : plan.used.method).simulated &&
-          !worn &&
-          !(selected && pictureOn(plan, selected))
-        }
+        canSimulate={!worn}
         canAim={Boolean(selected)}
         onTake={take}
-        onSimulate={() => selected && reader.simulate(selected, stage, round)}
+        onSimulate={() => void simulate()}
+        onSimulateBoard={() => void simulateBoard()}
       />
       <Box aria-live="polite" mt="3">
         {warm === 'warming' && (
@@ -115,17 +142,10 @@ export function ReadStage() {
         {warm === 'failed' && (
           <Text color="buoy.fg">The image reader could not start. Load the page again.</Text>
         )}
-        {reader.jobs.map(job => (
-          <JobLine key={job.id} job={job} />
-        ))}
-        {reader.busy && (
-          <Button mt="2" minH="44px" variant="outline" onClick={reader.cancel}>
-            Cancel reading
-          </Button>
-        )}
       </Box>
+      <PhotoQueue reader={reader} />
       {selected ? (
-        <ReadingPanel key={selected.code} patch={selected} />
+        !isRead(selected.code) && <ReadingPanel key={selected.code} patch={selected} />
       ) : (
         <Box mt="6">
           <Heading as="h2" size="lg">
@@ -138,21 +158,23 @@ export function ReadStage() {
   );
 }
 
-/** Photos from files or the camera, or a practice photo. */
+{
+  /** Photos from files or the camera, or a practice photo. */
+}
 function TakePhotos({
   over,
-  busy,
   canSimulate,
   canAim,
   onTake,
   onSimulate,
+  onSimulateBoard,
 }: {
   over: boolean;
-  busy: boolean;
   canSimulate: boolean;
   canAim: boolean;
   onTake: (files: FileList | null) => void;
   onSimulate: () => void;
+  onSimulateBoard: () => void;
 }) {
   const files = useRef<HTMLInputElement>(null);
   const camera = useRef<HTMLInputElement>(null);
@@ -163,75 +185,46 @@ function TakePhotos({
   return (
     <Box borderWidth="2px" borderStyle="dashed" borderColor={over ? 'buoy.solid' : 'border'} p="4">
       <HStack gap="3" wrap="wrap">
-        <Button size="xl" colorPalette="buoy" onClick={() => files.current?.click()} disabled={busy}>
+        <Button size="xl" colorPalette="buoy" onClick={() => files.current?.click()}>
           Choose photos
         </Button>
         <Button
           size="xl"
           variant="outline"
           onClick={() => camera.current?.click()}
-          disabled={busy || !canAim}
+          disabled={!canAim}
           display={{ lg: 'none' }}
         >
           Take a photo
         </Button>
         {canSimulate && (
-          <Button size="xl" variant="outline" onClick={onSimulate} disabled={busy || !canAim}>
+          <Button size="xl" variant="outline" onClick={onSimulate} disabled={!canAim}>
             Simulated camera
+          </Button>
+        )}
+        {canSimulate && (
+          <Button size="xl" variant="outline" onClick={onSimulateBoard}>
+            Simulated board photo
           </Button>
         )}
       </HStack>
       <Text color="fg.muted" mt="2">
-        Or drop them here. Lay the reading card over the patch and take the whole card into the picture.{' '}
+        Or drop or paste them here. Lay the reading card over the patch and take the whole card into the
+        picture; or lay the four corner pieces at the board and take all of it in one photo.{' '}
         {canSimulate
-          ? 'The simulated camera makes a practice photo and says so.'
-          : 'The simulated camera makes practice photos of fresh wet-rub patches only, so far.'}
+          ? 'The simulated camera makes practice photos and says so.'
+          : 'The simulated camera knows nothing of wear.'}
       </Text>
       <input
         ref={files}
         type="file"
-        accept="image/*"
+        accept="image/*,.heic,.heif"
         multiple
         hidden
         data-testid="photo-files"
         onChange={taken}
       />
       <input ref={camera} type="file" accept="image/*" capture="environment" hidden onChange={taken} />
-    </Box>
-  );
-}
-
-const STATES = {
-  done: 'Read and kept',
-  cancelled: 'Cancelled',
-  waiting: 'Waiting',
-  refused: 'Refused',
-} as const;
-
-function JobLine({ job }: { job: Job }) {
-  return (
-    <Box py="2" borderTopWidth="1px">
-      <Flex gap="3" align="baseline" wrap="wrap">
-        <Text fontWeight="700">{job.patch}</Text>
-        <Text flex="1" minW="10rem" truncate>
-          {job.name}
-        </Text>
-        <Text>
-          {job.state === 'reading' ? job.word : (job.state === 'done' && job.word) || STATES[job.state]}
-        </Text>
-      </Flex>
-      {job.state === 'reading' && (
-        <Progress.Root value={Math.round(job.share * 100)} size="sm" aria-label={`Reading ${job.name}`}>
-          <Progress.Track>
-            <Progress.Range bg="tide.solid" />
-          </Progress.Track>
-        </Progress.Root>
-      )}
-      {job.problem && (
-        <Text color="buoy.fg" role="alert">
-          <b>{job.problem.say}</b> {job.problem.wayOut}
-        </Text>
-      )}
     </Box>
   );
 }

@@ -3,16 +3,17 @@ import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { about, type Patch, pictureOn, readingOf } from '../../../core/trial/index.ts';
-import { length } from '../../../core/units/index.ts';
+import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { useNotice } from '../../ui/notices.tsx';
-import { Said, useSettings } from '../../ui/settings.tsx';
+import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
+import { BareList } from './bare-list.tsx';
 import { MapView, type Overlay } from './map-view.tsx';
+import { useCorrections } from './use-corrections.ts';
 
 const OVERLAYS: readonly [Overlay, string][] = [
   ['none', 'Photo'],
@@ -23,12 +24,13 @@ const OVERLAYS: readonly [Overlay, string][] = [
 /** The readings of one patch: photo with maps, numbers with their give, where it is bare. */
 export function ReadingPanel({ patch }: { patch: Patch }) {
   const { records, workshop, plan } = useTrial();
-  const { settings } = useSettings();
   const [overlay, setOverlay] = useState<Overlay>('bare');
   const record = useRecord(workshop, plan.id);
   const tell = useNotice();
+  const [chosen, setChosen] = useState<number>();
   const found = readingOf(records, patch.code);
-  if (!found && pictureOn(plan, patch)) return <ByEye patch={patch} />;
+  const corrections = useCorrections(patch, found);
+  if (!found && about(records, patch.code, 'photo').length) return <ByEye patch={patch} />;
   if (!found)
     return (
       <Text mt="6" color="fg.muted">
@@ -54,10 +56,18 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
         {hasRounds && `, after round ${found.photo.round}`}, read{' '}
         {moment(Date.parse(found.reading.at), Date.now())}
         {found.photo.simulated && ' · simulated photo'}
+        {reading.byHand && ' · corners set by hand'}
+        {found.machine && ' · put right by hand'}
       </Text>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="5">
         <Box>
-          <MapView trial={plan.id} record={found.reading.id} {...{ workshop, straight, overlay }} />
+          <MapView
+            {...{ patch, reading, straight, overlay, chosen }}
+            record={found.reading.id}
+            hand={corrections.hand}
+            drawing={corrections.drawing}
+            onDrawn={corrections.draw}
+          />
           <Flex gap="2" mt="2" wrap="wrap">
             {OVERLAYS.map(([id, word]) => (
               <Button
@@ -100,13 +110,11 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
               {n}
             </Text>
           ))}
-          {reading.bare.slice(0, 4).map(b => (
-            <Text key={`${b.x} ${b.y}`} mt="1" fontSize="0.95rem">
-              <Said>{`${b.area.toFixed(1)} mm²`}</Said> {b.shape}, at{' '}
-              {length(Math.round(b.x), settings.system)} from the left,{' '}
-              {length(Math.round(b.y), settings.system)} from the top
-            </Text>
-          ))}
+          <BareList
+            bare={corrections.machine?.bare ?? []}
+            {...{ chosen, corrections }}
+            onChoose={setChosen}
+          />
           <Text mt="3" color="fg.muted" fontSize="0.9rem">
             Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt,{' '}
             <Said>{`blur ${reading.quality.blurMm} mm, lined up to ${reading.quality.residualMm} mm`}</Said>
@@ -154,7 +162,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   );
 }
 
-/** A patch with a picture of the maker's own: its last photo beside what was printed. */
+/** A patch whose photos were kept unread: the last of them beside what was printed. */
 function ByEye({ patch }: { patch: Patch }) {
   const { records, workshop, plan } = useTrial();
   const photo = about(records, patch.code, 'photo').at(-1);
@@ -165,7 +173,7 @@ function ByEye({ patch }: { patch: Patch }) {
         {patch.code}
       </Heading>
       <Text color="fg.muted" mb="3">
-        It carries a picture of your own. Its photos are kept and shown; they are judged by eye, not measured.
+        Its photo is kept and has not been measured: judge it by eye, or take one through the card.
       </Text>
       <Grid templateColumns="1fr 1fr" gap="4" maxW="40rem">
         <Box>

@@ -1,214 +1,249 @@
-import { useRef, useState } from 'react';
-import { codeIn, freshId } from '../../../core/codes/index.ts';
-import type { Does } from '../../../core/methods/index.ts';
+import { useEffect, useRef, useState } from 'react';
+import { freshId } from '../../../core/codes/index.ts';
 import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
-import { progressOf } from '../../../core/progress/index.ts';
-import { seedOf } from '../../../core/random/index.ts';
+import { guessOf, wetUntil } from '../../../core/photos/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
-import {
-  airOf,
-  type Patch,
-  pictureOn,
-  settingsOf,
-  shortSide,
-  type WearTest,
-} from '../../../core/trial/index.ts';
-import { type RecordDraft, StorageError, useAppend } from '../../../store/index.ts';
-import { readInWorker, simulatePhoto } from '../../../workers/index.ts';
+import { presentMs, type RecordDraft, StorageError, useAppend, workshopOf } from '../../../store/index.ts';
+import { lookInWorker, type PatchAnswer, readInWorker } from '../../../workers/index.ts';
 import type { TrialView } from '../view.tsx';
+import type { Job, Taken } from './job.ts';
+import { picturesOn } from './pictures-on.ts';
 
-/** One photo on its way from file to reading. */
-export interface Job {
-  readonly id: string;
-  readonly patch: string;
-  readonly name: string;
-  readonly state: 'waiting' | 'reading' | 'done' | 'refused' | 'cancelled';
-  readonly share: number;
-  readonly word: string;
-  readonly problem?: Problem;
+/** What to do with the photos of a trial that are on their way. */
+export interface Reader {
+  readonly jobs: readonly Job[];
+  readonly busy: boolean;
+  readonly cancel: () => void;
+  /** Takes photos in: each is looked at, and read if it is sure what it is of. */
+  readonly add: (files: readonly (Blob & { readonly name?: string })[], taken: Taken) => void;
+  /** Reads a photo that the bench or an earlier go kept. */
+  readonly again: (photo: string, name: string, code: string, file: Blob, taken: Taken) => void;
+  readonly change: (id: string, part: Partial<Pick<Job, 'aim' | 'taken' | 'isWet'>>) => void;
+  /** Reads what was asked about, as it now stands. */
+  readonly start: (ids: readonly string[]) => void;
+  readonly drop: (id: string) => void;
+  /** Keeps a photo with its patch unread. */
+  readonly keepUnread: (id: string) => void;
 }
 
-interface Wanted {
-  readonly patch: Patch;
-  readonly file: Blob;
-  readonly name: string;
-}
-
-/** Reads photos one after another and keeps photo and reading together, or neither. */
-export function useReader(view: TrialView) {
-  const { plan, records, selected, workshop } = view;
+/** Reads photos one after another and keeps photo and reading together, or neither. What waits survives a reload. */
+export function useReader(view: TrialView): Reader {
+  const { plan, workshop } = view;
   const append = useAppend(workshop, plan.id);
   const [jobs, setJobs] = useState<readonly Job[]>([]);
-  const [busy, setBusy] = useState(false);
+  const list = useRef<readonly Job[]>([]);
+  const now = useRef(view);
+  now.current = view;
   const abort = useRef<AbortController>(undefined);
+  const running = useRef(false);
+
+  const put = (change: (old: readonly Job[]) => readonly Job[]) => {
+    list.current = change(list.current);
+    setJobs(list.current);
+  };
   const change = (id: string, part: Partial<Job>) =>
-    setJobs(old => old.map(j => (j.id === id ? { ...j, ...part } : j)));
+    put(old => old.map(j => (j.id === id ? { ...j, ...part } : j)));
+  const forget = (id: string) => workshopOf(workshop).dropWaiting(plan.id, id).catch(ignore);
 
-  const readOne = async (
-    job: Job,
-    wanted: Wanted,
-    stage: 'wet' | 'dry',
-    roundOf: (patch: string) => number,
-    worn: WearTest | undefined,
-    signal: AbortSignal,
-  ) => {
+  const look = async (job: Job, signal: AbortSignal) => {
+    const seen = await lookInWorker(job.file, signal);
+    if (!seen.ok) return change(job.id, { state: 'refused', problem: seen.problem });
+    const { thumbnail, size, asJpeg } = seen.value;
+    const given = list.current.flatMap(j =>
+      j.id !== job.id && j.aim && 'code' in j.aim ? [j.aim.code] : [],
+    );
+    const { records, selected } = now.current;
+    const guess = guessOf(
+      { ...job, ...seen.value },
+      { plan, records },
+      { given, isAlone: job.isAlone, ...(selected && !job.why ? { chosen: selected.code } : {}) },
+    );
+    const known = { thumbnail, size, file: asJpeg ?? job.file };
+    if (!guess.ok) return change(job.id, { ...known, state: 'refused', problem: guess.problem });
+    const aim = job.aim ?? guess.value.aim;
+    const isWet = job.taken.stage === 'dry' && 'code' in aim && isStillWet(aim.code, job.takenAt);
+    const isSure = (job.aim ? job.why === undefined : guess.value.isSure) && !isWet;
+    const why = job.why ?? guess.value.why;
+    change(job.id, { ...known, aim, why, isWet, state: isSure ? 'waiting' : 'asking' });
+  };
+
+  const isStillWet = (code: string, takenAt: string | null) => {
+    const { records } = now.current;
+    const at = takenAt ? Date.parse(takenAt) : presentMs();
+    return wetUntil({ plan, records }, code, at) !== undefined;
+  };
+
+  const read = async (job: Job, signal: AbortSignal) => {
+    const aim = job.aim!;
     change(job.id, { state: 'reading', word: 'Opening' });
-    const isMeasured = !pictureOn(plan, wanted.patch);
-    if (!isMeasured && !(await opens(wanted.file)))
-      return change(job.id, { state: 'refused', problem: NO_PICTURE });
-    const answer = isMeasured
-      ? await readInWorker(
-          wanted.file,
-          shortSide(plan),
-          stage,
-          (share, word) => change(job.id, { share, word }),
-          signal,
-        )
-      : undefined;
-    if (answer && !answer.ok) return change(job.id, { state: 'refused', problem: answer.problem });
-    const about = await exifOf(wanted.file);
-    const photo = freshId(Math.random);
-    const straight = `${photo}s`;
-    const files = new Map([
-      [photo, wanted.file],
-      ...(answer ? [[straight, answer.value.straight] as const] : []),
-    ]);
-    const drafts: RecordDraft[] = [
-      {
-        kind: 'photo',
-        patch: wanted.patch.code,
-        photo,
-        stage,
-        round: roundOf(wanted.patch.code),
-        name: wanted.name,
-        simulated: about.simulated,
-        takenAt: about.takenAt,
-        ...(worn ? { worn } : {}),
-      },
-      ...(answer
-        ? [
-            {
-              kind: 'reading',
-              patch: wanted.patch.code,
-              photo,
-              reading: answer.value.reading,
-              straight,
-            } as const,
-          ]
-        : []),
-    ];
+    const answers = await readInWorker(
+      job.file,
+      { plan, pictures: await picturesOn(now.current) },
+      aim,
+      job.taken.stage,
+      (share, word) => change(job.id, { share, word }),
+      signal,
+    );
+    if (!answers.ok) return change(job.id, { state: 'refused', problem: answers.problem });
+    const unread = answers.value.flatMap(({ code, answer }) =>
+      answer.ok ? [] : [{ code, problem: answer.problem }],
+    );
+    if (unread.length === answers.value.length)
+      return change(job.id, { state: 'refused', problem: unread[0]?.problem ?? NO_PATCH, unread });
+    const { drafts, files } = keptAs(job, answers.value);
     await append(drafts, files);
-    change(job.id, { state: 'done', share: 1, word: answer ? '' : 'Kept, to be judged by eye' });
+    await forget(job.id);
+    const n = answers.value.length - unread.length;
+    const word = answers.value.length > 1 ? `${n} of ${answers.value.length} patches read and kept` : '';
+    change(job.id, { state: 'done', share: 1, word, unread });
   };
 
-  const begin = () => {
-    abort.current = new AbortController();
-    setBusy(true);
-    return abort.current;
-  };
-
-  const run = async (
-    list: readonly Wanted[],
-    stage: 'wet' | 'dry',
-    roundOf: (patch: string) => number,
-    worn: WearTest | undefined,
-    control: AbortController = begin(),
-  ) => {
-    const queue = list.map(w => ({
-      wanted: w,
-      job: {
-        id: freshId(Math.random),
-        patch: w.patch.code,
-        name: w.name,
-        state: 'waiting',
-        share: 0,
-        word: '',
-      } as Job,
-    }));
-    setJobs(queue.map(q => q.job));
-    for (const { job, wanted } of queue) {
+  const pump = async () => {
+    if (running.current) return;
+    running.current = true;
+    for (;;) {
+      const job =
+        list.current.find(j => j.state === 'looking') ?? list.current.find(j => j.state === 'waiting');
+      if (!job) break;
+      abort.current ??= new AbortController();
       try {
-        await readOne(job, wanted, stage, roundOf, worn, control.signal);
+        await (job.state === 'looking' ? look : read)(job, abort.current.signal);
       } catch (error) {
         if (error instanceof Cancelled) change(job.id, { state: 'cancelled' });
-        else
-          change(job.id, {
-            state: 'refused',
-            problem: notKept(error),
-          });
+        else change(job.id, { state: 'refused', problem: notKept(error) });
       }
     }
-    setBusy(false);
+    running.current = false;
+    abort.current = undefined;
   };
 
-  /** Which patch each file is of: by the code in its name, else the selected patch, then on in the order of work. */
-  const assign = (files: readonly File[]): Wanted[] => {
-    const order = [...plan.patches].sort((a, b) => a.order - b.order);
-    let at = Math.max(
-      0,
-      order.findIndex(p => p.code === selected?.code),
-    );
-    return files.map(file => {
-      const code = codeIn(
-        file.name,
-        plan.patches.map(p => p.code),
-      );
-      const patch = plan.patches.find(p => p.code === code) ?? order[at++ % order.length];
-      return { patch, file, name: file.name.slice(0, 200) };
-    });
+  const take = async (files: readonly { file: Blob; name: string }[], taken: Taken) => {
+    const isFirst = !list.current.some(j => PENDING.includes(j.state));
+    const made: Job[] = [];
+    for (const { file, name } of files) {
+      const about = await exifOf(file);
+      const job = {
+        ...FRESH,
+        id: freshId(Math.random),
+        name: name.slice(0, 200),
+        file,
+        taken,
+        ...about,
+        isAlone: files.length === 1,
+      };
+      made.push(job);
+      const { id, takenAt, simulated } = job;
+      await workshopOf(workshop)
+        .keepWaiting({
+          ...{ id, file, takenAt, simulated, trial: plan.id, name: job.name, stage: taken.stage },
+          ...(taken.worn ? { worn: taken.worn } : {}),
+          addedAt: `${new Date(presentMs()).toISOString()}${String(made.length).padStart(4, '0')}`,
+        })
+        // Where nothing can be stored the reading says so when it is to be kept.
+        .catch(ignore);
+    }
+    put(old => [...(isFirst ? old.filter(j => j.state === 'refused') : old), ...made]);
+    void pump();
   };
+
+  // What an earlier visit left waiting is asked about again.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each trial
+  useEffect(() => {
+    const { queue } = { queue: workshopOf(workshop).waitingPhotos(plan.id) };
+    queue.then(
+      left => {
+        const known = new Set(list.current.map(j => j.id));
+        const found = left.filter(w => !known.has(w.id));
+        if (!found.length) return;
+        put(old => [
+          ...found.map(w => ({
+            ...FRESH,
+            ...w,
+            why: 'It was waiting when this was closed.',
+            taken: { stage: w.stage, roundOf: () => 1, ...(w.worn ? { worn: w.worn as never } : {}) },
+          })),
+          ...old,
+        ]);
+        void pump();
+      },
+      () => {},
+    );
+    return () => abort.current?.abort();
+  }, [workshop, plan.id]);
 
   return {
     jobs,
-    busy,
-    cancel: () => abort.current?.abort(),
-    readFiles: (
-      files: readonly File[],
-      stage: 'wet' | 'dry',
-      roundOf: (patch: string) => number,
-      worn?: WearTest,
-    ) => run(assign(files), stage, roundOf, worn),
-    /** A practice photo of this patch, made from what was really recorded, or from the plan where nothing was. */
-    simulate: async (patch: Patch, stage: 'wet' | 'dry', round: number) => {
-      const control = begin();
-      const name = `${patch.code}-simulated.jpg`;
-      try {
-        const seed = seedOf(`${patch.code}${round}${stage}${records.length}`);
-        const file = await simulatePhoto(historyOf(view, patch, round), stage, seed);
-        await run([{ patch, file, name }], stage, () => round, undefined, control);
-      } catch (error) {
-        const say = `The simulated camera failed: ${error instanceof Error ? error.message : 'no reason given'}.`;
-        setJobs([
-          {
-            id: name,
-            patch: patch.code,
-            name,
-            state: 'refused',
-            share: 0,
-            word: '',
-            problem: { code: 'camera', say },
-          },
-        ]);
-        setBusy(false);
-      }
+    busy: jobs.some(j => PENDING.includes(j.state)),
+    cancel: () => {
+      put(old => old.map(j => (PENDING.includes(j.state) ? { ...j, state: 'cancelled' as const } : j)));
+      abort.current?.abort();
+    },
+    add: (files, taken) =>
+      void take(
+        files.map(file => ({ file, name: file.name || 'photo' })),
+        taken,
+      ),
+    again: (photo, name, code, file, taken) => {
+      if (list.current.some(j => j.kept === photo)) return;
+      const id = freshId(Math.random);
+      const about = { takenAt: null, simulated: false };
+      put(old => [...old, { ...FRESH, ...about, id, name, file, taken, aim: { code }, kept: photo }]);
+      void pump();
+    },
+    change,
+    start: ids => {
+      put(old =>
+        old.map(j => (ids.includes(j.id) ? { ...j, state: 'waiting' as const, problem: undefined } : j)),
+      );
+      void pump();
+    },
+    drop: id => {
+      void forget(id);
+      put(old => old.filter(j => j.id !== id));
+    },
+    keepUnread: id => {
+      const job = list.current.find(j => j.id === id);
+      if (!job?.aim || !('code' in job.aim)) return;
+      const { drafts, files } = keptAs(job, [
+        { code: job.aim.code, answer: { ok: false, problem: NO_PATCH } },
+      ]);
+      append(drafts, files).then(
+        () => {
+          void forget(id);
+          change(id, { state: 'done', share: 1, word: 'Kept, to be judged by eye', problem: undefined });
+        },
+        error => change(id, { state: 'refused', problem: notKept(error) }),
+      );
     },
   };
 }
 
-const NO_PICTURE: Problem = {
-  code: 'not-a-picture',
-  say: 'This file cannot be opened as a picture.',
-  wayOut: 'Use JPEG, PNG or WebP.',
-};
+const PENDING: readonly Job['state'][] = ['looking', 'waiting', 'reading'];
+const FRESH = { state: 'looking', share: 0, word: '' } as const;
+const ignore = () => {};
+const NO_PATCH: Problem = { code: 'nothing-read', say: 'No patch in this photo could be read.' };
 
-/** Whether a file is a picture that this browser can show. */
-async function opens(file: Blob): Promise<boolean> {
-  try {
-    (await createImageBitmap(file)).close();
-    return true;
-  } catch {
-    return false;
-  }
+/** What is recorded of a photo that was read: it with each patch's reading; or it alone, where there is none. */
+function keptAs(job: Job, answers: readonly PatchAnswer[]) {
+  const { stage, worn, roundOf } = job.taken;
+  const photo = job.kept ?? freshId(Math.random);
+  const files = new Map<string, Blob>(job.kept ? [] : [[photo, job.file]]);
+  const isAlone = answers.length === 1;
+  const drafts = answers.flatMap(({ code, answer }, i): RecordDraft[] => {
+    if (!answer.ok && !isAlone) return [];
+    const about: RecordDraft = {
+      ...{ kind: 'photo', patch: code, photo, stage, round: roundOf(code), name: job.name },
+      simulated: job.simulated,
+      takenAt: job.takenAt,
+      ...(worn ? { worn } : {}),
+    };
+    const first = job.kept ? [] : [about];
+    if (!answer.ok) return first;
+    const straight = `${photo}s${isAlone ? '' : i}`;
+    files.set(straight, answer.value.straight);
+    return [...first, { kind: 'reading', patch: code, photo, reading: answer.value.reading, straight }];
+  });
+  return { drafts, files };
 }
 
 const notKept = (error: unknown): Problem => {
@@ -217,22 +252,6 @@ const notKept = (error: unknown): Problem => {
   const why = error instanceof Error ? error.message : 'something failed';
   return { code: 'failed', say: `This photo was not kept: ${why}.`, wayOut: 'Try it again.' };
 };
-
-function historyOf({ plan, records }: TrialView, patch: Patch, round: number) {
-  const line = progressOf(plan, records).lines.find(l => l.patch.code === patch.code)!;
-  const at = (does: Does) => line.doneAt[line.chain.findIndex(l => l.step.does === does)];
-  const [coat, place, wet] = [at('coat'), at('place'), at('wet')];
-  const settings = settingsOf(plan, patch);
-  return {
-    settings,
-    air: airOf(plan, records),
-    placedAfterMin: coat !== undefined && place !== undefined ? (place - coat) / 60_000 : 1.2,
-    driedHours: place !== undefined && wet !== undefined ? (wet - place) / 3_600_000 : settings.dryHours,
-    rounds: round,
-    patchMm: shortSide(plan),
-    seed: seedOf(`${plan.id}${patch.code}`),
-  };
-}
 
 /** What a photo's EXIF says of itself; nothing when there is none. */
 async function exifOf(file: Blob): Promise<{ simulated: boolean; takenAt: string | null }> {

@@ -1,0 +1,194 @@
+import { Box, Button, Flex, HStack, Progress, Text } from '@chakra-ui/react';
+import { useEffect, useState } from 'react';
+import { carrierName, type TrialPlan } from '../../../core/trial/index.ts';
+import type { Aim } from '../../../workers/index.ts';
+import { Choose } from '../../ui/choose.tsx';
+import { useTrial } from '../view.tsx';
+import { CornersByHand } from './corners-by-hand.tsx';
+import type { Job } from './job.ts';
+import type { Reader } from './use-reader.ts';
+
+/** The photos on their way: what each is taken to be of and why, how far it is, what is wrong with it. */
+export function PhotoQueue({ reader }: { reader: Reader }) {
+  const asking = reader.jobs.filter(j => j.state === 'asking');
+  return (
+    <Box aria-live="polite" mt="3">
+      {asking.length > 0 && (
+        <Box mb="2">
+          <Text fontWeight="700" fontSize="1.1rem">
+            {asking.length === 1 ? 'Is this photo of that patch?' : 'Are these photos of those patches?'}
+          </Text>
+          <Button size="xl" mt="2" colorPalette="buoy" onClick={() => reader.start(asking.map(j => j.id))}>
+            {asking.length === 1 ? 'Yes, read it' : `Yes, read all ${asking.length} as they stand`}
+          </Button>
+        </Box>
+      )}
+      {reader.jobs.map(job => (
+        <JobRow key={job.id} job={job} reader={reader} />
+      ))}
+      {reader.busy && (
+        <Button mt="2" minH="44px" variant="outline" onClick={reader.cancel}>
+          Cancel reading
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+const STATES = {
+  looking: 'Looking at it',
+  asking: 'Is it this one?',
+  done: 'Read and kept',
+  cancelled: 'Cancelled',
+  waiting: 'Waiting',
+  refused: 'Refused',
+} as const;
+
+/** Refusals after which the corners can be set by hand instead. */
+const BY_HAND_HELPS = ['no-card', 'markers-hidden', 'no-plane', 'card-bent', 'no-white'];
+
+function JobRow({ job, reader }: { job: Job; reader: Reader }) {
+  const { plan } = useTrial();
+  const [isByHand, setByHand] = useState(false);
+  const code = job.aim && 'code' in job.aim ? job.aim.code : undefined;
+  const isOpen = job.state === 'asking' || job.state === 'refused' || job.state === 'cancelled';
+  return (
+    <Box py="2" borderTopWidth="1px">
+      <Flex gap="3" align="center" wrap="wrap">
+        <Thumbnail of={job} />
+        <Box flex="1" minW="11rem">
+          <Text fontWeight="700">{job.aim ? aimWords(plan, job.aim) : 'Not known yet'}</Text>
+          <Text fontSize="0.95rem" color="fg.muted" truncate>
+            {job.name}
+          </Text>
+        </Box>
+        <Text>
+          {job.state === 'reading' ? job.word : (job.state === 'done' && job.word) || STATES[job.state]}
+        </Text>
+      </Flex>
+      {job.state === 'reading' && (
+        <Progress.Root value={Math.round(job.share * 100)} size="sm" aria-label={`Reading ${job.name}`}>
+          <Progress.Track>
+            <Progress.Range bg="tide.solid" />
+          </Progress.Track>
+        </Progress.Root>
+      )}
+      {job.state === 'asking' && job.why && <Text mt="1">{job.why}</Text>}
+      {job.state === 'asking' && job.isWet && (
+        <Box mt="1" role="alert">
+          <Text color="buoy.fg" fontWeight="700">
+            By what was recorded it was still wet then. Paper that is left is invisible while it is wet.
+          </Text>
+          <HStack mt="1" wrap="wrap">
+            <Button
+              minH="44px"
+              variant="outline"
+              onClick={() => {
+                reader.change(job.id, { isWet: false, taken: { ...job.taken, stage: 'wet' } });
+                reader.start([job.id]);
+              }}
+            >
+              It was wet: read it without veil
+            </Button>
+            <Button
+              minH="44px"
+              variant="outline"
+              onClick={() => {
+                reader.change(job.id, { isWet: false });
+                reader.start([job.id]);
+              }}
+            >
+              It was dry
+            </Button>
+          </HStack>
+        </Box>
+      )}
+      {job.problem && (
+        <Text color="buoy.fg" role="alert">
+          <b>{job.problem.say}</b> {job.problem.wayOut}
+        </Text>
+      )}
+      {job.state === 'done' &&
+        job.unread?.map(({ code: patch, problem }) => (
+          <Text key={patch} color="buoy.fg">
+            <b>{patch}:</b> {problem.say} {problem.wayOut}
+          </Text>
+        ))}
+      {isOpen && job.problem?.code !== 'not-a-picture' && (
+        <HStack mt="2" gap="3" wrap="wrap" align="end">
+          {job.aim && (
+            <Choose
+              label="It is of"
+              value={JSON.stringify(job.aim)}
+              options={aims(plan)}
+              onChange={v => reader.change(job.id, { aim: JSON.parse(v) as Aim })}
+            />
+          )}
+          {job.aim && (
+            <Button minH="44px" variant="outline" onClick={() => reader.start([job.id])}>
+              {job.state === 'asking' ? 'Read it' : 'Read it again'}
+            </Button>
+          )}
+          {code && job.size && (!job.problem || BY_HAND_HELPS.includes(job.problem.code)) && (
+            <Button minH="44px" variant="outline" onClick={() => setByHand(true)}>
+              Set its corners by hand
+            </Button>
+          )}
+          {code && job.state === 'refused' && !job.kept && (
+            <Button minH="44px" variant="outline" onClick={() => reader.keepUnread(job.id)}>
+              Keep it unread
+            </Button>
+          )}
+          <Button minH="44px" variant="ghost" onClick={() => reader.drop(job.id)}>
+            Remove
+          </Button>
+        </HStack>
+      )}
+      {isOpen && job.problem?.code === 'not-a-picture' && (
+        <Button mt="1" minH="44px" variant="ghost" onClick={() => reader.drop(job.id)}>
+          Remove
+        </Button>
+      )}
+      {isByHand && job.size && code && (
+        <CornersByHand
+          photo={job.file}
+          size={job.size}
+          close={() => setByHand(false)}
+          onDone={corners => {
+            setByHand(false);
+            reader.change(job.id, { aim: { code, corners } });
+            reader.start([job.id]);
+          }}
+        />
+      )}
+    </Box>
+  );
+}
+
+const aimWords = (plan: TrialPlan, aim: Aim) =>
+  'board' in aim ? `${carrierName(plan, aim.board)}, all patches` : aim.code;
+
+/** All that a photo can be of: each patch, and each board as a whole. */
+function aims(plan: TrialPlan): (readonly [string, string])[] {
+  const patches = [...plan.patches].sort((a, b) => a.order - b.order);
+  const boards = [...new Set(plan.patches.map(p => p.board))].sort((a, b) => a - b);
+  return [
+    ...patches.map(p => [JSON.stringify({ code: p.code }), p.code] as const),
+    ...boards.map(board => [JSON.stringify({ board }), aimWords(plan, { board })] as const),
+  ];
+}
+
+function Thumbnail({ of: { thumbnail, name } }: { of: Job }) {
+  const [url, setUrl] = useState<string>();
+  useEffect(() => {
+    if (!thumbnail) return;
+    const made = URL.createObjectURL(thumbnail);
+    setUrl(made);
+    return () => URL.revokeObjectURL(made);
+  }, [thumbnail]);
+  return (
+    <Box w="72px" h="54px" bg="bg.muted" borderWidth="1px" flexShrink="0">
+      {url && <img src={url} alt={name} style={{ width: '100%', height: '100%', objectFit: 'cover' }} />}
+    </Box>
+  );
+}

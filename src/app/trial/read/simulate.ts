@@ -1,0 +1,35 @@
+import { seedOf } from '../../../core/random/index.ts';
+import { historyOf } from '../../../core/simulator/index.ts';
+import type { Patch } from '../../../core/trial/index.ts';
+import { presentMs } from '../../../store/index.ts';
+import { simulateBoardPhoto, simulatePhoto } from '../../../workers/index.ts';
+import type { TrialView } from '../view.tsx';
+import { picturesOn } from './pictures-on.ts';
+
+/** A practice photo of a patch, made from what was really recorded, or from the plan where nothing was. */
+export async function practicePhoto(
+  view: TrialView,
+  { code }: Patch,
+  stage: 'wet' | 'dry',
+  round: number,
+): Promise<File> {
+  const seed = seedOf(`${code}${round}${stage}${view.records.length}`);
+  const history = historyOf(view, code, { round, at: presentMs() });
+  const jpeg = await simulatePhoto(view.plan, await picturesOn(view), { code, history }, stage, seed);
+  return new File([jpeg], `${code}-simulated.jpg`, { type: 'image/jpeg' });
+}
+
+/** A practice photo of all of a board, with its corner pieces. */
+export async function practiceBoard(
+  view: TrialView,
+  board: number,
+  stage: 'wet' | 'dry',
+  roundOf: (code: string) => number,
+): Promise<File> {
+  const made = view.plan.patches
+    .filter(p => p.board === board)
+    .map(({ code }) => ({ code, history: historyOf(view, code, { round: roundOf(code), at: presentMs() }) }));
+  const seed = seedOf(`${view.plan.id}${board}${stage}${view.records.length}`);
+  const jpeg = await simulateBoardPhoto(view.plan, await picturesOn(view), board, made, stage, seed);
+  return new File([jpeg], `board-${board + 1}-simulated.jpg`, { type: 'image/jpeg' });
+}
