@@ -5,9 +5,9 @@ import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { type Asked, analyse, type Seen } from './analyse.ts';
 import { dosesIn } from './dose.ts';
-import { findingsOf } from './index.ts';
+import { findingsOf, whatNext } from './index.ts';
 import { desirability } from './intent.ts';
-import { factorSentence } from './words.ts';
+import { factorSentence, pairSentence } from './words.ts';
 
 describe('a wish', () => {
   const window = { none: 20, full: 60, to: 80, end: 100, power: 1, weight: 1 };
@@ -198,5 +198,71 @@ describe('what was compared', () => {
     expect(of(0.6, 0.31, 0.09)).toMatch(/^Not settled: a \(60 %\), b \(31 %\), from/);
     expect(of(0.8, 0.2)).toMatch(/^a rather than b: 80 % sure/);
     expect(of(0.79, 0.21)).toMatch(/^Not settled/);
+  });
+});
+
+describe('an effect of two together', () => {
+  const levels = [0, 1].flatMap(m => [0, 1].map(w => [m, w]));
+  const pair = (joint: number, part: Partial<Asked> = {}) =>
+    analyse(
+      asked(
+        [0, 1, 2].flatMap(r =>
+          levels.map(([m, w]) =>
+            seen(`${r}${m}${w}`, [m, w], 60 + 5 * m + 5 * w + joint * m * w + [0, 4, -4][r]),
+          ),
+        ),
+        {
+          factors: [
+            { name: 'Medium', levels: ['a', 'b'] },
+            { name: 'Wait', levels: ['4', '20'] },
+          ],
+          pairs: [[0, 1]],
+          bounds: undefined,
+          ...part,
+        },
+      ),
+    );
+  const says = (a: ReturnType<typeof pair>, together: number, draws: number) =>
+    pairSentence({ ...a, decision: { ...a.decision!, together: [together], draws } }, 0, v => v.toFixed(0));
+
+  it('is as sure as its draws can make it, and no surer: all of a few draws are little', () => {
+    const none = pair(0);
+    // Odds over prior odds of nine: with all of 1000 draws they are 222, with all of 10 they are 2.1.
+    expect(says(none, 1, 1000)).toMatch(/^Medium works differently with another wait/);
+    expect(says(none, 1, 10)).toMatch(/is not settled\.$/);
+    // 0.9 is the prior itself; 0.75 is a third of its odds.
+    expect(says(none, 0.9, 1000)).toMatch(/is not settled\.$/);
+    expect(says(none, 0.74, 1000)).toMatch(/no sign that one works differently/);
+    expect(says(none, 0.97, 1000)).toMatch(/^Medium works differently/);
+  });
+
+  it('has the difference of differences as its size, with the sign of each', () => {
+    expect(says(pair(-40), 1, 1000)).toBe(
+      'Medium works differently with another wait: a has 5 less than b at 4, and 35 more than b at 20.',
+    );
+  });
+});
+
+describe('what next', () => {
+  it('is no more than sixteen patches, and as many as that where it takes them', () => {
+    const plan = examplePlan({
+      factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel', 'white-pva', 'heavy-gel'] }],
+      repeats: 3,
+    });
+    const noise = [4, -6, 2, 5, -3, 1, -5, 6, 0, 3, -2, -4];
+    const patches = plan.patches.map((p, i) => seen(p.code, p.levels, 70 + 1.2 * p.levels[0] + noise[i]));
+    const analysis = analyse(
+      asked(patches, {
+        factors: [{ name: 'Medium', levels: ['a', 'b', 'c', 'd'] }],
+        draws: 800,
+        worlds: 60,
+      }),
+    );
+    const lengths: number[] = [];
+    const next = whatNext(plan, analysis, share => lengths.push(share));
+    if (next) expect(next.combinations.length).toBeLessThanOrEqual(16);
+    // Sets of two to four options, one to four times over: 2–8, 3–12 and 4–16 patches for each world.
+    expect(Math.round(1 / lengths[0]) % 4).toBe(0);
+    expect(Math.max(...lengths)).toBeLessThanOrEqual(1);
   });
 });

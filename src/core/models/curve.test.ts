@@ -77,4 +77,16 @@ describe('the best place of a response of any shape', () => {
       ),
     ).toBeUndefined();
   });
+
+  it('is pinned: the place, the ends of its range half a cell beyond, and how often it lies at an end', () => {
+    const { x, lo, hi, atEnd } = topOf(ladder(SHAPES.hill, 7, 2), HITS)!;
+    expect([x, lo, hi, atEnd].map(v => v.toFixed(4))).toMatchInlineSnapshot(`
+      [
+        "-0.4315",
+        "-0.5363",
+        "-0.1590",
+        "0.0000",
+      ]
+    `);
+  });
 });
