@@ -37,6 +37,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./known/known-page.tsx')).KnownPage }),
       },
       {
+        path: 'wall',
+        lazy: async () => ({ Component: (await import('./wall/wall-page.tsx')).WallPage }),
+      },
+      {
         path: 'methods',
         lazy: async () => ({ Component: (await import('./methods/methods-page.tsx')).MethodsPage }),
       },

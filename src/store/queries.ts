@@ -130,6 +130,18 @@ export function useUnderWay(name: WorkshopName): {
 } {
   const overview = useOverview(name).data;
   const ids = useMemo(() => underWayIn(overview), [overview]);
+  const { trials, here } = useTrials(name, ids);
+  return useMemo(() => ({ trials, here: overview !== undefined && here }), [overview, trials, here]);
+}
+
+/** These trials as they are now, with their records, and whether all of them are here; the same list until something changes. */
+export function useTrials(
+  name: WorkshopName,
+  named: readonly string[],
+): { readonly trials: readonly Trialled[]; readonly here: boolean } {
+  const key = named.join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the names stand for the list
+  const ids = useMemo(() => named, [key]);
   const plans = useQueries({ queries: ids.map(id => planQuery(name, id)), combine: answers });
   const records = useQueries({ queries: ids.map(id => recordsQuery(name, id)), combine: answers });
   return useMemo(() => {
@@ -138,8 +150,8 @@ export function useUnderWay(name: WorkshopName): {
       const own = records.data[i];
       return plan?.ok && own ? [{ plan: planNow(plan.value, own.records), records: own.records }] : [];
     });
-    return { trials, here: overview !== undefined && plans.here && records.here };
-  }, [ids, overview, plans, records]);
+    return { trials, here: plans.here && records.here };
+  }, [ids, plans, records]);
 }
 
 const answers = <T>(results: readonly { readonly data: T | undefined; readonly isPending: boolean }[]) => ({

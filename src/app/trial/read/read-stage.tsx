@@ -1,5 +1,6 @@
 import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { levelNames, readingOf } from '../../../core/trial/index.ts';
@@ -101,11 +102,18 @@ export function ReadStage() {
           'Choose a patch on the board, or drop photos: each finds its patch by its label, its name, or the board’s corner pieces.'
         )}
       </Text>
-      {!selected && next && (
-        <Button mb="3" minH="44px" variant="outline" onClick={() => select(next.code)}>
-          Start with {next.code}
-        </Button>
-      )}
+      <HStack gap="3" mb="3" wrap="wrap">
+        {!selected && next && (
+          <Button minH="44px" variant="outline" onClick={() => select(next.code)}>
+            Start with {next.code}
+          </Button>
+        )}
+        {read > 0 && (
+          <Button asChild minH="44px" variant="outline">
+            <Link to={`/w/${view.workshop}/wall?trial=${plan.id}`}>The wall: all side by side</Link>
+          </Button>
+        )}
+      </HStack>
       {selected && isRead(selected.code) && <ReadingPanel key={selected.code} patch={selected} />}
       <HStack gap="3" mt="3" mb="3" wrap="wrap" align="end">
         <Choose

@@ -1,0 +1,291 @@
+import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
+import { useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { RESPONSES } from '../../core/measures/index.ts';
+import { wallSheets } from '../../core/sheets/index.ts';
+import { arranged, type WallPatch, wallOf } from '../../core/wall/index.ts';
+import { useOverview, usePhotoUrl, useTrials, workshopOf } from '../../store/index.ts';
+import { makePdf } from '../../workers/index.ts';
+import { Choose } from '../ui/choose.tsx';
+import { useAttempt } from '../ui/notices.tsx';
+import { saveFile } from '../ui/save-file.ts';
+import { Said } from '../ui/settings.tsx';
+import { Tick } from '../ui/tick.tsx';
+import { useWorkshop } from '../ui/workshop.ts';
+import { drawWall } from './draw-wall.ts';
+
+/** Pixels to the mm on the screen: the smallest, and how far it can be enlarged. */
+const SCALES = [2, 3, 4, 6, 8];
+const keyOf = (p: WallPatch) => `${p.trial}/${p.record}`;
+
+/** All patches of one or several trials side by side at one scale, in groups and in order; any two beside each other. */
+export function WallPage() {
+  const workshop = useWorkshop();
+  const [search, setSearch] = useSearchParams();
+  const ids = search.getAll('trial');
+  const overview = useOverview(workshop);
+  const { trials, here } = useTrials(workshop, ids);
+  const [group, setGroup] = useState('');
+  const [order, setOrder] = useState('landed');
+  const [lastOnly, setLastOnly] = useState(true);
+  const [scale, setScale] = useState(4);
+  const [pair, setPair] = useState<readonly string[]>([]);
+  const attempt = useAttempt();
+  const wall = useMemo(() => wallOf(trials), [trials]);
+  const groups = arranged(wall, { group, order, lastOnly });
+  const factors = new Map(
+    wall.flatMap(p => Object.entries(p.levels).map(([k, l]) => [k, l.factor] as const)),
+  );
+  const others = overview.data?.trials.filter(t => !t.removedAt && !ids.includes(t.summary.id)) ?? [];
+  const title = trials.map(t => t.plan.name).join(', ');
+  const beside = pair.flatMap(key => wall.find(p => keyOf(p) === key) ?? []);
+  const choose = (p: WallPatch) =>
+    setPair(old => (old.includes(keyOf(p)) ? old.filter(k => k !== keyOf(p)) : [...old, keyOf(p)].slice(-2)));
+  const images = async () => {
+    const found: Record<string, Uint8Array> = {};
+    for (const p of groups.flatMap(g => g.patches)) {
+      const photo = await workshopOf(workshop).photo(p.trial, p.straight);
+      if (photo) found[p.record] = new Uint8Array(await photo.arrayBuffer());
+    }
+    return found;
+  };
+  const savePdf = () =>
+    attempt(async () => {
+      const say = (p: WallPatch) => [`${p.code}  ${headline(p)}`, levelsOf(p)] as const;
+      saveFile(await makePdf(wallSheets(title, groups, await images(), say)), 'wall.pdf');
+    });
+  const savePng = () =>
+    attempt(async () => saveFile(await drawWall(title, groups, await images(), headline), 'wall.png'));
+  return (
+    <Box px={{ base: '4', md: '6' }} pt="4" pb="24">
+      <Heading as="h1" size="2xl" mb="1">
+        The wall
+      </Heading>
+      <Text mb="3" fontSize="1.1rem">
+        {trials.length ? (
+          trials.map(({ plan }, i) => (
+            <span key={plan.id}>
+              {i > 0 && ', '}
+              <Link to={`/w/${workshop}/t/${plan.id}/read`} style={{ textDecoration: 'underline' }}>
+                {plan.name}
+              </Link>
+            </span>
+          ))
+        ) : here ? (
+          <>Choose a trial to hang its patches here.</>
+        ) : (
+          <>Fetching the patches…</>
+        )}
+      </Text>
+      <HStack gap="3" mb="3" wrap="wrap" align="end">
+        <Choose
+          label="In groups by"
+          value={group}
+          onChange={setGroup}
+          options={[
+            ['', 'nothing'],
+            ...factors,
+            ['stage', 'stage'],
+            ['verdict', 'verdict'],
+            ...(trials.length > 1 ? [['trial', 'trial'] as const] : []),
+          ]}
+        />
+        <Choose
+          label="In order of"
+          value={order}
+          onChange={setOrder}
+          options={[
+            ...RESPONSES.map(m => [m.id, `${m.name.toLowerCase()}, best first`] as const),
+            ['time', 'time'],
+            ['order', 'the work'],
+          ]}
+        />
+        {others.length > 0 && (
+          <Choose
+            label="Hang a trial beside it"
+            value=""
+            onChange={id => {
+              const next = new URLSearchParams(search);
+              next.append('trial', id);
+              setSearch(next, { replace: true });
+            }}
+            options={[['', 'choose'], ...others.map(t => [t.summary.id, t.summary.name] as const)]}
+          />
+        )}
+        <HStack>
+          <Text fontWeight="500">Size</Text>
+          {SCALES.map((s, i) => (
+            <Button
+              key={s}
+              minH="44px"
+              minW="44px"
+              variant={s === scale ? 'solid' : 'outline'}
+              aria-pressed={s === scale}
+              aria-label={`Size ${i + 1} of ${SCALES.length}`}
+              onClick={() => setScale(s)}
+            >
+              {i + 1}
+            </Button>
+          ))}
+        </HStack>
+      </HStack>
+      <HStack gap="4" mb="4" wrap="wrap">
+        <Tick checked={lastOnly} onChange={setLastOnly}>
+          Only the last reading of each patch
+        </Tick>
+        {wall.length > 0 && (
+          <>
+            <Button minH="44px" variant="outline" onClick={() => void savePdf()}>
+              Save as PDF
+            </Button>
+            <Button minH="44px" variant="outline" onClick={() => void savePng()}>
+              Save as PNG
+            </Button>
+          </>
+        )}
+      </HStack>
+      {beside.length > 0 && <Beside {...{ workshop }} pair={beside} onClear={() => setPair([])} />}
+      {here && trials.length > 0 && !wall.length && (
+        <Text fontSize="1.15rem">No photo of this trial has been read yet. Read one, and it hangs here.</Text>
+      )}
+      {groups.map(({ name, patches }) => (
+        <Box key={name} as="section" mb="5" aria-label={name}>
+          {groups.length > 1 && (
+            <Heading as="h2" size="lg" mb="2">
+              <Said>{name}</Said>
+            </Heading>
+          )}
+          <Flex gap="4" wrap="wrap">
+            {patches.map(p => (
+              <Hung
+                key={keyOf(p)}
+                {...{ workshop, scale }}
+                of={p}
+                isChosen={pair.includes(keyOf(p))}
+                onChoose={() => choose(p)}
+              />
+            ))}
+          </Flex>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+const headline = (p: WallPatch) =>
+  p.values.landed == null ? 'not given' : `${p.values.landed.toFixed(0)} % landed`;
+const levelsOf = (p: WallPatch) =>
+  Object.values(p.levels)
+    .map(l => l.level)
+    .join(', ');
+
+/** One patch, as large as it is against the others; a press takes it beside another. */
+function Hung({
+  of,
+  workshop,
+  scale,
+  isChosen,
+  onChoose,
+}: {
+  of: WallPatch;
+  workshop: ReturnType<typeof useWorkshop>;
+  scale: number;
+  isChosen: boolean;
+  onChoose: () => void;
+}) {
+  const url = usePhotoUrl(workshop, of.trial, of.straight);
+  const [w, h] = [of.size.w * scale, of.size.h * scale];
+  return (
+    <button
+      type="button"
+      aria-pressed={isChosen}
+      aria-label={`${of.code}, ${headline(of)}`}
+      onClick={onChoose}
+      style={{
+        width: Math.max(w, 96),
+        textAlign: 'left',
+        outline: isChosen ? '4px solid var(--chakra-colors-buoy-solid)' : undefined,
+        outlineOffset: 3,
+      }}
+    >
+      {url ? (
+        <img src={url} alt="" width={w} height={h} style={{ width: w, height: h }} />
+      ) : (
+        <Box bg="bg.muted" style={{ width: w, height: h }} />
+      )}
+      <Text fontWeight="700" fontSize="0.95rem" mt="1">
+        {of.code} · {headline(of)}
+      </Text>
+      <Text fontSize="0.9rem" color="fg.muted">
+        <Said>{levelsOf(of)}</Said>
+      </Text>
+    </button>
+  );
+}
+
+/** One or two patches large, with their numbers. */
+function Beside({
+  pair,
+  workshop,
+  onClear,
+}: {
+  pair: readonly WallPatch[];
+  workshop: ReturnType<typeof useWorkshop>;
+  onClear: () => void;
+}) {
+  return (
+    <Box as="section" aria-label="Side by side" borderWidth="2px" borderColor="tide.solid" p="3" mb="5">
+      <Flex gap="5" wrap="wrap">
+        {pair.map(p => (
+          <Large key={keyOf(p)} of={p} workshop={workshop} />
+        ))}
+        {pair.length === 1 && (
+          <Text alignSelf="center" fontSize="1.1rem" maxW="18rem">
+            Choose a second one to see both side by side.
+          </Text>
+        )}
+      </Flex>
+      <Button mt="2" minH="44px" variant="outline" onClick={onClear}>
+        Hang {pair.length > 1 ? 'them' : 'it'} back
+      </Button>
+    </Box>
+  );
+}
+
+function Large({ of, workshop }: { of: WallPatch; workshop: ReturnType<typeof useWorkshop> }) {
+  const url = usePhotoUrl(workshop, of.trial, of.straight);
+  const numbers = RESPONSES.flatMap(m => {
+    const value = of.values[m.id];
+    return value == null ? [] : [`${m.name.toLowerCase()} ${m.words(value)}`];
+  });
+  return (
+    <Box w={{ base: '100%', md: '26rem' }}>
+      {url && (
+        <img
+          src={url}
+          alt={`${of.code}, large`}
+          style={{ width: '100%', aspectRatio: `${of.size.w} / ${of.size.h}` }}
+        />
+      )}
+      <Text fontWeight="700" mt="1">
+        {of.code}, {of.trialName}
+      </Text>
+      <Text>
+        <Said>{levelsOf(of)}</Said>
+      </Text>
+      <Text color="fg.muted">
+        {of.stage}
+        {of.isSimulated && ' · simulated photo'}
+      </Text>
+      <Text>
+        <Said>{numbers.join(', ')}</Said>
+      </Text>
+      <Link
+        to={`/w/${workshop}/t/${of.trial}/read?patch=${of.code}`}
+        style={{ textDecoration: 'underline', lineHeight: '44px' }}
+      >
+        Open its reading
+      </Link>
+    </Box>
+  );
+}
