@@ -10,7 +10,7 @@ import { hasBegun, type Trialled } from '../core/progress/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
 import { photosNamed, planNow, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import { notBefore, presentMs } from './clock.ts';
-import { fillDemo } from './demo.ts';
+import { type DemoFilling, fillDemo } from './demo.ts';
 import type { StoredRecords } from './log.ts';
 import { tellOtherTabs } from './other-tabs.ts';
 import type { WorkshopName } from './stores.ts';
@@ -41,11 +41,26 @@ const keys = {
   maps: (w: WorkshopName, trial: string, record: string) => ['maps', w, trial, record] as const,
 };
 
+let filling: DemoFilling | undefined;
+
+/** The demo on its way in; begun once a page, and again after it failed. What comes in later shows as it comes. */
+function demoIn(client: QueryClient): DemoFilling {
+  if (filling) return filling;
+  const mine = fillDemo(workshopOf('demo'), Date.now(), () => {
+    void client.invalidateQueries({ queryKey: keys.overview('demo') });
+  });
+  filling = mine;
+  mine.whole.catch(() => {
+    if (filling === mine) filling = undefined;
+  });
+  return mine;
+}
+
 const overviewQuery = (name: WorkshopName, client: QueryClient) => ({
   queryKey: keys.overview(name),
   queryFn: async () => {
     const workshop = workshopOf(name);
-    if (name === 'demo') await fillDemo(workshop, Date.now());
+    if (name === 'demo') await demoIn(client).first;
     const found = await workshop.overview(share => client.setQueryData(keys.opening(name), share));
     recheckOnce(name, client);
     return found;
@@ -89,16 +104,25 @@ export const useOpening = (name: WorkshopName) =>
     initialData: null,
   }).data;
 
+/** Waits until a trial of the demo has come in: it may be one of those that come later. */
+async function demoHas(client: QueryClient, trial: string): Promise<void> {
+  await demoIn(client).first;
+  if (!(await workshopOf('demo').plan(trial))) await demoIn(client).whole;
+}
+
 const planQuery = (name: WorkshopName, trial: string) => ({
   queryKey: keys.plan(name, trial),
-  queryFn: async () => {
-    if (name === 'demo') await fillDemo(workshopOf(name), Date.now());
+  queryFn: async ({ client }: { client: QueryClient }) => {
+    if (name === 'demo') await demoHas(client, trial);
     return (await workshopOf(name).plan(trial)) ?? null;
   },
 });
 const recordsQuery = (name: WorkshopName, trial: string) => ({
   queryKey: keys.records(name, trial),
-  queryFn: () => workshopOf(name).records(trial),
+  queryFn: async ({ client }: { client: QueryClient }) => {
+    if (name === 'demo') await demoHas(client, trial);
+    return workshopOf(name).records(trial);
+  },
 });
 
 /** A trial's plan as an outcome; null where there is none, or it was removed. */
@@ -386,7 +410,11 @@ function actionsOf(name: WorkshopName, client: QueryClient) {
     addMethod: then(['methods'], (method: Method) => workshop.addMethod(method)),
     saveMethod: then(['methods'], (method: Method, base?: Method) => workshop.saveMethod(method, base)),
     removeMethod: then(['methods'], (id: string) => workshop.removeMethod(id)),
-    resetDemo: then([...TRIALS, 'shelf', 'methods', 'pictures'], () => open.demo.wipe()),
+    resetDemo: then([...TRIALS, 'shelf', 'methods', 'pictures'], async () => {
+      await filling?.whole.catch(() => {});
+      await open.demo.wipe();
+      filling = undefined;
+    }),
   };
 }
 

@@ -90,7 +90,7 @@ test('the simulated camera makes a photo that says so, and reading can be cancel
   const before = await read.textContent();
   await page.getByRole('button', { name: 'Take this reading back' }).click();
   await expect(page.getByText('Its photo is kept and can be read again.')).toBeVisible();
-  await expect(page.getByText('has no reading yet.')).toBeVisible();
+  await expect(page.getByText('Its photo is kept and has not been measured')).toBeVisible();
   expect(await read.textContent()).not.toBe(before);
 });
 

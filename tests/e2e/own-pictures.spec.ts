@@ -73,10 +73,9 @@ test('a picture of one’s own is what the patches carry: printed, made, photogr
   await page.goBack();
   await page.goBack();
 
-  // A photo of it is kept and shown, not measured against the target; what is no picture is refused.
+  // What is no picture is refused; a photo without a card can be kept unread; one through the card is read against the picture.
   await page.getByRole('link', { name: 'Read', exact: true }).click();
   await page.locator('[data-code]').first().click();
-  await expect(page.getByText('It carries a picture of your own')).toBeVisible();
   const photos = page.getByTestId('photo-files');
   await photos.setInputFiles({ name: 'note.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') });
   await expect(page.getByText('This file cannot be opened as a picture.')).toBeVisible();
@@ -84,12 +83,21 @@ test('a picture of one’s own is what the patches carry: printed, made, photogr
     .jpeg()
     .toBuffer();
   await photos.setInputFiles({ name: 'IMG_1.jpg', mimeType: 'image/jpeg', buffer: jpeg });
+  await expect(page.getByText('No reading card was found in this photo.')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Keep it unread' }).click();
   await expect(page.getByText('Kept, to be judged by eye')).toBeVisible();
   const code = (await page.locator('[data-code][aria-pressed=true]').getAttribute('data-code'))!;
   await expect(page.getByRole('img', { name: `${code} as it is` })).toBeVisible();
   await sound(page);
   await page.getByRole('link', { name: 'Judge', exact: true }).click();
   await expect(page.getByRole('img', { name: `${code} as it is` })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'As it should be' }).locator('image')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  await page.getByRole('button', { name: 'Simulated camera' }).click();
+  await expect(page.getByText('Read and kept')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('img', { name: `${code}, straightened` })).toBeVisible();
+  await page.getByLabel('As it should be', { exact: true }).first().fill('100');
   await expect(page.getByRole('img', { name: 'As it should be' }).locator('image')).toBeVisible();
 
   // The file of the trial holds the picture: opened elsewhere it prints the same.

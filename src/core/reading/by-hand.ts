@@ -1,8 +1,7 @@
 import { bad, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Spot } from './by-hand-start.ts';
-import type { Cv, Pixels } from './cv.ts';
+import type { Cv, Pixels, Plane } from './cv.ts';
 import { placeBetween } from './find-card.ts';
-import { lightFrom, type WhiteSample } from './light.ts';
 import { middle, quantile } from './middle.ts';
 import { PX } from './px.ts';
 import { type ReadPhoto, readWindow } from './read.ts';
@@ -12,8 +11,8 @@ import { cutWindow } from './window.ts';
 
 /** So much of the ground is looked at round the picture, mm; and what of it stands clear of a hand that was a little off. */
 const ROUND_MM = 3.2;
-const CLEAR_MM = 1.2;
-const CELL_MM = 1.5;
+const NEAR_MM = 0.6;
+const CLEAR_MM = 1.3;
 const LEAST_SIDE_PX = 120;
 
 /**
@@ -47,7 +46,14 @@ export function readByHand(
   const box = { x: -ROUND_MM, y: -ROUND_MM, w: size.w + 2 * ROUND_MM, h: size.h + 2 * ROUND_MM };
   tell(0.2, 'Looking at the ground');
   const lit = litByGround(lookAt(cv, photo, place, box), size);
-  const read = readWindow(cv, cutWindow(cv, photo, place, lit, box), reference, { stage, lit, place }, tell);
+  const window = cutWindow(cv, photo, place, lit, box);
+  const read = readWindow(
+    cv,
+    { ...window, aside: elsewhere(window.rgb[1], size) },
+    reference,
+    { stage, lit, place },
+    tell,
+  );
   if (!read.ok) return read;
   const { reading } = read.value;
   const withheld =
@@ -82,52 +88,61 @@ function isConvex(corners: readonly Spot[]): boolean {
   });
 }
 
-/** The light as the ground round the picture shows it, so that nothing in sight is brighter than white. */
-function litByGround(region: Region, size: { readonly w: number; readonly h: number }): Lit {
-  const cells: WhiteSample[] = [];
-  const inner = { x: -CLEAR_MM, y: -CLEAR_MM, w: size.w + 2 * CLEAR_MM, h: size.h + 2 * CLEAR_MM };
-  const [width, height] = [region.w / PX, region.h / PX];
-  for (let y = 0; y + CELL_MM <= height; y += CELL_MM)
-    for (let x = 0; x + CELL_MM <= width; x += CELL_MM) {
-      const [mx, my] = [x + CELL_MM / 2 - ROUND_MM, y + CELL_MM / 2 - ROUND_MM];
-      const isInside = mx > inner.x && mx < inner.x + inner.w && my > inner.y && my < inner.y + inner.h;
-      const rgb = isInside ? undefined : meanOf(region, x, y);
-      if (rgb) cells.push({ x: mx, y: my, rgb });
-    }
-  const ground = lightFrom(cells, Math.max(size.w, size.h));
-  const over: number[] = [];
+/**
+ * The light where nothing in sight is known to be white: one and the same all over (how the ground changes from place to
+ * place is followed when it is looked at), neutral as the phone has made it, and so that nothing is brighter than white.
+ */
+function litByGround({ w, rgb, inPhoto }: Region, size: { readonly w: number; readonly h: number }): Lit {
+  const next: [number[], number[], number[]] = [[], [], []];
   const steps: number[] = [];
-  for (let y = 0; y < region.h; y += 3)
-    for (let x = 0; x < region.w - 2; x += 3) {
-      const i = (y * region.w + x) * 3 + 1;
-      const here = ground(1, x / PX - ROUND_MM, y / PX - ROUND_MM);
-      over.push(region.rgb[i] / here);
-      steps.push(Math.abs(region.rgb[i] - region.rgb[i + 6]) / here);
-    }
-  const scale = Math.max(1, quantile(Float32Array.from(over), 0.995));
+  const far = beyond(w, size);
+  for (let i = 0; i < inPhoto.length - 2; i += 3) {
+    if (!inPhoto[i]) continue;
+    steps.push(Math.abs(rgb[i * 3 + 1] - rgb[i * 3 + 7]));
+    const out = far(i);
+    if (out > NEAR_MM && out < CLEAR_MM) for (let c = 0; c < 3; c++) next[c].push(rgb[i * 3 + c]);
+  }
+  const brightest = [0, 1, 2].map(c =>
+    quantile(
+      rgb.filter((_, i) => i % 15 === c),
+      0.995,
+    ),
+  );
+  const white = Math.max(1e-3, ...brightest, ...next.map(middle));
   return {
-    light: (c, x, y) => ground(c, x, y) * scale,
+    light: () => white,
     tone: [PLAIN_TONE, PLAIN_TONE, PLAIN_TONE],
-    noise: Math.max(0.005, middle(steps) / 0.6745 / Math.SQRT2 / scale),
+    noise: Math.max(0.005, middle(steps) / 0.6745 / Math.SQRT2 / white),
     blurMm: UNKNOWN_BLUR_MM,
     spread: undefined,
-    evenness: 1,
-    hasGreys: false,
+    ...{ evenness: 1, hasGreys: false },
   };
 }
+
+/** How far a pixel of the window lies beyond the picture, mm; below nought inside of it. */
+const beyond = (w: number, size: { readonly w: number; readonly h: number }) => (i: number) => {
+  const [x, y] = [(i % w) / PX - ROUND_MM, Math.floor(i / w) / PX - ROUND_MM];
+  return Math.max(-x, -y, x - size.w, y - size.h);
+};
+
+/** What differs more than this from the ground next to the picture is no ground, as a ratio; and in scatters of the ground. */
+const OTHER_RATIO = 1.35;
+const OTHER_SCATTERS = 5;
+
+/** Where round the picture something else lies than the ground next to it: a card, a ruler, the table. */
+function elsewhere({ w, data }: Plane, size: { readonly w: number; readonly h: number }): Uint8Array {
+  const far = beyond(w, size);
+  const next: number[] = [];
+  for (let i = 0; i < data.length; i += 3) {
+    if (far(i) > NEAR_MM && far(i) < CLEAR_MM) next.push(Math.log(Math.max(1e-3, data[i])));
+  }
+  const ground = middle(next);
+  const scatter = 1.4826 * middle(next.map(v => Math.abs(v - ground)));
+  const most = Math.max(Math.log(OTHER_RATIO), OTHER_SCATTERS * scatter);
+  return Uint8Array.from(data, (v, i) =>
+    far(i) > NEAR_MM && Math.abs(Math.log(Math.max(1e-3, v)) - ground) > most ? 1 : 0,
+  );
+}
+
 /** What is taken for the camera's blur where no sharp edge of known place is in sight, mm. */
 const UNKNOWN_BLUR_MM = 0.1;
-
-function meanOf({ w, h, rgb, inPhoto }: Region, x: number, y: number): WhiteSample['rgb'] | undefined {
-  const [x0, y0] = [Math.round(x * PX), Math.round(y * PX)];
-  const side = Math.round(CELL_MM * PX);
-  const sum: [number, number, number] = [0, 0, 0];
-  let n = 0;
-  for (let v = y0; v < Math.min(h, y0 + side); v++)
-    for (let u = x0; u < Math.min(w, x0 + side); u++) {
-      if (!inPhoto[v * w + u]) continue;
-      for (let c = 0; c < 3; c++) sum[c] += rgb[(v * w + u) * 3 + c];
-      n++;
-    }
-  return n > (side * side) / 2 ? [sum[0] / n, sum[1] / n, sum[2] / n] : undefined;
-}

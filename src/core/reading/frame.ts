@@ -22,7 +22,7 @@ export function frameOf(cv: Cv, window: Window, found: Registration, reference: 
   const usable: Plane = {
     w: window.rgb[0].w,
     h: window.rgb[0].h,
-    data: Float32Array.from(window.clipped, (v, i) => (v || !window.inPhoto[i] ? 0 : 1)),
+    data: Float32Array.from(window.clipped, (v, i) => (v || !window.inPhoto[i] || window.aside?.[i] ? 0 : 1)),
   };
   const into = (plane: Plane, outside?: number) =>
     inPictureFrame(cv, plane, found.warp, { w, h }, MARGIN, outside);

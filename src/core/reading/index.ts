@@ -3,7 +3,7 @@ export { type Board, readBoard } from './board.ts';
 export { readByHand } from './by-hand.ts';
 export { type Spot, startCorners } from './by-hand-start.ts';
 export type { Cv, Pixels } from './cv.ts';
-export { type Holds, likeliestCard, whatHolds } from './find-card.ts';
+export { findCard, type Holds, likeliestCard, whatHolds } from './find-card.ts';
 export { base64 } from './maps.ts';
 export { boardOf } from './plan-board.ts';
 export { type ReadPhoto, readPhoto } from './read.ts';

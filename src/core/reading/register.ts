@@ -274,6 +274,30 @@ export function inPictureFrame(
   });
 }
 
+/**
+ * How much of a shift a block of a picture can tell: along a single straight edge one place is as good as the next. The
+ * shift is weighed by the block's structure tensor (Förstner 1987), so that only what lies across its edges counts.
+ */
+function toldOf(
+  { w, data }: Plane,
+  x0: number,
+  y0: number,
+  bw: number,
+  bh: number,
+): (dx: number, dy: number) => number {
+  let [xx, xy, yy] = [0, 0, 0];
+  for (let y = y0 + 1; y < y0 + bh - 1; y++)
+    for (let x = x0 + 1; x < x0 + bw - 1; x++) {
+      const gx = data[y * w + x + 1] - data[y * w + x - 1];
+      const gy = data[(y + 1) * w + x] - data[(y - 1) * w + x];
+      xx += gx * gx;
+      xy += gx * gy;
+      yy += gy * gy;
+    }
+  const most = (xx + yy) / 2 + Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy);
+  return (dx, dy) => Math.sqrt(Math.max(0, (xx * dx * dx + 2 * xy * dx * dy + yy * dy * dy) / (most || 1)));
+}
+
 const BLOCK_MM = 10;
 const REACH = 6;
 const LEAST_PEAK = 0.5;
@@ -299,10 +323,11 @@ function residual(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number |
         cv.matchTemplate(around, inner, scores, cv.TM_CCOEFF_NORMED);
         const peak = peakOf(cv, scores);
         if (peak.maxVal < LEAST_PEAK) continue;
-        // Along a single straight edge one place is as good as the next: what lies where it should is not off.
+        // What lies where it should is not off, however little better another place fits.
         const unmoved = scores.data32F[REACH * scores.cols + REACH];
         const isOff = peak.maxVal - unmoved > BETTER_ELSEWHERE;
-        shifts.push(isOff ? Math.hypot(peak.maxLoc.x - REACH, peak.maxLoc.y - REACH) : 0);
+        const told = toldOf(reference, bx * bw + REACH, by * bh + REACH, bw - 2 * REACH, bh - 2 * REACH);
+        shifts.push(isOff ? told(peak.maxLoc.x - REACH, peak.maxLoc.y - REACH) : 0);
       }
     if (shifts.length < 3) return undefined;
     shifts.sort((a, b) => a - b);

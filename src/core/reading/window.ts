@@ -9,6 +9,8 @@ export interface Window {
   /** 1 where it shines. */
   readonly clipped: Uint8Array;
   readonly inPhoto: Uint8Array;
+  /** 1 where something lies that is neither picture nor its ground; nothing where that is known to be nowhere. */
+  readonly aside?: Uint8Array;
 }
 
 /**

@@ -1,7 +1,7 @@
 import type { Does } from '../methods/index.ts';
 import { type PatchProgress, progressOf, type Trialled } from '../progress/index.ts';
 import { seedOf } from '../random/index.ts';
-import { airOf, settingsOf, sizeOf } from '../trial/index.ts';
+import { airOf, settingsOf, sizeOf, type WearTest } from '../trial/index.ts';
 import type { PatchHistory } from './process.ts';
 
 /** How things go while nothing was recorded: with the usual care, or in a hurry. */
@@ -25,7 +25,17 @@ const HURRIED_WAIT = 0.7;
 export function historyOf(
   { plan, records }: Trialled,
   code: string,
-  { round, at, hands = {} }: { readonly round: number; readonly at?: number; readonly hands?: Hands },
+  {
+    round,
+    at,
+    worn,
+    hands = {},
+  }: {
+    readonly round: number;
+    readonly at?: number;
+    readonly worn?: readonly WearTest[];
+    readonly hands?: Hands;
+  },
 ): PatchHistory {
   const line = progressOf(plan, records).lines.find(l => l.patch.code === code)!;
   const settings = settingsOf(plan, line.patch);
@@ -46,6 +56,7 @@ export function historyOf(
     ...(h === w ? {} : { patchTallMm: h }),
     seed: seedOf(`${plan.id}${code}${hands.draw ?? ''}`),
     ...(hands.isHurried ? { isHurried: true } : {}),
+    ...(worn?.length ? { worn } : {}),
     ...(at !== undefined && last !== undefined ? { days: Math.max(0, (at - last) / (24 * HOUR)) } : {}),
   };
 }

@@ -95,11 +95,15 @@ export function edgeLoss(piece: Piece, probability: number): boolean {
   return true;
 }
 
+/** Spots smaller than this have no finer ones about them, mm. */
+const FINE_MM = 1.5;
+
 /** Ragged loss of about `share` of the picture, in spots about `mmAcross` wide; `stretch`: so many times as long as wide. */
 export function patchy(piece: Piece, share: number, mmAcross = 3, stretch = 1): boolean {
   if (share < 0.004) return false;
   const { chance, w, h } = piece;
-  const noise = rough(field(chance.whole(0, 1e9)));
+  // Specks are no finer than what can be seen of them.
+  const noise = rough(field(chance.whole(0, 1e9)), mmAcross < FINE_MM ? 1 : 3);
   const values = new Float32Array(w * h);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) values[y * w + x] = noise(x / PX / mmAcross / stretch, y / PX / mmAcross);

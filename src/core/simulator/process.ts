@@ -1,6 +1,6 @@
 import type { Does, Method } from '../methods/index.ts';
 import { openMinutes } from '../steps/index.ts';
-import type { PatchSettings } from '../trial/index.ts';
+import type { PatchSettings, WearTest } from '../trial/index.ts';
 import { type Air, dryingFactor } from '../units/index.ts';
 import {
   bubbles,
@@ -38,7 +38,21 @@ export interface PatchHistory {
   readonly skipped?: readonly Does[];
   /** Days since it was made, for what clears with time. */
   readonly days?: number;
+  /** The wear tests it has been through. */
+  readonly worn?: readonly WearTest[];
 }
+
+/** Share of a well-held picture that each test takes (a tenth of what a badly held one loses). */
+const WEAR_TAKES: Readonly<Record<WearTest, number>> = {
+  'dry-rub': 0.03,
+  'wet-rub': 0.07,
+  tape: 0.05,
+  water: 0.02,
+  wash: 0.09,
+  bend: 0.03,
+  sun: 0.01,
+  heat: 0.02,
+};
 
 /** What became of it, as maps over the picture at `pxPerMm`; `landed` and `veil` are 0–1. */
 export interface PatchOutcome {
@@ -155,6 +169,10 @@ export function simulateProcess(h: PatchHistory): PatchOutcome {
     }
   }
   removalOf(h, piece, ways, share, strike, effect);
+  for (const test of h.worn ?? []) {
+    const weak = 1 - settings.medium.grip + Math.max(0, 1 - share) + 0.3 * Math.max(0, gloss - 0.3);
+    strike('worn', patchy(piece, Math.min(0.8, WEAR_TAKES[test] * (1 + 9 * weak)), 2));
+  }
   strike('dust', dust(piece, 0.4 + 3 * hurry));
   patchy(piece, (1 - settings.medium.grip) * 0.12, 0.8);
   const { w, h: tall, landed, veil } = piece;

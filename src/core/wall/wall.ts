@@ -47,7 +47,7 @@ const NAMES: Readonly<Record<string, string>> = { keep: 'Keep', fix: 'Fix', scra
 /**
  * Every reading of these trials that has a straightened photo, the oldest first.
  *
- * @example wallOf([{ plan, records }])[0].code === patch.code; // => true
+ * @example wallOf([{ plan, records: [] }]); // => []
  */
 export function wallOf(trials: readonly Trialled[]): WallPatch[] {
   return trials
@@ -93,7 +93,7 @@ const ALL = 'All';
  * The wall in groups, each in order: the best first by a measure (those without it last), else the oldest or the first
  * made first. Groups come in the order of their names; those of a number by the number.
  *
- * @example arranged(wallOf([{ plan, records }]), { group: '', order: 'landed', lastOnly: true })[0].name; // => 'All'
+ * @example arranged([], { group: '', order: 'landed', lastOnly: true }); // => []
  */
 export function arranged(patches: readonly WallPatch[], { group, order, lastOnly }: Ordering): Group[] {
   const shown = lastOnly

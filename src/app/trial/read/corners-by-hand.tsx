@@ -70,8 +70,8 @@ export function CornersByHand({
       <svg
         ref={svg}
         viewBox={`0 0 ${size.w} ${size.h}`}
-        role="img"
         aria-label="The photo with four marks"
+        role="group"
         style={{ width: '100%', maxHeight: '70vh', touchAction: 'none' }}
         onPointerMove={drag}
         onPointerUp={() => setAt(undefined)}

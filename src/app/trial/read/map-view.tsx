@@ -64,21 +64,28 @@ export function MapView(props: Props) {
     const box = frame.current!.getBoundingClientRect();
     return { x: ((e.clientX - box.left) / box.width) * w, y: ((e.clientY - box.top) / box.height) * h };
   };
+  // Moves come faster than the page is drawn: the line is kept beside what is shown of it.
+  const line = useRef<{ x: number; y: number }[]>([]);
+  const show = () => setOutline([...line.current]);
   const begin = (e: PointerEvent) => {
     if (!drawing) return;
     e.currentTarget.setPointerCapture?.(e.pointerId);
-    setOutline([placeOf(e)]);
+    line.current = [placeOf(e)];
+    show();
   };
   const go = (e: PointerEvent) => {
-    if (!drawing || !outline.length) return;
+    const last = line.current.at(-1);
+    if (!drawing || !last) return;
     const at = placeOf(e);
-    const last = outline[outline.length - 1];
-    if (Math.hypot(at.x - last.x, at.y - last.y) >= APART_MM && outline.length < 400)
-      setOutline([...outline, at]);
+    if (Math.hypot(at.x - last.x, at.y - last.y) < APART_MM || line.current.length >= 400) return;
+    line.current.push(at);
+    show();
   };
   const end = () => {
-    if (drawing && outline.length >= 3) onDrawn([...outline]);
+    const drawn = line.current;
+    line.current = [];
     setOutline([]);
+    if (drawing && drawn.length >= 3) onDrawn(drawn);
   };
   const b = chosen === undefined ? undefined : reading.bare[chosen];
   return (

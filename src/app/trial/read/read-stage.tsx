@@ -53,7 +53,10 @@ export function ReadStage() {
   const simulate = async () => {
     if (!selected) return;
     try {
-      reader.add([await practicePhoto(view, selected, stage, round)], { ...taken, roundOf: () => round });
+      reader.add([await practicePhoto(view, selected, stage, round, worn)], {
+        ...taken,
+        roundOf: () => round,
+      });
     } catch (error) {
       tell(failure(error));
     }
@@ -137,7 +140,7 @@ export function ReadStage() {
       </HStack>
       <TakePhotos
         over={over}
-        canSimulate={!worn}
+        canSimulateBoard={!worn}
         canAim={Boolean(selected)}
         onTake={take}
         onSimulate={() => void simulate()}
@@ -171,14 +174,14 @@ export function ReadStage() {
 }
 function TakePhotos({
   over,
-  canSimulate,
+  canSimulateBoard,
   canAim,
   onTake,
   onSimulate,
   onSimulateBoard,
 }: {
   over: boolean;
-  canSimulate: boolean;
+  canSimulateBoard: boolean;
   canAim: boolean;
   onTake: (files: FileList | null) => void;
   onSimulate: () => void;
@@ -205,12 +208,10 @@ function TakePhotos({
         >
           Take a photo
         </Button>
-        {canSimulate && (
-          <Button size="xl" variant="outline" onClick={onSimulate} disabled={!canAim}>
-            Simulated camera
-          </Button>
-        )}
-        {canSimulate && (
+        <Button size="xl" variant="outline" onClick={onSimulate} disabled={!canAim}>
+          Simulated camera
+        </Button>
+        {canSimulateBoard && (
           <Button size="xl" variant="outline" onClick={onSimulateBoard}>
             Simulated board photo
           </Button>
@@ -218,10 +219,8 @@ function TakePhotos({
       </HStack>
       <Text color="fg.muted" mt="2">
         Or drop or paste them here. Lay the reading card over the patch and take the whole card into the
-        picture; or lay the four corner pieces at the board and take all of it in one photo.{' '}
-        {canSimulate
-          ? 'The simulated camera makes practice photos and says so.'
-          : 'The simulated camera knows nothing of wear.'}
+        picture; or lay the four corner pieces at the board and take all of it in one photo. The simulated
+        camera makes practice photos and says so.
       </Text>
       <input
         ref={files}

@@ -2,7 +2,6 @@ import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
-import { WEAR } from '../../../core/steps/index.ts';
 import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
@@ -13,6 +12,7 @@ import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
 import { BareList } from './bare-list.tsx';
 import { MapView, type Overlay } from './map-view.tsx';
+import { OverTime } from './over-time.tsx';
 import { useCorrections } from './use-corrections.ts';
 
 const OVERLAYS: readonly [Overlay, string][] = [
@@ -38,8 +38,6 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
       </Text>
     );
   const { reading, straight } = found.reading;
-  const all = about(records, patch.code, 'reading');
-  const photos = about(records, patch.code, 'photo');
   const hasRounds = mostRounds(progressOf(plan, records).lines) > 1;
   const rows = [
     ...measureRows(reading).map(r => [r.name, r.value, r.of] as const),
@@ -135,22 +133,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
           >
             Take this reading back
           </Button>
-          {all.length > 1 && (
-            <Box mt="3">
-              <Text fontWeight="700">Every reading of this patch</Text>
-              {all.map(r => {
-                const photo = photos.find(p => p.photo === r.photo);
-                return (
-                  <Text key={r.id} fontSize="0.95rem">
-                    {photo?.stage}
-                    {photo?.worn && `, worn: ${WEAR[photo.worn].name.toLowerCase()}`}
-                    {hasRounds && `, round ${photo?.round}`}: landed {r.reading.landed} %, veil{' '}
-                    {r.reading.veil ?? 'not given'}
-                  </Text>
-                );
-              })}
-            </Box>
-          )}
+          <OverTime patch={patch} hasRounds={hasRounds} />
         </Box>
       </Grid>
       {plan.intent !== 'crisp' && (

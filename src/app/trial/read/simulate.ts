@@ -1,6 +1,6 @@
 import { seedOf } from '../../../core/random/index.ts';
 import { historyOf } from '../../../core/simulator/index.ts';
-import type { Patch } from '../../../core/trial/index.ts';
+import type { Patch, WearTest } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import { simulateBoardPhoto, simulatePhoto } from '../../../workers/index.ts';
 import type { TrialView } from '../view.tsx';
@@ -12,9 +12,12 @@ export async function practicePhoto(
   { code }: Patch,
   stage: 'wet' | 'dry',
   round: number,
+  worn?: WearTest,
 ): Promise<File> {
   const seed = seedOf(`${code}${round}${stage}${view.records.length}`);
-  const history = historyOf(view, code, { round, at: presentMs() });
+  // A later test comes on top of those before it.
+  const tests = worn ? view.plan.wear.slice(0, view.plan.wear.indexOf(worn) + 1) : [];
+  const history = historyOf(view, code, { round, at: presentMs(), worn: tests });
   const jpeg = await simulatePhoto(view.plan, await picturesOn(view), { code, history }, stage, seed);
   return new File([jpeg], `${code}-simulated.jpg`, { type: 'image/jpeg' });
 }

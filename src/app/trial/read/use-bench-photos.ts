@@ -16,12 +16,11 @@ export function useBenchPhotos(view: TrialView, reader: Reader, isReady: boolean
   // biome-ignore lint/correctness/useExhaustiveDependencies: looks again whenever the records or the queue have changed
   useEffect(() => {
     if (!isReady || reader.busy || going.current) return;
+    // One whose reading was taken back was looked at already.
+    const read = new Set(records.flatMap(r => (r.kind === 'reading' ? [r.photo] : [])));
     const next = plan.patches
-      .flatMap(p => {
-        const read = new Set(about(records, p.code, 'reading').map(r => r.photo));
-        return about(records, p.code, 'photo').filter(photo => !read.has(photo.photo));
-      })
-      .find(photo => !looked.has(`${plan.id}/${photo.photo}`));
+      .flatMap(p => about(records, p.code, 'photo'))
+      .find(photo => !read.has(photo.photo) && !looked.has(`${plan.id}/${photo.photo}`));
     if (!next?.patch) return;
     const code = next.patch;
     looked.add(`${plan.id}/${next.photo}`);

@@ -1,0 +1,180 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
+import { examplePlan } from '../../src/core/design/example.ts';
+import { rasterise, target } from '../../src/core/print/index.ts';
+import { chainOf } from '../../src/core/steps/index.ts';
+import type { TrialRecord } from '../../src/core/trial/index.ts';
+import { bring } from './at-bench.ts';
+import { download, sound } from './views.ts';
+
+const board = { w: 130, h: 80, outline: 'rectangle', onePiece: false } as const;
+const twoPatches = (seed: number) =>
+  examplePlan(
+    { factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }], repeats: 1, board },
+    seed,
+  );
+
+test('a whole board in one photo: read, put right by hand, seen beside what it should be, and hung on the wall', async ({
+  page,
+}) => {
+  const plan = twoPatches(3);
+  await bring(page, plan);
+  await page.goto(`/w/mine/t/${plan.id}/read`);
+  await page.getByRole('button', { name: 'Simulated board photo' }).click();
+  await expect(page.getByText('2 of 2 patches read and kept')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('2 of 2 patches read.')).toBeVisible();
+  const [first] = [...plan.patches].sort((a, b) => a.order - b.order);
+  await page.locator(`.patch[data-code="${first.code}"]`).click();
+  await expect(page.getByRole('img', { name: `${first.code}, straightened` })).toBeVisible();
+  await expect(page.getByText('simulated photo')).toBeVisible();
+
+  // A hand draws a bare place; the machine's own number stays beside it.
+  await page.getByRole('button', { name: 'Draw a bare place' }).click();
+  const photo = await page.getByRole('img', { name: `${first.code}, straightened` }).boundingBox();
+  const at = (x: number, y: number) => [photo!.x + x * photo!.width, photo!.y + y * photo!.height] as const;
+  await page.mouse.move(...at(0.15, 0.1));
+  await page.mouse.down();
+  for (const [x, y] of [
+    [0.33, 0.1],
+    [0.33, 0.3],
+    [0.15, 0.3],
+  ])
+    await page.mouse.move(...at(x, y), { steps: 6 });
+  await page.mouse.up();
+  const outcome = page.getByText(/With your corrections [\d.]+ % landed; the machine read [\d.]+ %\./);
+  await expect(outcome).toBeVisible();
+  const [now, before] = (await outcome.textContent())!.match(/[\d.]+(?= %)/g)!.map(Number);
+  expect(before - now).toBeGreaterThan(2);
+  await page.getByRole('button', { name: 'Keep my corrections' }).click();
+  await expect(page.getByText('put right by hand')).toBeVisible();
+  await expect(page.getByText(`${now.toFixed(1)} %`, { exact: true }).first()).toBeVisible();
+  // As it should be, by the slider and by turns.
+  await page.getByLabel('As it should be', { exact: true }).first().fill('60');
+  await expect(page.getByText('Left: as it should be. Right: as it is.')).toBeVisible();
+  await page.getByRole('button', { name: 'Show them by turns' }).click();
+  await expect(page.getByRole('button', { name: 'Stop' })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await sound(page);
+  await page.getByRole('button', { name: 'Back to the machine’s' }).click();
+  await expect(page.getByText('put right by hand')).toBeHidden();
+
+  // The wall: in groups, two beside each other, on paper and as a picture.
+  await page.getByRole('link', { name: 'The wall: all side by side' }).click();
+  await page.getByLabel('In groups by').selectOption('medium');
+  await expect(page.getByRole('heading', { name: 'Soft gel medium' })).toBeVisible();
+  for (const i of [0, 1])
+    await page
+      .getByRole('button', { name: /% landed/ })
+      .nth(i)
+      .click();
+  await expect(page.getByRole('region', { name: 'Side by side' }).getByRole('img')).toHaveCount(2);
+  await sound(page);
+  const pdf = await download(page, 'Save as PDF');
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  const png = await sharp(await download(page, 'Save as PNG')).metadata();
+  expect(png.format).toBe('png');
+  expect(png.width).toBeGreaterThan(500);
+});
+
+test('photos are asked about where nobody says what they are of, outlive a reload, and HEIC is read', async ({
+  page,
+}) => {
+  const plan = twoPatches(4);
+  const [a, b] = [...plan.patches].sort((x, y) => x.order - y.order).map(p => p.code);
+  await bring(page, plan);
+  await page.goto(`/w/mine/t/${plan.id}/read`);
+  const files = page.getByTestId('photo-files');
+  const photo = readFileSync('src/core/reading/fixtures/round-tile.jpg');
+  await files.setInputFiles([
+    { name: 'IMG_7.jpg', mimeType: 'image/jpeg', buffer: photo },
+    { name: 'IMG_8.jpg', mimeType: 'image/jpeg', buffer: photo },
+  ]);
+  await expect(page.getByText('Are these photos of those patches?')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('It is the next without a photo.').first()).toBeVisible();
+  await sound(page);
+  await page.reload();
+  await expect(page.getByText('Are these photos of those patches?')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('It was waiting when this was closed.').first()).toBeVisible();
+  // The second is mended, the first is not wanted.
+  await page.getByRole('button', { name: 'Remove', exact: true }).first().click();
+  await expect(page.getByText('Is this photo of that patch?')).toBeVisible();
+  await page.getByLabel('It is of').selectOption(JSON.stringify({ code: b }));
+  await page.getByRole('button', { name: 'Yes, read it' }).click();
+  await expect(page.getByText('Read and kept')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('1 of 2 patches read.')).toBeVisible();
+
+  await page.locator(`.patch[data-code="${a}"]`).click();
+  const heic = { mimeType: 'image/heic', buffer: readFileSync('tests/e2e/files/round-tile.heic') };
+  await files.setInputFiles({ name: 'IMG_9.heic', ...heic });
+  await expect(page.getByText('2 of 2 patches read.')).toBeVisible({ timeout: 90_000 });
+  // Truly 98.5 % landed.
+  await expect(page.getByText(/^9[789]\.\d %$/).first()).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('2 of 2 patches read.')).toBeVisible();
+  await expect(page.getByText('It was waiting when this was closed.')).toBeHidden();
+});
+
+test('a photo without a card is read by corners set by hand; one of a patch that was still wet is asked about', async ({
+  page,
+}) => {
+  const plan = twoPatches(5);
+  const [a, b] = [...plan.patches].sort((x, y) => x.order - y.order).map(p => p.code);
+  const now = Date.now();
+  const wet = chainOf(plan, plan.patches[0]).filter(l => ['mark', 'wet', 'rub'].includes(l.step.does));
+  const records: TrialRecord[] = wet.slice(0, 3).map(({ step, round }, i) => ({
+    ...{
+      id: `s${i}`,
+      at: new Date(now - (4 - i) * 60_000).toISOString(),
+      kind: 'step',
+      patch: b,
+      step: step.id,
+    },
+    round,
+  }));
+  await bring(page, plan, records);
+  await page.goto(`/w/mine/t/${plan.id}/read?patch=${a}`);
+  const drawn = rasterise(target(40), 10, 3);
+  const ink = Buffer.from(
+    Uint8Array.from({ length: drawn.w * drawn.h * 3 }, (_, i) => {
+      const paper = [222, 205, 178][i % 3];
+      return Math.round((paper * (20 + drawn.data[Math.floor(i / 3)] * 0.92)) / 255);
+    }),
+  );
+  const picture = await sharp(ink, { raw: { width: drawn.w, height: drawn.h, channels: 3 } })
+    .png()
+    .toBuffer();
+  const plain = await sharp({ create: { width: 800, height: 600, channels: 3, background: '#decdb2' } })
+    .composite([{ input: picture, left: 200, top: 100 }])
+    .jpeg({ quality: 90 })
+    .toBuffer();
+  const files = page.getByTestId('photo-files');
+  await files.setInputFiles({ name: 'no-card.jpg', mimeType: 'image/jpeg', buffer: plain });
+  await expect(page.getByText('No reading card was found in this photo.')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Set its corners by hand' }).click();
+  const region = page.getByRole('region', { name: 'Corners by hand' });
+  await expect(region.getByRole('slider')).toHaveCount(4);
+  // With the keys: twenty pixels outwards from where they begin.
+  const corner = region.getByRole('slider', { name: 'The upper left corner' });
+  await corner.focus();
+  for (const key of ['Shift+ArrowLeft', 'Shift+ArrowLeft', 'Shift+ArrowUp', 'Shift+ArrowUp'])
+    await corner.press(key);
+  await expect(corner).toHaveAttribute('aria-valuetext', '204 across, 104 down');
+  await sound(page);
+  await region.getByRole('button', { name: 'Read it by these corners' }).click();
+  await expect(page.getByText('corners set by hand', { exact: false }).first()).toBeVisible({
+    timeout: 60_000,
+  });
+  await expect(page.getByText('not given: photograph it dry')).toBeVisible();
+  await expect(page.getByText(/^(9[5-9]|100)\.\d %$/).first()).toBeVisible();
+
+  // Rubbed a minute ago: it cannot be dry.
+  await page.locator(`.patch[data-code="${b}"]`).click();
+  const photo = readFileSync('src/core/reading/fixtures/round-tile.jpg');
+  await files.setInputFiles({ name: 'soon.jpg', mimeType: 'image/jpeg', buffer: photo });
+  await expect(page.getByText(/By what was recorded it was still wet then/)).toBeVisible({ timeout: 60_000 });
+  await sound(page);
+  await page.getByRole('button', { name: 'It was wet: read it without veil' }).click();
+  await expect(page.getByText('2 of 2 patches read.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Wet/).first()).toBeVisible();
+});
