@@ -47,7 +47,7 @@ test('a whole board in one photo: read, put right by hand, seen beside what it s
   const [now, before] = (await outcome.textContent())!.match(/[\d.]+(?= %)/g)!.map(Number);
   expect(before - now).toBeGreaterThan(2);
   await page.getByRole('button', { name: 'Keep my corrections' }).click();
-  await expect(page.getByText('put right by hand')).toBeVisible();
+  await expect(page.getByText('· put right by hand')).toBeVisible();
   await expect(page.getByText(`${now.toFixed(1)} %`, { exact: true }).first()).toBeVisible();
   // As it should be, by the slider and by turns.
   await page.getByLabel('As it should be', { exact: true }).first().fill('60');
@@ -57,7 +57,7 @@ test('a whole board in one photo: read, put right by hand, seen beside what it s
   await page.getByRole('button', { name: 'Stop' }).click();
   await sound(page);
   await page.getByRole('button', { name: 'Back to the machine’s' }).click();
-  await expect(page.getByText('put right by hand')).toBeHidden();
+  await expect(page.getByText('· put right by hand')).toBeHidden();
 
   // The wall: in groups, two beside each other, on paper and as a picture.
   await page.getByRole('link', { name: 'The wall: all side by side' }).click();
@@ -154,12 +154,19 @@ test('a photo without a card is read by corners set by hand; one of a patch that
   await page.getByRole('button', { name: 'Set its corners by hand' }).click();
   const region = page.getByRole('region', { name: 'Corners by hand' });
   await expect(region.getByRole('slider')).toHaveCount(4);
-  // With the keys: twenty pixels outwards from where they begin.
-  const corner = region.getByRole('slider', { name: 'The upper left corner' });
-  await corner.focus();
-  for (const key of ['Shift+ArrowLeft', 'Shift+ArrowLeft', 'Shift+ArrowUp', 'Shift+ArrowUp'])
-    await corner.press(key);
-  await expect(corner).toHaveAttribute('aria-valuetext', '204 across, 104 down');
+  // With the keys: outwards from where they begin.
+  const outwards = {
+    'upper left': 'Left Up',
+    'upper right': 'Right Up',
+    'lower right': 'Right Down',
+    'lower left': 'Left Down',
+  };
+  for (const [name, ways] of Object.entries(outwards)) {
+    const corner = region.getByRole('slider', { name: `The ${name} corner` });
+    await corner.focus();
+    for (const way of ways.split(' ')) for (const _ of [1, 2]) await corner.press(`Shift+Arrow${way}`);
+  }
+  await expect(region.getByRole('slider').first()).toHaveAttribute('aria-valuetext', '204 across, 104 down');
   await sound(page);
   await region.getByRole('button', { name: 'Read it by these corners' }).click();
   await expect(page.getByText('corners set by hand', { exact: false }).first()).toBeVisible({

@@ -11,8 +11,8 @@ import { cutWindow } from './window.ts';
 
 /** So much of the ground is looked at round the picture, mm; and what of it stands clear of a hand that was a little off. */
 const ROUND_MM = 3.2;
-const NEAR_MM = 0.6;
-const CLEAR_MM = 1.3;
+const NEAR_MM = 1.2;
+const CLEAR_MM = 2.6;
 const LEAST_SIDE_PX = 120;
 
 /**

@@ -56,6 +56,10 @@ export function MapView(props: Props) {
     drawMaps(context, canvas.current, maps, overlay);
   }, [maps, overlay]);
   useEffect(() => {
+    // The button for it stands below the photo on a phone.
+    if (drawing) frame.current?.scrollIntoView({ block: 'center' });
+  }, [drawing]);
+  useEffect(() => {
     if (!blinks) return;
     const timer = setInterval(() => setShare(s => (s > 50 ? 0 : 100)), BLINK_MS);
     return () => clearInterval(timer);
