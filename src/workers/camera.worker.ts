@@ -1,6 +1,8 @@
 import { expose } from 'comlink';
 import { card, strip, target } from '../core/print/index.ts';
 import {
+  type BoardScene,
+  boardLook,
   type PatchHistory,
   type Printed,
   photograph,
@@ -9,6 +11,7 @@ import {
   printedScene,
   SIMULATED_WORDS,
   simulateProcess,
+  truth,
   withExif,
 } from '../core/simulator/index.ts';
 import { cardSizes, carrierOf, type Face, faceOf, pictureOn, type TrialPlan } from '../core/trial/index.ts';
@@ -48,6 +51,26 @@ async function printedOn(
   };
 }
 
+/** How fine a rehearsal is drawn, px/mm. */
+const REHEARSAL_PX = 6;
+
+async function sceneOf(
+  plan: TrialPlan,
+  pictures: ReadonlyMap<string, Blob>,
+  board: number,
+  made: readonly MadePatch[],
+): Promise<BoardScene> {
+  const { w, h } = carrierOf(plan, board);
+  const patches: BoardScene['patches'][number][] = [];
+  for (const { code, history } of made) {
+    const { x, y } = plan.patches.find(p => p.code === code)!;
+    const { substrate, preparation } = history.settings;
+    const printed = await printedOn(plan, pictures, code);
+    patches.push({ x, y, outcome: simulateProcess(history), printed, substrate, preparation });
+  }
+  return { size: { w, h }, patches };
+}
+
 const marked = async (photo: Parameters<typeof encodePhoto>[0]): Promise<Blob> => {
   const jpeg = new Uint8Array(await (await encodePhoto(photo, 0.85)).arrayBuffer());
   return new Blob([withExif(jpeg, SIMULATED_WORDS, new Date()) as BlobPart], { type: 'image/jpeg' });
@@ -81,15 +104,24 @@ const api = {
     stage: 'wet' | 'dry',
     seed: number,
   ): Promise<Blob> {
-    const { w, h } = carrierOf(plan, board);
-    const patches = [];
-    for (const { code, history } of made) {
-      const { x, y } = plan.patches.find(p => p.code === code)!;
-      const { substrate, preparation } = history.settings;
-      const printed = await printedOn(plan, pictures, code);
-      patches.push({ x, y, outcome: simulateProcess(history), printed, substrate, preparation });
-    }
-    return marked(photographBoard({ size: { w, h }, patches }, { seed, stage }));
+    return marked(photographBoard(await sceneOf(plan, pictures, board, made), { seed, stage }));
+  },
+  /** How a board would look when it is done, from straight above, and the share of each patch that would land. */
+  async rehearse(
+    plan: TrialPlan,
+    pictures: ReadonlyMap<string, Blob>,
+    board: number,
+    made: readonly MadePatch[],
+    seed: number,
+  ): Promise<{ readonly look: Blob; readonly landed: ReadonlyMap<string, number> }> {
+    const scene = await sceneOf(plan, pictures, board, made);
+    const landed = new Map(
+      made.map(({ code }, i) => {
+        const { outcome, printed } = scene.patches[i];
+        return [code, truth(outcome, printed).landed] as const;
+      }),
+    );
+    return { look: await marked(boardLook(scene, REHEARSAL_PX, seed)), landed };
   },
 };
 export type CameraApi = typeof api;

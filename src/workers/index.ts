@@ -136,6 +136,10 @@ export const simulatePhoto = (...job: Parameters<CameraApi['shoot']>): Promise<B
 export const simulateBoardPhoto = (...job: Parameters<CameraApi['shootBoard']>): Promise<Blob> =>
   camera.run(async api => api.shootBoard(...job));
 
+/** How a board of a plan would look when it is done, and what would land of each patch. */
+export const rehearseLook = (...job: Parameters<CameraApi['rehearse']>): ReturnType<CameraApi['rehearse']> =>
+  camera.run(async api => api.rehearse(...job));
+
 /** Opens and checks a trial that was exported, photos decoded; nothing is stored. Aborting rejects with Cancelled. */
 export const readTrialFile = (
   file: Blob,

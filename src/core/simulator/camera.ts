@@ -115,25 +115,21 @@ export interface BoardScene {
 const ROUND_BOARD_MM = 8;
 
 /** Photographs a whole board with its corner pieces laid beside it. */
-export function photographBoard({ size, patches }: BoardScene, shot: Shot): Pixels {
+export function photographBoard(scene: BoardScene, shot: Shot): Pixels {
+  const { size } = scene;
   const chance = chanceFrom(shot.seed);
   const pieces = cornerPieces(size.w, size.h);
   const scale = shot.pxPerMm ?? 9;
   const px = Math.min(14, scale * 1.2);
   const left = Math.min(...pieces.map(p => p.at.x)) - ROUND_BOARD_MM;
   const right = Math.max(...pieces.map(p => p.at.x + p.size.w)) + ROUND_BOARD_MM;
-  const [w, h] = [right - left, size.h + 2 * ROUND_BOARD_MM];
-  const flat: Flat = {
-    ...{ x: left, y: -ROUND_BOARD_MM, w: Math.round(w * px), h: Math.round(h * px), px },
-    rgb: new Float32Array(Math.round(w * px) * Math.round(h * px) * 3),
-  };
-  for (let i = 0; i < flat.rgb.length; i++) flat.rgb[i] = DESK[i % 3];
-  const { substrate, preparation } = patches[0];
-  const bare = ground(substrate, preparation, shot.seed + 77);
-  paint(flat, { x: 0, y: 0, ...size }, bare);
-  for (const { at, scene } of pieces) {
-    const drawn = rasterise(scene, px);
-    paint(flat, { ...at, w: scene.w, h: scene.h }, (x, y) => {
+  const flat = emptyFlat(
+    { x: left, y: -ROUND_BOARD_MM, w: right - left, h: size.h + 2 * ROUND_BOARD_MM },
+    px,
+  );
+  for (const { at, scene: drawing } of pieces) {
+    const drawn = rasterise(drawing, px);
+    paint(flat, { ...at, w: drawing.w, h: drawing.h }, (x, y) => {
       const i =
         Math.min(drawn.h - 1, Math.floor((y - at.y) * px)) * drawn.w +
         Math.min(drawn.w - 1, Math.floor((x - at.x) * px));
@@ -141,6 +137,36 @@ export function photographBoard({ size, patches }: BoardScene, shot: Shot): Pixe
       return [v, v, v];
     });
   }
+  layBoard(flat, scene, shot, chance);
+  return expose(flat, shot, scale, chance);
+}
+
+/**
+ * How a board would look from straight above in even light, at `px` pixels per mm: no photo, for seeing a plan before
+ * anything is cut.
+ */
+export function boardLook(scene: BoardScene, px: number, seed: number): Pixels {
+  const flat = emptyFlat({ x: 0, y: 0, ...scene.size }, px);
+  layBoard(flat, scene, { seed, stage: 'dry' }, chanceFrom(seed));
+  const data = new Uint8ClampedArray(flat.w * flat.h * 4);
+  for (let i = 0; i < flat.w * flat.h; i++) {
+    for (let c = 0; c < 3; c++) data[i * 4 + c] = srgbByte(flat.rgb[i * 3 + c]);
+    data[i * 4 + 3] = 255;
+  }
+  return { w: flat.w, h: flat.h, data };
+}
+
+function emptyFlat({ x, y, w, h }: Box, px: number): Flat {
+  const [wide, tall] = [Math.round(w * px), Math.round(h * px)];
+  const rgb = new Float32Array(wide * tall * 3);
+  for (let i = 0; i < rgb.length; i++) rgb[i] = DESK[i % 3];
+  return { x, y, w: wide, h: tall, px, rgb };
+}
+
+/** Paints a board and lays its patches on it, each a little off its place. */
+function layBoard(flat: Flat, { size, patches }: BoardScene, shot: Shot, chance: Chance): void {
+  const { substrate, preparation } = patches[0];
+  paint(flat, { x: 0, y: 0, ...size }, ground(substrate, preparation, shot.seed + 77));
   for (const p of patches) {
     const own = ground(p.substrate, p.preparation, shot.seed + 77);
     const reach = 4;
@@ -157,7 +183,6 @@ export function photographBoard({ size, patches }: BoardScene, shot: Shot): Pixe
       ...{ turn: 0, backwards: false },
     });
   }
-  return expose(flat, shot, scale, chance);
 }
 
 function flatScene(scene: Scene, px: number): Flat {

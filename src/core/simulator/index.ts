@@ -1,5 +1,6 @@
 export {
   type BoardScene,
+  boardLook,
   photograph,
   photographBoard,
   type Shot,

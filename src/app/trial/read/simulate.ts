@@ -3,8 +3,8 @@ import { historyOf } from '../../../core/simulator/index.ts';
 import type { Patch, WearTest } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import { simulateBoardPhoto, simulatePhoto } from '../../../workers/index.ts';
+import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
-import { picturesOn } from './pictures-on.ts';
 
 /** A practice photo of a patch, made from what was really recorded, or from the plan where nothing was. */
 export async function practicePhoto(

@@ -5,9 +5,9 @@ import { guessOf, wetUntil } from '../../../core/photos/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
 import { presentMs, type RecordDraft, StorageError, useAppend, workshopOf } from '../../../store/index.ts';
 import { lookInWorker, type PatchAnswer, readInWorker } from '../../../workers/index.ts';
+import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
 import type { Job, Taken } from './job.ts';
-import { picturesOn } from './pictures-on.ts';
 
 /** What to do with the photos of a trial that are on their way. */
 export interface Reader {

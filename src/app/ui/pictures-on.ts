@@ -1,13 +1,16 @@
-import { pictureFiles } from '../../../core/trial/index.ts';
-import { workshopOf } from '../../../store/index.ts';
-import type { TrialView } from '../view.tsx';
+import { pictureFiles, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
+import { type WorkshopName, workshopOf } from '../../store/index.ts';
 
 /** How the maker's own pictures look on the patches of a trial, by picture. */
 export async function picturesOn({
   plan,
   records,
   workshop,
-}: Pick<TrialView, 'plan' | 'records' | 'workshop'>): Promise<ReadonlyMap<string, Blob>> {
+}: {
+  readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
+  readonly workshop: WorkshopName;
+}): Promise<ReadonlyMap<string, Blob>> {
   const found = new Map<string, Blob>();
   for (const [id, file] of pictureFiles(records)) {
     const blob = await workshopOf(workshop).photo(plan.id, file);
