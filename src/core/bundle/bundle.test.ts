@@ -5,7 +5,7 @@ import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { crc32 } from './archive.ts';
 import { jpegOf } from './example.ts';
-import { csvFiles, imageHead, readBundle, shiftTimes, writeBundle } from './index.ts';
+import { csvFiles, imageHead, parsePlan, readBundle, shiftTimes, writeBundle } from './index.ts';
 
 const plan = examplePlan();
 const [a, b] = plan.patches;
@@ -466,5 +466,19 @@ describe('a file that is not fit to be imported', () => {
     const result = readBundle(bytes);
     expect(!result.ok && result.problem.code).toBe(code);
     if (!result.ok) expect(result.problem.say).toMatch(/^[A-ZÄ“].{10,}\.$/s);
+  });
+});
+
+describe('the levels of a plan', () => {
+  const withLevel = (key: 'medium' | 'dryHours', level: unknown) => ({
+    ...plan,
+    factors: plan.factors.map(f => (f.key === key ? { ...f, levels: [f.levels[0], level] } : f)),
+  });
+  it('are numbers where a number is varied, and names elsewhere', () => {
+    expect(parsePlan(withLevel('dryHours', 'mark'))).toMatchObject({
+      ok: false,
+      problem: { say: 'A level of the plan is not what that factor has.' },
+    });
+    expect(parsePlan(withLevel('medium', 3)).ok).toBe(false);
   });
 });

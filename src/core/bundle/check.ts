@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { isPatchCode } from '../codes/index.ts';
 import { missingItem } from '../design/index.ts';
+import { FACTORS } from '../factors/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { WEAR, wearSteps } from '../steps/index.ts';
 import {
@@ -49,6 +50,13 @@ function wrongInPlan(plan: TrialPlan): string | undefined {
   if (missingPicture(plan) !== undefined) return 'The plan names a picture but does not hold it.';
   const keys = plan.factors.map(f => f.key);
   if (new Set(keys).size !== keys.length) return 'The plan varies the same thing twice.';
+  // A word where a number is varied is no time to wait and no thickness; a number names no thing.
+  if (
+    plan.factors.some(f =>
+      f.levels.some(l => (typeof l === 'number') !== (FACTORS[f.key].levels === 'numbers')),
+    )
+  )
+    return 'A level of the plan is not what that factor has.';
   const { stripKey, groupKey, interactions } = plan.design;
   if ([stripKey, groupKey].some(key => key !== null && !keys.includes(key)))
     return 'The plan keeps together what it does not vary.';

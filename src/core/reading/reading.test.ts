@@ -53,8 +53,8 @@ describe('a photo through the card', () => {
       expect(Math.abs(read.value.reading.landed! - taken.landed)).toBeLessThan(5);
       expect(Math.abs(read.value.reading.veil! - taken.veil)).toBeLessThan(0.06);
       expect(read.value.reading.mirrored).toBe(false);
-      // Weave breaks thin lines; smooth wood and card keep nearly all of them.
-      if (ground !== 3) expect(read.value.reading.detail).toBeLessThanOrEqual(0.35);
+      // Weave breaks thin lines; grain breaks the finest.
+      if (ground !== 3) expect(read.value.reading.detail).toBeLessThanOrEqual(0.7);
       expect(read.value.straight.w).toBe(400);
     });
 

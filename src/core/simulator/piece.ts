@@ -170,9 +170,10 @@ export function inHollows(
           ? noise(mx / 18, my / 0.9)
           : texture === 'slate'
             ? noise(mx / 4, my / 2)
-            : 0.5 +
-              0.22 * (Math.sin((mx * 2 * Math.PI) / 0.72) + Math.sin((my * 2 * Math.PI) / 0.78)) +
-              0.5 * noise(mx / 6, my / 6);
+            : // Whole spots of a cloth drink more; in them the hollows between its threads go first.
+              0.5 +
+              0.1 * (Math.sin((mx * 2 * Math.PI) / 0.72) + Math.sin((my * 2 * Math.PI) / 0.78)) +
+              1.4 * (noise(mx / 4, my / 4) - 0.5);
     }
   lose(piece, values, share, 1);
   return true;
