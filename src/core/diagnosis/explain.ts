@@ -1,4 +1,4 @@
-import type { Patch, TrialPlan, TrialRecord } from '../trial/index.ts';
+import { about, type Patch, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import type { Cause } from './causes.ts';
 import { CAUSES } from './every-cause.ts';
 import { holdAll } from './gates.ts';
@@ -57,13 +57,45 @@ export const told = ({ causes }: Inference, signals: Signals): Explained[] =>
     }))
     .filter(e => e.for.length > 0 && e.likely > NAMED);
 
+/** What explains a patch, and what to look at next. */
+export interface Explanation {
+  readonly causes: readonly Explained[];
+  readonly ask: Inference['ask'];
+  /** Chance that it is none of the causes that are known. */
+  readonly somethingElse: number;
+  /** The strongest cause is no likelier than this: not enough to tell. */
+  readonly isUnsure: boolean;
+}
+
+/** A leading cause below this is not enough to tell. */
+const ENOUGH = 0.35;
+
 /**
- * Ranked causes for a patch with the evidence for and against each in words: several may be at work at once
- * ({@link infer}). Empty when nothing is wrong.
+ * What explains a patch by all that was read, ticked, recorded and answered of it: several causes may be at work at once
+ * ({@link infer}). No causes when nothing is wrong.
+ *
+ * @example explained(plan, patch, []).causes; // => []
+ */
+export function explained(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Explanation {
+  const signals = signalsOf(plan, patch, records);
+  if (!isTroubled(signals)) return { causes: [], ask: [], somethingElse: 0, isUnsure: false };
+  const answers = about(records, patch.code, 'answer').map(({ cause, yes }) => ({
+    cause,
+    yes: yes ?? undefined,
+  }));
+  const found = infer(CAUSES, signals, answers);
+  const causes = told(found, signals);
+  const { ask, somethingElse } = found;
+  return { causes, ask, somethingElse, isUnsure: (causes[0]?.likely ?? 0) < ENOUGH };
+}
+
+/**
+ * Ranked causes for a patch with the evidence for and against each in words. Empty when nothing is wrong.
  *
  * @example explain(plan, patch, []); // => []
  */
-export function explain(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Explained[] {
-  const signals = signalsOf(plan, patch, records);
-  return isTroubled(signals) ? told(infer(CAUSES, signals), signals) : [];
-}
+export const explain = (
+  plan: TrialPlan,
+  patch: Patch,
+  records: readonly TrialRecord[],
+): readonly Explained[] => explained(plan, patch, records).causes;

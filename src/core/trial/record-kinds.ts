@@ -45,6 +45,7 @@ const kind = <K extends string, E extends v.ObjectEntries>(
 });
 
 const finite = v.pipe(v.number(), v.finite());
+const judge = words(40);
 const count = v.pipe(v.number(), v.integer(), v.minValue(0));
 
 /**
@@ -202,6 +203,12 @@ export const RECORD_KINDS = {
     },
     { says: r => `${r.reading}: ${r.landed} % landed by hand` },
   ),
+  /** What a look at the tell-tale of a cause showed; nothing where it could not be told. */
+  answer: kind(
+    'answer',
+    { cause: idText, yes: v.nullable(v.boolean()) },
+    { says: r => `${r.cause}: ${r.yes === null ? 'could not be told' : r.yes ? 'yes' : 'no'}` },
+  ),
   /** What counts as good in this trial, where the maker asks for something else than the intent does. */
   wanted: kind(
     'wanted',
@@ -220,9 +227,20 @@ export const RECORD_KINDS = {
       verdict: v.picklist(['keep', 'fix', 'scrap']),
       grade: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(5)),
       symptoms: v.pipe(v.array(v.picklist(SYMPTOM_IDS)), v.maxLength(60)),
+      /** Given without knowing which patch it was. */
+      blind: v.optional(v.boolean()),
+      judge: v.optional(judge),
     },
-    { says: r => r.verdict },
+    { says: r => `${r.verdict}${r.blind ? ' (blind)' : ''}${r.judge ? `, by ${r.judge}` : ''}` },
   ),
+  /** Two patches compared without knowing which they were: which is better, or neither. */
+  pair: kind(
+    'pair',
+    { other: patchCode, better: v.picklist(['this', 'other', 'neither']), judge },
+    { says: r => `${r.better} against ${r.other}, by ${r.judge}` },
+  ),
+  /** From here on it is known which patch is which. */
+  unblind: kind('unblind', { judge }, { says: r => `shown to ${r.judge}` }),
 } as const;
 
 type Kinds = typeof RECORD_KINDS;

@@ -1,10 +1,19 @@
 import { Box, Flex, Heading, Text } from '@chakra-ui/react';
-import { type Explained, explain, isTroubled, signalsOf } from '../../../core/diagnosis/index.ts';
+import {
+  commonCause,
+  type Explained,
+  explain,
+  explained,
+  isTroubled,
+  signalsOf,
+  type Weighed,
+} from '../../../core/diagnosis/index.ts';
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
 import { levelNames, readingOf, verdictOf } from '../../../core/trial/index.ts';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
+import { NextLook } from './next-look.tsx';
 
 const likelyWords = (p: number) =>
   p > 0.6 ? 'very likely' : p > 0.3 ? 'likely' : p > 0.12 ? 'possible' : 'less likely';
@@ -14,7 +23,7 @@ export function ExplainStage() {
   const { plan, records, selected } = useTrial();
   if (!selected) return <Overview />;
   const known = readingOf(records, selected.code) || verdictOf(records, selected.code);
-  const causes = explain(plan, selected, records);
+  const { causes, ask, somethingElse, isUnsure } = explained(plan, selected, records);
   return (
     <Box>
       <Heading as="h2" size="lg">
@@ -34,9 +43,22 @@ export function ExplainStage() {
             : 'Nothing is wrong with it that needs explaining.'}
         </Text>
       )}
+      {causes.length > 0 && isUnsure && (
+        <Text fontSize="1.15rem" mb="2">
+          Not enough to tell yet. Answer the look below, tick what you see under Judge, or photograph it once
+          more in even light.
+        </Text>
+      )}
+      {causes.length > 0 && <NextLook patch={selected} ask={ask} />}
+      <CommonView />
       {causes.slice(0, 5).map((c, i) => (
         <CauseView key={c.cause.id} explained={c} rank={i + 1} />
       ))}
+      {causes.length > 0 && somethingElse > 0.05 && (
+        <Text borderTopWidth="1px" pt="3" color="fg.muted">
+          Something that we do not know: {Math.round(somethingElse * 100)} %.
+        </Text>
+      )}
     </Box>
   );
 }
@@ -80,14 +102,8 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
         </Text>
         <Text color="fg.muted">{Math.round(e.likely * 100)} % likely to be at work</Text>
       </Flex>
-      <Text mt="1">
-        <b>For:</b> <Said>{e.for.map(x => x.say).join(' ')}</Said>
-      </Text>
-      {e.against.length > 0 && (
-        <Text mt="1">
-          <b>Against:</b> <Said>{e.against.map(x => x.say).join(' ')}</Said>
-        </Text>
-      )}
+      <Weights title="For" list={e.for} />
+      <Weights title="Against" list={e.against} />
       <Text mt="1">
         <b>To be sure:</b> <Said>{e.cause.check}</Said>
       </Text>
@@ -96,6 +112,50 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
       </Text>
       <Text mt="1">
         <b>Next time:</b> <Said>{e.cause.prevent}</Said>
+      </Text>
+    </Box>
+  );
+}
+
+/** The longest bar: evidence that is twenty times likelier with the cause than without. */
+const LONGEST = Math.log(20);
+
+/** Evidence for or against a cause in words, each with its weight as a bar. */
+function Weights({ title, list }: { title: string; list: readonly Weighed[] }) {
+  if (!list.length) return null;
+  return (
+    <Box mt="1">
+      <Text fontWeight="700">{title}:</Text>
+      {list.map(w => (
+        <Flex key={`${w.signal} ${w.say}`} gap="3" align="center">
+          <Box w="5.5rem" flexShrink="0" h="0.7rem" borderWidth="1px" title={`weight ${w.weight.toFixed(1)}`}>
+            <Box
+              h="100%"
+              bg={w.weight > 0 ? 'tide.solid' : 'fg.muted'}
+              style={{ width: `${Math.min(100, (100 * Math.abs(w.weight)) / LONGEST)}%` }}
+            />
+          </Box>
+          <Text flex="1">
+            <Said>{w.say}</Said>
+          </Text>
+        </Flex>
+      ))}
+    </Box>
+  );
+}
+
+/** What patches that went wrong have in common, where they do. */
+function CommonView() {
+  const { plan, records } = useTrial();
+  const common = commonCause(plan, records);
+  if (!common) return null;
+  return (
+    <Box mb="3" p="3" borderWidth="2px" borderColor="buoy.solid">
+      <Text fontWeight="700" fontSize="1.1rem">
+        {common.sentence}
+      </Text>
+      <Text color="fg.muted">
+        {Math.round(common.likely * 100)} % likely, against each patch by itself: {common.patches.join(', ')}
       </Text>
     </Box>
   );
@@ -115,6 +175,7 @@ function Overview() {
           ? 'What most likely went wrong, over the whole board. Choose a patch to see why we think so.'
           : 'Nothing to explain yet. Read the photos or judge the patches first.'}
       </Text>
+      <CommonView />
       {groups.map(g => (
         <Box key={g[0].top.cause.id} borderTopWidth="1px" py="3">
           <Text fontFamily="heading" fontWeight="700" fontSize="1.25rem">

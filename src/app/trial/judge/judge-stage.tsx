@@ -1,5 +1,6 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
+import { isBlind } from '../../../core/judging/index.ts';
 import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
 import {
   about,
@@ -15,6 +16,7 @@ import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
+import { Blind, BlindWays, EyeAndMachine, PairOrder } from './blind.tsx';
 
 const VERDICTS = [
   ['keep', 'Keep', 'good as it is'],
@@ -26,6 +28,9 @@ const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
 /** Stage "Judge": the patch beside what it should be; verdict, grade and what you see wrong. */
 export function JudgeStage() {
   const { plan, records, selected, select } = useTrial();
+  const [mode, setMode] = useState<'seeing' | 'blind' | 'pairs'>('seeing');
+  if (mode !== 'seeing' || isBlind(records))
+    return <Blind mode={mode === 'seeing' ? undefined : mode} onMode={setMode} />;
   const next = plan.patches.find(p => !verdictOf(records, p.code));
   if (!selected)
     return (
@@ -41,6 +46,9 @@ export function JudgeStage() {
         ) : (
           <Text>Every patch is judged.</Text>
         )}
+        <BlindWays onMode={setMode} />
+        <PairOrder />
+        <EyeAndMachine />
       </Box>
     );
   return (

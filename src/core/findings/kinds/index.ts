@@ -2,12 +2,13 @@ import { GRADE } from './grade.ts';
 import { KEEP } from './keep.ts';
 import type { Kind } from './kind.ts';
 import { MINUTES } from './minutes.ts';
+import { PAIRS } from './pairs.ts';
 import { READ } from './read.ts';
 
 export type { Kind } from './kind.ts';
 
 /** Everything that a trial can be judged by, in the order in which it is shown. */
-export const KINDS: readonly Kind[] = [...READ, GRADE, KEEP, MINUTES];
+export const KINDS: readonly Kind[] = [...READ, GRADE, KEEP, PAIRS, MINUTES];
 
 /**
  * One of them by its id.

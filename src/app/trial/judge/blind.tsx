@@ -1,0 +1,282 @@
+import { Box, Button, Field, Flex, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { useEffect, useState } from 'react';
+import {
+  agreement,
+  blindOrder,
+  disagreements,
+  isBlind,
+  nextPair,
+  pairsIn,
+  rankingOf,
+} from '../../../core/judging/index.ts';
+import { about, levelNames, readingOf, standing } from '../../../core/trial/index.ts';
+import { usePhotoUrl } from '../../../store/index.ts';
+import { Said } from '../../ui/settings.tsx';
+import { useRecord } from '../../ui/use-record.ts';
+import { useTrial } from '../view.tsx';
+
+type Mode = 'blind' | 'pairs';
+const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
+
+/** The two ways of judging without knowing which patch is which. */
+export function BlindWays({ onMode }: { onMode: (mode: Mode) => void }) {
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg">
+        Or without knowing which is which
+      </Heading>
+      <Text mb="2">
+        Eyes see what they hope to see. Judged blind, no code and no level is shown, in an order of its own.
+      </Text>
+      <HStack wrap="wrap" gap="3">
+        <Button minH="48px" variant="outline" onClick={() => onMode('blind')}>
+          Grade them blind
+        </Button>
+        <Button minH="48px" variant="outline" onClick={() => onMode('pairs')}>
+          Compare them in pairs
+        </Button>
+      </HStack>
+    </Box>
+  );
+}
+
+/** Judging blind: one at a time or in pairs, and what came of it once it is asked for. */
+export function Blind({ mode, onMode }: { mode: Mode | undefined; onMode: (mode: 'seeing' | Mode) => void }) {
+  const { plan, records, workshop } = useTrial();
+  const record = useRecord(workshop, plan.id);
+  const [judge, setJudge] = useState('me');
+  const who = judge.trim().slice(0, 40) || 'me';
+  const codes = plan.patches.map(p => p.code).filter(code => photoOf(records, code));
+  const show = async () => {
+    if (isBlind(records)) await record.add([{ kind: 'unblind', patch: null, judge: who }]);
+    onMode('seeing');
+  };
+  return (
+    <Box>
+      <HStack gap="4" mb="3" wrap="wrap" align="end">
+        <Field.Root w="14rem">
+          <Field.Label>Who is judging</Field.Label>
+          <Input value={judge} maxLength={40} onChange={e => setJudge(e.target.value)} />
+        </Field.Root>
+        <Button minH="44px" variant="outline" onClick={() => void show()}>
+          Show which is which
+        </Button>
+        {(['blind', 'pairs'] as const)
+          .filter(m => m !== mode)
+          .map(m => (
+            <Button key={m} minH="44px" variant="ghost" onClick={() => onMode(m)}>
+              {m === 'blind' ? 'Grade them blind' : 'Compare them in pairs'}
+            </Button>
+          ))}
+      </HStack>
+      {codes.length < 2 ? (
+        <Text fontSize="1.15rem">
+          Read photos of at least two patches first: they are judged by their photos.
+        </Text>
+      ) : mode === 'pairs' ? (
+        <Pairs codes={codes} judge={who} />
+      ) : mode === 'blind' ? (
+        <OneByOne codes={codes} judge={who} />
+      ) : (
+        <Text fontSize="1.15rem">These patches are being judged blind. Go on, or show which is which.</Text>
+      )}
+    </Box>
+  );
+}
+
+const photoOf = (records: Parameters<typeof readingOf>[0], code: string): string | undefined =>
+  readingOf(records, code)?.reading.straight ?? about(records, code, 'photo').at(-1)?.photo;
+
+/** Keys do what the buttons do, unless somebody is writing. */
+function useKeys(onKey: (key: string) => void) {
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if (e.target instanceof HTMLInputElement || e.ctrlKey || e.metaKey || e.altKey) return;
+      onKey(e.key);
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  });
+}
+
+/** One patch after another, graded 1 to 5 by a press or a key; keep, fix and scrap follow from the grade. */
+function OneByOne({ codes, judge }: { codes: readonly string[]; judge: string }) {
+  const { plan, records, workshop } = useTrial();
+  const record = useRecord(workshop, plan.id);
+  const order = blindOrder(plan.id, judge, codes);
+  const done = new Set(
+    standing(records).flatMap(r => (r.kind === 'verdict' && r.blind && r.judge === judge ? [r.patch] : [])),
+  );
+  const at = order.findIndex(code => !done.has(code));
+  const code = order[at];
+  const url = usePhotoUrl(workshop, plan.id, code && photoOf(records, code));
+  const give = (grade: number) => {
+    if (!code) return;
+    const verdict = grade >= 4 ? 'keep' : grade >= 3 ? 'fix' : 'scrap';
+    void record.add([{ kind: 'verdict', patch: code, verdict, grade, symptoms: [], blind: true, judge }]);
+  };
+  useKeys(key => {
+    const grade = Number(key);
+    if (grade >= 1 && grade <= 5) give(grade);
+  });
+  if (!code)
+    return (
+      <Text fontSize="1.15rem">
+        All {order.length} are graded by {judge}. Let somebody else grade them too, or show which is which.
+      </Text>
+    );
+  return (
+    <Box>
+      <Heading as="h2" size="lg" mb="2">
+        Number {at + 1} of {order.length}
+      </Heading>
+      <Box maxW="30rem" borderWidth="1px" minH="20rem">
+        {url && <img src={url} alt={`Number ${at + 1}`} style={{ width: '100%' }} />}
+      </Box>
+      <Text mt="2">Would you use it? Coverage, edges, haze, tone: all together.</Text>
+      <Flex gap="2" mt="2" wrap="wrap">
+        {GRADES.map((word, i) => (
+          <Button key={word} size="xl" variant="outline" disabled={record.busy} onClick={() => give(i + 1)}>
+            {i + 1} {word}
+          </Button>
+        ))}
+      </Flex>
+      <Text mt="2" color="fg.muted">
+        Keys 1 to 5 do the same. From 4 on it counts as kept, 3 as to be fixed, less as scrapped.
+      </Text>
+    </Box>
+  );
+}
+
+/** Two patches beside each other until the order is settled. */
+function Pairs({ codes, judge }: { codes: readonly string[]; judge: string }) {
+  const { plan, records, workshop } = useTrial();
+  const record = useRecord(workshop, plan.id);
+  const pairs = pairsIn(records);
+  const next = nextPair(codes, pairs, judge);
+  const left = usePhotoUrl(workshop, plan.id, next && photoOf(records, next.a));
+  const right = usePhotoUrl(workshop, plan.id, next && photoOf(records, next.b));
+  const say = (better: 'this' | 'other' | 'neither') => {
+    if (next) void record.add([{ kind: 'pair', patch: next.a, other: next.b, better, judge }]);
+  };
+  useKeys(key => {
+    if (key === 'ArrowLeft') say('this');
+    if (key === 'ArrowRight') say('other');
+    if (key === 'ArrowDown') say('neither');
+  });
+  const { sureOfFirst } = rankingOf(codes, pairs);
+  return (
+    <Box>
+      {next ? (
+        <>
+          <Heading as="h2" size="lg" mb="2">
+            Which is better?
+          </Heading>
+          <Grid templateColumns="1fr 1fr" gap="4">
+            {(
+              [
+                ['this', 'The left one', left],
+                ['other', 'The right one', right],
+              ] as const
+            ).map(([better, words, url]) => (
+              <Box key={better}>
+                <Box borderWidth="1px" minH="12rem">
+                  {url && <img src={url} alt={words} style={{ width: '100%' }} />}
+                </Box>
+                <Button
+                  mt="2"
+                  size="2xl"
+                  w="100%"
+                  colorPalette="buoy"
+                  disabled={record.busy}
+                  onClick={() => say(better)}
+                >
+                  {words}
+                </Button>
+              </Box>
+            ))}
+          </Grid>
+          <Button mt="3" size="xl" variant="outline" disabled={record.busy} onClick={() => say('neither')}>
+            Neither
+          </Button>
+          <Text mt="2" color="fg.muted">
+            {pairs.length} {pairs.length === 1 ? 'pair' : 'pairs'} so far
+            {pairs.length > 0 && `, the first place ${Math.round(100 * sureOfFirst)} % sure`}. Keys: left,
+            right, down.
+          </Text>
+        </>
+      ) : (
+        <Text fontSize="1.15rem" fontWeight="700">
+          That is enough: the order is settled after {pairs.length} pairs, the first place{' '}
+          {Math.round(100 * sureOfFirst)} % sure. Show which is which.
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+/** The order that pairs gave, and how well judges agree: for when it is known which is which. */
+export function PairOrder() {
+  const { plan, records, select } = useTrial();
+  const pairs = pairsIn(records);
+  if (!pairs.length || isBlind(records)) return null;
+  const codes = plan.patches.map(p => p.code).filter(c => pairs.some(p => p.a === c || p.b === c));
+  const { order } = rankingOf(codes, pairs);
+  const [self, others] = [agreement(pairs, 'self'), agreement(pairs, 'others')];
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg" mb="1">
+        The order by pairs
+      </Heading>
+      {order.map(({ code }, i) => (
+        <Flex key={code} gap="3" borderTopWidth="1px" align="center">
+          <Text w="2rem" fontWeight="700">
+            {i + 1}.
+          </Text>
+          <Button minH="44px" variant="ghost" onClick={() => select(code)}>
+            {code}
+          </Button>
+          <Text>
+            <Said>{levelNames(plan, plan.patches.find(p => p.code === code)!).join(', ')}</Said>
+          </Text>
+        </Flex>
+      ))}
+      {[self, others]
+        .filter(a => a.pairs > 0)
+        .map(a => (
+          <Text key={a.words} mt="2">
+            {a.words}
+            {a.kappa !== undefined && ` Weighted kappa ${a.kappa.toFixed(2)}.`}
+          </Text>
+        ))}
+    </Box>
+  );
+}
+
+/** Patches of which the eye and the machine say the opposite: one of the two is wrong. */
+export function EyeAndMachine() {
+  const { plan, records, select } = useTrial();
+  const found = disagreements(
+    plan.patches.map(p => p.code),
+    records,
+  );
+  if (!found.length) return null;
+  return (
+    <Box mt="6">
+      <Heading as="h2" size="lg" mb="1">
+        Eye and machine disagree
+      </Heading>
+      {found.map(({ code, verdict, landed }) => (
+        <Flex key={code} gap="2" align="center" borderTopWidth="1px" wrap="wrap">
+          <Button minH="44px" variant="ghost" onClick={() => select(code)}>
+            {code}
+          </Button>
+          <Text>
+            {verdict === 'keep' ? 'kept' : 'scrapped'}, and {landed.toFixed(0)} % landed. Which is right?
+            Judge it again, or put its reading right.
+          </Text>
+        </Flex>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,77 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { readBundle } from '../../src/core/bundle/index.ts';
+import { sound } from './views.ts';
+
+const planOf = (file: string) => {
+  const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
+  if (!bundle.ok) throw new Error(bundle.problem.say);
+  return bundle.value.plan;
+};
+
+test('grades are given blind, pairs by two judges are compared until they are shown, and the order is there', async ({
+  page,
+}) => {
+  const plan = planOf('log-covers.zip');
+  await page.goto('/w/demo');
+  await page.goto(`/w/demo/t/${plan.id}/judge`);
+  await page.getByRole('button', { name: 'Grade them blind' }).click();
+  await expect(page.getByRole('heading', { name: 'Number 1 of 6' })).toBeVisible();
+  await sound(page);
+  // By key and by press; no code, no level, and on the board nothing of it.
+  await page.keyboard.press('4');
+  await expect(page.getByRole('heading', { name: 'Number 2 of 6' })).toBeVisible();
+  await expect(page.getByText('hidden').first()).toBeVisible();
+  await page.getByRole('button', { name: '2 weak' }).click();
+  await expect(page.getByRole('heading', { name: 'Number 3 of 6' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'Compare them in pairs' }).click();
+  await expect(page.getByRole('heading', { name: 'Which is better?' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'The left one' })).toBeVisible();
+  await sound(page);
+  for (let i = 1; i <= 4; i++) {
+    await page.getByRole('button', { name: 'The left one' }).click();
+    await expect(page.getByText(new RegExp(`^${i} pairs? so far`))).toBeVisible();
+  }
+  await page.getByLabel('Who is judging').fill('the night watch');
+  await page.getByRole('button', { name: 'Neither' }).click();
+  await expect(page.getByText(/^5 pairs so far/)).toBeVisible();
+  // What was begun blind stays so after a reload, until it is shown.
+  await page.reload();
+  await expect(page.getByText('These patches are being judged blind.', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Show which is which' }).click();
+  await expect(page.getByRole('heading', { name: 'The order by pairs' })).toBeVisible();
+  await expect(page.getByText('hidden')).toHaveCount(0);
+  await sound(page);
+});
+
+test('what went wrong with a whole board is said, and one look answered changes what is likely', async ({
+  page,
+}) => {
+  const plan = planOf('locker-doors.zip');
+  await page.goto('/w/demo');
+  await page.goto(`/w/demo/t/${plan.id}/explain`);
+  await expect(page.getByText(/^All on Board 2 went wrong together: \d\d points less/)).toBeVisible();
+  await sound(page);
+  const code = plan.patches.find(p => p.board === 1)!.code;
+  await page.locator(`.patch[data-code="${code}"]`).click();
+  await expect(page.getByText('Look at this next')).toBeVisible();
+  const first = page.getByText(/^1\. /);
+  await expect(first).toBeVisible();
+  const likely = page.getByText(/^\d+ % likely to be at work$/).first();
+  const before = `${await first.textContent()} ${await likely.textContent()}`;
+  await page.getByRole('button', { name: 'It does not fit' }).click();
+  await expect(page.getByText('One look was answered.')).toBeVisible();
+  await expect
+    .poll(async () => `${await first.textContent()} ${await likely.textContent()}`)
+    .not.toBe(before);
+  if (await page.getByRole('button', { name: 'Can’t tell' }).isVisible()) {
+    await page.getByRole('button', { name: 'Can’t tell' }).click();
+    await expect(page.getByText('2 looks were answered.')).toBeVisible();
+    await page.getByRole('button', { name: 'Take the last answer back' }).click();
+  }
+  await expect(page.getByText('One look was answered.')).toBeVisible();
+  await sound(page);
+  await page.getByRole('button', { name: 'Take the last answer back' }).click();
+  await expect.poll(async () => `${await first.textContent()} ${await likely.textContent()}`).toBe(before);
+});
