@@ -1,23 +1,45 @@
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { card, target } from '../core/print/index.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
 import { exampleHistory } from '../core/simulator/example.ts';
 import { photograph, simulateProcess } from '../core/simulator/index.ts';
+import { statusOf } from './command.ts';
+import { main as explain } from './explain.ts';
+import { main as findings } from './findings.ts';
+import { main as makeKit } from './kit.ts';
 import { encodeJpeg } from './node-image.ts';
+import { main as read } from './read.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-cli-'));
 const kit = join(dir, 'kit');
-const run = (script: string, ...args: string[]) =>
+const COMMANDS = { kit: makeKit, read, findings, explain };
+/** Runs a command in this process, as starting its file would. */
+async function run(name: keyof typeof COMMANDS, ...args: string[]) {
+  const lines = { out: '', err: '' };
+  const out = vi.spyOn(console, 'log').mockImplementation(words => {
+    lines.out += `${words}\n`;
+  });
+  const err = vi.spyOn(console, 'error').mockImplementation(words => {
+    lines.err += `${words}\n`;
+  });
+  try {
+    return { status: await statusOf(COMMANDS[name], args), stdout: lines.out, stderr: lines.err };
+  } finally {
+    out.mockRestore();
+    err.mockRestore();
+  }
+}
+const spawned = (script: string, ...args: string[]) =>
   spawnSync(process.execPath, ['--import', 'tsx', `src/cli/${script}.ts`, ...args], { encoding: 'utf8' });
 
 beforeAll(async () => {
-  execFileSync(process.execPath, ['--import', 'tsx', 'src/cli/kit.ts', kit, '--size', '40']);
+  await run('kit', kit, '--size', '40');
   const [substrate] = STARTER_SHELF.substrates;
   const [preparation] = STARTER_SHELF.preparations;
   const piece = simulateProcess(exampleHistory({ driedHours: 24, seed: 44 }));
@@ -63,8 +85,8 @@ describe('the kit', () => {
     expect((await PDFDocument.load(readFileSync(join(kit, 'target-mirrored.pdf')))).getPageCount()).toBe(1);
   });
 
-  it.each([[[]], [[join(dir, 'x'), '--size', '7']]])('asked for with %j says how to ask', args => {
-    const { status, stderr } = run('kit', ...args);
+  it.each([[[]], [[join(dir, 'x'), '--size', '7']]])('asked for with %j says how to ask', async args => {
+    const { status, stderr } = await run('kit', ...args);
     expect(status).toBe(2);
     expect(stderr).toContain('npm run kit -- DIR');
   });
@@ -73,7 +95,7 @@ describe('the kit', () => {
 describe('the kit of a board and of patches that are not square', () => {
   it('has four corner pieces outside the board, each as large as it says, with markers and greys where they lie', async () => {
     const there = join(dir, 'boards');
-    expect(run('kit', there, '--size', '60x40', '--board', '230x180').status).toBe(0);
+    expect((await run('kit', there, '--size', '60x40', '--board', '230x180')).status).toBe(0);
     const told = JSON.parse(readFileSync(join(there, 'corners.json'), 'utf8'));
     expect([told.unit, told.pieces.length, told.markers.length]).toEqual(['mm', 4, 4]);
     for (const [i, { file, size, at }] of told.pieces.entries()) {
@@ -93,10 +115,10 @@ describe('the kit of a board and of patches that are not square', () => {
     }
     expect(JSON.parse(readFileSync(join(there, 'target.json'), 'utf8')).size).toEqual({ w: 60, h: 40 });
     expect(JSON.parse(readFileSync(join(there, 'card.json'), 'utf8')).window).toMatchObject({ w: 66, h: 46 });
-    expect(run('kit', join(dir, 'none'), '--board', '20x20').status).toBe(2);
+    expect((await run('kit', join(dir, 'none'), '--board', '20x20')).status).toBe(2);
   });
 
-  it('reads a whole board, each patch against its own picture where it has one', () => {
+  it('reads a whole board, each patch against its own picture where it has one', async () => {
     const out = join(dir, 'board.json');
     const fixtures = 'src/core/reading/fixtures';
     const board = JSON.parse(readFileSync(join(fixtures, 'board.json'), 'utf8'));
@@ -104,7 +126,7 @@ describe('the kit of a board and of patches that are not square', () => {
     board.patches[1].reference = 'own.png';
     writeFileSync(join(dir, 'plan.json'), JSON.stringify(board));
     const args = [join(fixtures, 'board.jpg'), join(dir, 'words.jpg'), '--kit', kit, '--out', out];
-    expect(run('read', ...args, '--board', join(dir, 'plan.json')).status).toBe(0);
+    expect((await run('read', ...args, '--board', join(dir, 'plan.json'))).status).toBe(0);
     const [one, none] = JSON.parse(readFileSync(out, 'utf8'));
     const truth = JSON.parse(readFileSync(join(fixtures, 'board-truth.json'), 'utf8'));
     expect(one.patches.map((p: { code: string }) => p.code)).toEqual(
@@ -113,14 +135,14 @@ describe('the kit of a board and of patches that are not square', () => {
     for (const [i, p] of one.patches.entries()) expect(Math.abs(p.landed - truth[i].landed)).toBeLessThan(3);
     expect(none).toMatchObject({ ok: false, refusal: { code: 'not-a-picture' } });
     writeFileSync(join(dir, 'wrong.json'), '{"unit":"inch"}');
-    expect(run('read', ...args, '--board', join(dir, 'wrong.json'))).toMatchObject({ status: 2 });
+    expect(await run('read', ...args, '--board', join(dir, 'wrong.json'))).toMatchObject({ status: 2 });
   });
 });
 
 describe('the reader', () => {
-  it('writes one object a photo: a reading near the truth, and a refusal in words for what is no picture', () => {
+  it('writes one object a photo: a reading near the truth, and a refusal in words for what is no picture', async () => {
     const out = join(dir, 'out.json');
-    const { status, stdout } = run(
+    const { status, stdout } = await run(
       'read',
       join(dir, 'patch.jpg'),
       join(dir, 'words.jpg'),
@@ -146,22 +168,22 @@ describe('the reader', () => {
     );
   });
 
-  it('gives no veil of a wet photo', () => {
+  it('gives no veil of a wet photo', async () => {
     const out = join(dir, 'wet.json');
-    run('read', join(dir, 'patch.jpg'), '--kit', kit, '--out', out, '--stage', 'wet');
+    await run('read', join(dir, 'patch.jpg'), '--kit', kit, '--out', out, '--stage', 'wet');
     expect(JSON.parse(readFileSync(out, 'utf8'))[0].veil).toBeNull();
   });
 
-  it('says what is missing: photos, a kit, a file to write, a stage there is', () => {
+  it('says what is missing: photos, a kit, a file to write, a stage there is', async () => {
     for (const args of [
       [join(dir, 'patch.jpg'), '--kit', kit],
       [join(dir, 'patch.jpg'), '--kit', kit, '--out', 'x.json', '--stage', 'soggy'],
     ])
-      expect(run('read', ...args)).toMatchObject({
+      expect(await run('read', ...args)).toMatchObject({
         status: 2,
         stderr: expect.stringContaining('npm run read -- PHOTO'),
       });
-    const none = run(
+    const none = await run(
       'read',
       join(dir, 'patch.jpg'),
       '--kit',
@@ -171,7 +193,7 @@ describe('the reader', () => {
     );
     expect(none.status).toBe(2);
     expect(none.stderr).toContain('is not a kit');
-    const blank = run(
+    const blank = await run(
       'read',
       join(dir, 'patch.jpg'),
       '--kit',
@@ -194,7 +216,7 @@ describe('findings', () => {
     ...['a', 'b', 'c'].flatMap((b, i) => [`matte,${b},${70 + i}`, `gel,${b},${84 + i}`]),
   ];
 
-  it('come from a table and its roles, a sentence a line and all of it as JSON', () => {
+  it('come from a table and its roles, a sentence a line and all of it as JSON', async () => {
     writeFileSync(data, csv.join('\n'));
     writeFileSync(
       roles,
@@ -204,7 +226,7 @@ describe('findings', () => {
         random: ['board'],
       }),
     );
-    const { status, stdout } = run('findings', data, '--roles', roles, '--out', out);
+    const { status, stdout } = await run('findings', data, '--roles', roles, '--out', out);
     expect(status).toBe(0);
     expect(stdout).toMatch(/^score: Take medium gel: \d\d % sure\./);
     const { score } = JSON.parse(readFileSync(out, 'utf8'));
@@ -213,22 +235,22 @@ describe('findings', () => {
     expect(score.sentences[0]).toBe(stdout.split('\n')[0].slice('score: '.length));
   });
 
-  it('say what is wrong with what they are given', () => {
-    const stopped = (...args: string[]) => {
-      const { status, stderr } = run('findings', ...args);
+  it('say what is wrong with what they are given', async () => {
+    const stopped = async (...args: string[]) => {
+      const { status, stderr } = await run('findings', ...args);
       expect(status).toBe(2);
       return stderr.trim();
     };
     writeFileSync(join(dir, 'broken.json'), '{');
-    expect(stopped(join(dir, 'gone.csv'), '--roles', roles, '--out', out)).toMatch(
+    expect(await stopped(join(dir, 'gone.csv'), '--roles', roles, '--out', out)).toMatch(
       /gone\.csv cannot be opened\.$/,
     );
-    expect(stopped(data, '--roles', join(dir, 'broken.json'), '--out', out)).toMatch(/is not JSON\.$/);
+    expect(await stopped(data, '--roles', join(dir, 'broken.json'), '--out', out)).toMatch(/is not JSON\.$/);
   });
 });
 
 describe('failures told in words', () => {
-  it('are explained one by one, and what cannot be is said', () => {
+  it('are explained one by one, and what cannot be is said', async () => {
     const file = join(dir, 'cases.json');
     const out = join(dir, 'explained.json');
     const cases = [
@@ -236,7 +258,7 @@ describe('failures told in words', () => {
       { id: 'b', method: 'wet-rub', reading: { landed: 98, veil: 0.02 } },
     ];
     writeFileSync(file, JSON.stringify({ cases }));
-    const told = run('explain', file, '--out', out);
+    const told = await run('explain', file, '--out', out);
     expect(told.stdout).toMatch(/^a: not-enough-rounds, \d\d %\nb: nothing that is known\n$/);
     const found = JSON.parse(readFileSync(out, 'utf8'));
     expect(found.map((f: { id: string }) => f.id)).toEqual(['a', 'b']);
@@ -248,9 +270,17 @@ describe('failures told in words', () => {
       ['{"cases":[{"id":"x","method":"spell"}]}', /“spell” is not known/],
     ] as const) {
       writeFileSync(file, text);
-      const bad = run('explain', file, '--out', out);
+      const bad = await run('explain', file, '--out', out);
       expect([bad.status, bad.stderr]).toEqual([2, expect.stringMatching(words)]);
     }
-    expect(run('explain').status).toBe(2);
+    expect((await run('explain')).status).toBe(2);
+  });
+});
+
+describe('a command that is started', () => {
+  it('says how it is used and ends with 2, whatever was wrong', () => {
+    const { status, stderr } = spawned('explain', '--no-such-option');
+    expect([status, stderr.split('\n')[0]]).toEqual([2, expect.stringContaining('no-such-option')]);
+    expect(spawned('kit').status).toBe(2);
   });
 });

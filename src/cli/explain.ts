@@ -1,13 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { explainCase } from '../core/diagnosis/index.ts';
+import { runIfStarted, stop } from './command.ts';
 
 const USAGE = 'npm run explain -- CASES.json --out OUT.json';
-
-function stop(words: string): never {
-  console.error(words);
-  process.exit(2);
-}
 
 function cases(file: string): unknown[] {
   let text: string;
@@ -26,8 +22,10 @@ function cases(file: string): unknown[] {
   return stop(`${file} has no list of “cases”.`);
 }
 
-function main() {
+/** What `npm run explain` does with its arguments. Throws where it is used wrongly. */
+export function main(args: string[]) {
   const { positionals, values } = parseArgs({
+    args,
     allowPositionals: true,
     options: { out: { type: 'string' } },
   });
@@ -45,4 +43,4 @@ function main() {
   }
 }
 
-main();
+await runIfStarted(import.meta.url, main);

@@ -2,13 +2,9 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import Papa from 'papaparse';
 import { findingsIn, type Row } from '../core/findings/table.ts';
+import { runIfStarted, stop } from './command.ts';
 
 const USAGE = 'npm run findings -- DATA.csv --roles ROLES.json --out OUT.json';
-
-function stop(words: string): never {
-  console.error(words);
-  process.exit(2);
-}
 
 function read(file: string): string {
   try {
@@ -21,8 +17,10 @@ function read(file: string): string {
 /** The draws of a decision on the command line: enough for the second digit. */
 const DRAWS = 20_000;
 
-function main() {
+/** What `npm run findings` does with its arguments. Throws where it is used wrongly. */
+export function main(args: string[]) {
   const { positionals, values } = parseArgs({
+    args,
     allowPositionals: true,
     options: { roles: { type: 'string' }, out: { type: 'string' } },
   });
@@ -41,4 +39,4 @@ function main() {
     for (const sentence of sentences) console.log(`${col}: ${sentence}`);
 }
 
-main();
+await runIfStarted(import.meta.url, main);

@@ -13,6 +13,7 @@ import {
   targetOn,
 } from '../core/print/index.ts';
 import { cardOnPage } from '../core/sheets/index.ts';
+import { runIfStarted, stop } from './command.ts';
 import { nodeFonts } from './fonts.ts';
 import { encodeGreyPng } from './node-image.ts';
 
@@ -27,16 +28,17 @@ function lengths(text: string, lo: number, hi: number): { w: number; h: number }
   return parts.length <= 2 && [w, h].every(n => n >= lo && n <= hi) ? { w, h } : undefined;
 }
 
-async function main() {
+/** What `npm run kit` does with its arguments. Throws where it is used wrongly. */
+export async function main(args: string[]) {
   const { positionals, values } = parseArgs({
+    args,
     allowPositionals: true,
     options: { size: { type: 'string', default: '40' }, board: { type: 'string' } },
   });
   const size = lengths(values.size, 20, 100);
   const board = values.board === undefined ? undefined : lengths(values.board, 60, 1000);
   if (positionals.length !== 1 || !size || (values.board !== undefined && !board)) {
-    console.error(USAGE);
-    process.exit(2);
+    stop(USAGE);
   }
   const dir = positionals[0];
   mkdirSync(dir, { recursive: true });
@@ -77,4 +79,4 @@ async function main() {
   );
 }
 
-await main();
+await runIfStarted(import.meta.url, main);

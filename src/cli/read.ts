@@ -13,16 +13,12 @@ import {
   readPhoto,
   referenceFrom,
 } from '../core/reading/index.ts';
+import { runIfStarted, stop } from './command.ts';
 import { loadCv } from './node-cv.ts';
 import { decode } from './node-image.ts';
 
 const USAGE =
   'npm run read -- PHOTO… --kit DIR --out FILE.json [--stage dry|wet] [--blank PHOTO] [--board BOARD.json]';
-
-function stop(words: string): never {
-  console.error(words);
-  process.exit(2);
-}
 
 const number = v.pipe(v.number(), v.finite());
 const mm = v.pipe(number, v.minValue(5), v.maxValue(2000));
@@ -112,8 +108,10 @@ function given({ reading }: ReadPhoto) {
   return { ok: true, ...NOTHING, ...numbers };
 }
 
-async function main() {
+/** What `npm run read` does with its arguments. Throws where it is used wrongly. */
+export async function main(args: string[]) {
   const { positionals, values } = parseArgs({
+    args,
     allowPositionals: true,
     options: {
       kit: { type: 'string' },
@@ -203,4 +201,4 @@ function inWords(result: object): string {
   return `refused (${'refusal' in result ? (result.refusal as Told).say : ''})`;
 }
 
-await main();
+await runIfStarted(import.meta.url, main);

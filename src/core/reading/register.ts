@@ -67,6 +67,8 @@ interface Found {
   readonly turn: (typeof TURNS)[number];
 }
 
+/** A likeness from which on a place is the right one. */
+const UNMISTAKABLE = 0.9;
 /** Another way round is only looked at more closely when the coarse match of it comes this near to the best one. */
 const NEAR = 0.1;
 
@@ -82,12 +84,19 @@ export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
   const isLike = (w: Found) => w.mirrored === ways[0].mirrored && w.turn === ways[0].turn;
   const other = ways.find(w => !isLike(w) && w.match > ways[0].match - NEAR);
   const near = [...ways.filter(isLike).slice(0, 3), ...(other ? [other] : [])];
-  const fine = near.map(way => {
+  const refined = (way: Found) => {
     const warps = [way.warp, ...refine(cv, seen, reference, way)];
     const tried = warps.map(warp => ({ ...way, warp, fine: likeness(cv, seen, reference, warp) }));
     return tried.reduce((a, b) => (b.fine > a.fine ? b : a));
-  });
-  const { fine: _, ...best } = fine.reduce((a, b) => (b.fine > a.fine ? b : a));
+  };
+  let found = refined(near[0]);
+  // Where it is as like as can be, nothing else is tried.
+  if (found.fine < UNMISTAKABLE)
+    for (const way of near.slice(1)) {
+      const next = refined(way);
+      if (next.fine > found.fine) found = next;
+    }
+  const { fine: _, ...best } = found;
   return { ...best, residualMm: residual(cv, seen, reference, best.warp) };
 }
 

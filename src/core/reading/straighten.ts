@@ -8,7 +8,9 @@ import { middle, quantile } from './middle.ts';
 import { PX } from './px.ts';
 import { type Spread, spreadOf } from './spread.ts';
 
+/** Sampled so much finer than it is worked with, each way, where the photo shows more than that. */
 const OVER = 2;
+const OVER_FROM = 11;
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => toLinear(i / 255));
 
 /** A rectangle, mm. */
@@ -68,8 +70,9 @@ export function lookAt(
 ): Region {
   const w = Math.round(box.w * PX);
   const h = Math.round(box.h * PX);
+  const over = place.pxPerMm > OVER_FROM ? OVER : 1;
   return scoped(keep => {
-    const scale = PX * OVER;
+    const scale = PX * over;
     // Output pixel centre → mm → photo pixel centre.
     const H = place.homography;
     const [ox, oy] = [box.x + 0.5 / scale, box.y + 0.5 / scale];
@@ -88,7 +91,7 @@ export function lookAt(
       const d = m[6] * x + m[7] * y + m[8];
       return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
     };
-    const [W, T] = [w * OVER, h * OVER];
+    const [W, T] = [w * over, h * over];
     const ends = [at(0, 0), at(W, 0), at(W, T), at(0, T)];
     const soften = place.pxPerMm / scale;
     const rim = 4 + Math.ceil(3 * soften);
@@ -118,24 +121,34 @@ export function lookAt(
     );
     const bytes = flat.data;
     const row = W * 4;
+    const each = over * over;
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         let burnt = 0;
         let full = 0;
         let there = 0;
-        const o = (y * w + x) * 3;
-        for (let s = 0; s < OVER * OVER; s++) {
-          const i = (y * OVER + (s >> 1)) * row + (x * OVER + (s & 1)) * 4;
-          rgb[o] += LINEAR[bytes[i]] / (OVER * OVER);
-          rgb[o + 1] += LINEAR[bytes[i + 1]] / (OVER * OVER);
-          rgb[o + 2] += LINEAR[bytes[i + 2]] / (OVER * OVER);
-          if (bytes[i] > 252 && bytes[i + 1] > 252 && bytes[i + 2] > 252) burnt++;
-          if (bytes[i] > 252 || bytes[i + 1] > 252 || bytes[i + 2] > 252) full++;
+        let r = 0;
+        let g = 0;
+        let b = 0;
+        for (let s = 0; s < each; s++) {
+          const i = (y * over + (s >> 1)) * row + (x * over + (s & 1)) * 4;
+          const [br, bg, bb] = [bytes[i], bytes[i + 1], bytes[i + 2]];
+          r += LINEAR[br];
+          g += LINEAR[bg];
+          b += LINEAR[bb];
+          const most = (br > 252 ? 1 : 0) + (bg > 252 ? 1 : 0) + (bb > 252 ? 1 : 0);
+          if (most === 3) burnt++;
+          if (most > 0) full++;
           if (bytes[i + 3] > 127) there++;
         }
-        clipped[y * w + x] = burnt > 1 ? 1 : 0;
-        saturated[y * w + x] = full > 1 ? 1 : 0;
-        inPhoto[y * w + x] = there > 2 ? 1 : 0;
+        const at = y * w + x;
+        const o = at * 3;
+        rgb[o] = r / each;
+        rgb[o + 1] = g / each;
+        rgb[o + 2] = b / each;
+        clipped[at] = burnt > each >> 2 ? 1 : 0;
+        saturated[at] = full > each >> 2 ? 1 : 0;
+        inPhoto[at] = there > each >> 1 ? 1 : 0;
       }
     return { w, h, rgb, clipped, saturated, inPhoto };
   });
