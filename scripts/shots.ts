@@ -51,6 +51,7 @@ async function main() {
   await shoot('make', `demo/t/${hook.id}/make?patch=${hook.patches[0].code}`);
   for (const stage of ['read', 'judge', 'explain', 'keep'])
     await shoot(stage, `demo/t/${berth.id}/${stage}?patch=${patch}`);
+  await shoot('wall', `demo/wall?trial=${berth.id}`);
   await shoot('bench-setup', `demo/t/${tiles.id}/bench`);
   await page.getByRole('button', { name: 'Window open, gloves on' }).click();
   for (let i = 0; i < tiles.patches.length + 1; i++) {
