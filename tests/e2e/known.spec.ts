@@ -90,7 +90,7 @@ test('what all trials say together: counted, asked about what was never tried, a
   // The planner starts from it.
   await page.goto('/w/demo/new/plan?from=plain:wet-rub');
   const already = page.getByRole('region', { name: 'What you know of this already' });
-  await expect(already).toContainText(/Medium: .*from 12 patches in 1 trial/, { timeout: 30_000 });
+  await expect(already).toContainText(/Medium: .*from \d+ patches in \d trials?/, { timeout: 30_000 });
 });
 
 test('findings are stopped and taken up again, and say what is missing where nothing is read', async ({

@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { comparedSentence } from '../evidence/index.ts';
+import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { type Asked, analyse, type Seen } from './analyse.ts';
 import { dosesIn } from './dose.ts';
 import { findingsOf, whatNext } from './index.ts';
 import { desirability } from './intent.ts';
+import { kindOf } from './kinds/index.ts';
 import { factorSentence, pairSentence } from './words.ts';
 
 describe('a wish', () => {
@@ -264,5 +266,53 @@ describe('what next', () => {
     // Sets of two to four options, one to four times over: 2–8, 3–12 and 4–16 patches for each world.
     expect(Math.round(1 / lengths[0]) % 4).toBe(0);
     expect(Math.max(...lengths)).toBeLessThanOrEqual(1);
+  });
+});
+
+describe('a wet photo', () => {
+  it('says nothing of what is worth taking', () => {
+    const plan = examplePlan();
+    const dry = plan.patches
+      .slice(1)
+      .flatMap((p, i) => readingFor(p.code, i, { landed: 60 + 12 * p.levels[0] + (i % 3), veil: 0.1 }));
+    const wet = readingFor(plan.patches[0].code, 40, { landed: 3, veil: 0.9 }, 'wet');
+    const found = findingsOf(plan, [...dry, ...wet]);
+    const without = findingsOf(plan, [...dry]);
+    expect(found.leading?.sentence).toBe(without.leading?.sentence);
+    expect(found.leading?.levels).toEqual(without.leading?.levels);
+    expect(found.measured).toBe(11);
+  });
+});
+
+describe('minutes of work', () => {
+  const plan = examplePlan({ repeats: 1 });
+  const [first, second] = plan.patches;
+  const worked = (patch: typeof first, minutes: number, forget?: number, away = 0): TrialRecord[] => {
+    let at = Date.parse('2026-03-02T08:00:00.000Z');
+    return chainOf(plan, patch).map(({ step, round }, i): TrialRecord => {
+      const begun = new Date(at).toISOString();
+      at += (minutes + (i === 1 ? away : 0)) * 60_000;
+      const done = new Date(at).toISOString();
+      at += 60_000;
+      return {
+        ...{ id: `${patch.code}${i}`, at: done, kind: 'step', patch: patch.code, step: step.id, round },
+        ...(i === forget ? {} : { begun }),
+      };
+    });
+  };
+  const of = (records: TrialRecord[], code: string) => kindOf('minutes').values(plan, records).get(code);
+
+  it('are those between the beginning and the end of each step', () => {
+    const steps = chainOf(plan, first).length;
+    expect(of(worked(first, 2), first.code)).toBeCloseTo(2 * steps, 6);
+    // Three hours at one step: called away. What the step is stated to take is counted in its place.
+    expect(of(worked(first, 2, undefined, 180), first.code)!).toBeLessThan(2 * steps + 11);
+    expect(of(worked(first, 2, undefined, 7), first.code)!).toBeCloseTo(2 * steps + 7, 6);
+  });
+
+  it('are known only of a patch of which every beginning and every end is', () => {
+    const records = [...worked(first, 2, 2), ...worked(second, 2).slice(0, -1)];
+    expect(of(records, first.code)).toBeUndefined();
+    expect(of(records, second.code)).toBeUndefined();
   });
 });

@@ -271,6 +271,7 @@ function expose(flat: Flat, shot: Shot, scale: number, chance: Chance): Pixels {
   const exposure = chance.between(0.72, 0.9);
   const noise = shot.noise ?? chance.between(0.003, 0.01);
   const image = new Float32Array(w * h * 3);
+  const seen = new Float64Array(3);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const [mx, my] = map(x + 0.5, y + 0.5);
@@ -282,10 +283,10 @@ function expose(flat: Flat, shot: Shot, scale: number, chance: Chance): Pixels {
       const shine = shot.glare
         ? 1.6 * Math.exp(-(((mx - pageW * 0.5) / 9) ** 2) - ((my - pageH * 0.48) / 7) ** 2)
         : 0;
-      for (let c = 0; c < 3; c++) {
-        const value = on ? sample(flat, mx * flat.px - 0.5, my * flat.px - 0.5, c) : DESK[c];
-        image[(y * w + x) * 3 + c] = (value + shine) * fade * exposure * gains[c];
-      }
+      if (on) sample(flat, mx * flat.px - 0.5, my * flat.px - 0.5, seen);
+      const o = (y * w + x) * 3;
+      for (let c = 0; c < 3; c++)
+        image[o + c] = ((on ? seen[c] : DESK[c]) + shine) * fade * exposure * gains[c];
     }
   const blurred = blur(image, w, h, shot.blurPx ?? chance.between(0.5, 1.1));
   const data = new Uint8ClampedArray(w * h * 4);
@@ -302,17 +303,17 @@ function expose(flat: Flat, shot: Shot, scale: number, chance: Chance): Pixels {
   return { w, h, data };
 }
 
-function sample({ rgb, w, h }: Flat, x: number, y: number, c: number): number {
+/** The colour at a place between pixels, drawn straight between the four round it; written to `out`. */
+function sample({ rgb, w, h }: Flat, x: number, y: number, out: Float64Array): void {
   const x0 = Math.min(w - 2, Math.max(0, Math.floor(x)));
   const y0 = Math.min(h - 2, Math.max(0, Math.floor(y)));
   const fx = Math.min(1, Math.max(0, x - x0));
   const fy = Math.min(1, Math.max(0, y - y0));
-  const i = (y0 * w + x0) * 3 + c;
   const down = w * 3;
-  return (
-    (rgb[i] * (1 - fx) + rgb[i + 3] * fx) * (1 - fy) +
-    (rgb[i + down] * (1 - fx) + rgb[i + down + 3] * fx) * fy
-  );
+  for (let c = 0, i = (y0 * w + x0) * 3; c < 3; c++, i++)
+    out[c] =
+      (rgb[i] * (1 - fx) + rgb[i + 3] * fx) * (1 - fy) +
+      (rgb[i + down] * (1 - fx) + rgb[i + down + 3] * fx) * fy;
 }
 
 /** Linear-light colour of the table under the card. */
@@ -355,28 +356,31 @@ function blur(image: Float32Array, w: number, h: number, sigma: number): Float32
     Math.exp(-((i - radius) ** 2) / (2 * sigma * sigma)),
   );
   const sum = weights.reduce((a, b) => a + b, 0);
-  const pass = (from: Float32Array, dx: number, dy: number) => {
+  const share = Float64Array.from(weights, v => v / sum);
+  // Beyond the rim the rim goes on.
+  const clamped = (n: number) =>
+    Int32Array.from({ length: n + 2 * radius }, (_, i) => Math.min(n - 1, Math.max(0, i - radius)));
+  const [across, down] = [clamped(w), clamped(h)];
+  const pass = (from: Float32Array, isDown: boolean) => {
     const to = new Float32Array(from.length);
+    const [places, step] = isDown ? [down, w * 3] : [across, 3];
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
-        const o = (y * w + x) * 3;
-        let r = 0;
-        let g = 0;
-        let b = 0;
-        for (let k = -radius; k <= radius; k++) {
-          const sx = Math.min(w - 1, Math.max(0, x + k * dx));
-          const sy = Math.min(h - 1, Math.max(0, y + k * dy));
-          const i = (sy * w + sx) * 3;
-          const weight = weights[k + radius] / sum;
-          r += from[i] * weight;
-          g += from[i + 1] * weight;
-          b += from[i + 2] * weight;
+        const line = isDown ? x * 3 : y * w * 3;
+        const at = isDown ? y : x;
+        let [r, g, b] = [0, 0, 0];
+        for (let k = 0; k < share.length; k++) {
+          const i = line + places[at + k] * step;
+          r += from[i] * share[k];
+          g += from[i + 1] * share[k];
+          b += from[i + 2] * share[k];
         }
+        const o = (y * w + x) * 3;
         to[o] = r;
         to[o + 1] = g;
         to[o + 2] = b;
       }
     return to;
   };
-  return pass(pass(image, 1, 0), 0, 1);
+  return pass(pass(image, false), true);
 }

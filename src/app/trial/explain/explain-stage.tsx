@@ -100,7 +100,7 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
         <Text fontWeight="600" title={`${Math.round(e.likely * 100)} % likely to be at work`}>
           {likelyWords(e.likely)}
         </Text>
-        <Text color="fg.muted">{Math.round(e.likely * 100)} % likely to be at work</Text>
+        <Text color="fg.muted">{Math.min(99, Math.round(e.likely * 100))} % likely to be at work</Text>
       </Flex>
       <Weights title="For" list={e.for} />
       <Weights title="Against" list={e.against} />
@@ -146,16 +146,17 @@ function Weights({ title, list }: { title: string; list: readonly Weighed[] }) {
 
 /** What patches that went wrong have in common, where they do. */
 function CommonView() {
-  const { plan, records } = useTrial();
+  const { plan, records, selected } = useTrial();
   const common = commonCause(plan, records);
-  if (!common) return null;
+  if (!common || (selected && !common.patches.includes(selected.code))) return null;
   return (
     <Box mb="3" p="3" borderWidth="2px" borderColor="buoy.solid">
       <Text fontWeight="700" fontSize="1.1rem">
         {common.sentence}
       </Text>
       <Text color="fg.muted">
-        {Math.round(common.likely * 100)} % likely, against each patch by itself: {common.patches.join(', ')}
+        {Math.min(99, Math.round(common.likely * 100))} % likely, against each patch by itself:{' '}
+        {common.patches.join(', ')}
       </Text>
     </Box>
   );
