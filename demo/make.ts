@@ -7,7 +7,7 @@ import { decode, encodeJpeg } from '../src/cli/node-image.ts';
 import { writeBundle } from '../src/core/bundle/index.ts';
 import { planTrial, STARTING_REQUEST } from '../src/core/design/index.ts';
 import { explain } from '../src/core/diagnosis/index.ts';
-import { card, strip, target } from '../src/core/print/index.ts';
+import { card } from '../src/core/print/index.ts';
 import { progressOf } from '../src/core/progress/index.ts';
 import { chanceFrom, seedOf } from '../src/core/random/index.ts';
 import {
@@ -26,8 +26,7 @@ import {
   type Printed,
   photograph,
   photographBoard,
-  printedPixels,
-  printedScene,
+  printedFace,
   SIMULATED_WORDS,
   simulateProcess,
   withExif,
@@ -52,7 +51,7 @@ const OUT = 'public/demo';
 const NOW = Date.parse('2026-05-20T17:30:00.000Z');
 /** So many trials are there before the first view shows; the others come in behind it. */
 const FIRST = 3;
-/** How fine what is printed is drawn, px/mm. */
+/** How fine the maker's own pictures are drawn, px/mm. */
 const PRINT_PX = 12;
 
 function planned({ request, seed, planned: ago }: DemoTrial): TrialPlan {
@@ -106,19 +105,7 @@ class Making {
   }
 
   private printed(patch: Patch): Printed {
-    const face = faceOf(this.plan, patch);
-    const own = this.pictures.get(pictureOn(this.plan, patch)?.id ?? '');
-    if (face.picture && own) {
-      const picture = printedPixels(own, face.picture);
-      const steps = face.strip && printedScene(strip(face.strip.h), PRINT_PX);
-      const under = face.strip;
-      return {
-        ...{ w: face.w, h: face.h },
-        at: (x, y) =>
-          under && steps && y >= under.y ? steps.at(x - under.x, y - under.y) : picture.at(x, y),
-      };
-    }
-    return printedScene(target(Math.min(face.w, face.h)), 20);
+    return printedFace(faceOf(this.plan, patch), this.pictures.get(pictureOn(this.plan, patch)?.id ?? ''));
   }
 
   private reference(patch: Patch): Reference {

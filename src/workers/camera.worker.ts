@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { card, strip, target } from '../core/print/index.ts';
+import { card } from '../core/print/index.ts';
 import {
   type BoardScene,
   boardLook,
@@ -7,14 +7,13 @@ import {
   type Printed,
   photograph,
   photographBoard,
-  printedPixels,
-  printedScene,
+  printedFace,
   SIMULATED_WORDS,
   simulateProcess,
   truth,
   withExif,
 } from '../core/simulator/index.ts';
-import { cardSizes, carrierOf, type Face, faceOf, pictureOn, type TrialPlan } from '../core/trial/index.ts';
+import { cardSizes, carrierOf, faceOf, pictureOn, type TrialPlan } from '../core/trial/index.ts';
 import { decodePhoto, encodePhoto } from './picture.ts';
 
 /** What was done to a patch of a trial. */
@@ -23,32 +22,16 @@ export interface MadePatch {
   readonly history: PatchHistory;
 }
 
-/** How fine what is printed is drawn, px/mm. */
-const PRINT_PX = 20;
-
-/** What a patch carries as it is printed: its face drawn, with the maker's own picture in its room. */
+/** What a patch carries as it is printed. */
 async function printedOn(
   plan: TrialPlan,
   pictures: ReadonlyMap<string, Blob>,
   code: string,
 ): Promise<Printed> {
   const patch = plan.patches.find(p => p.code === code)!;
-  const face: Face = faceOf(plan, patch);
   const file = pictures.get(pictureOn(plan, patch)?.id ?? '');
   const pixels = file ? await decodePhoto(file) : undefined;
-  const parts: { x: number; y: number; of: Printed }[] = [];
-  if (face.target) parts.push({ ...face.target, of: printedScene(target(face.target.size), PRINT_PX) });
-  if (face.picture && pixels?.ok)
-    parts.push({ ...face.picture, of: printedPixels(pixels.value, face.picture) });
-  if (face.strip) parts.push({ ...face.strip, of: printedScene(strip(face.strip.h), PRINT_PX) });
-  return {
-    ...{ w: face.w, h: face.h },
-    at: (x, y) => {
-      for (const { x: px, y: py, of } of parts)
-        if (x >= px && y >= py && x < px + of.w && y < py + of.h) return of.at(x - px, y - py);
-      return [1, 1, 1];
-    },
-  };
+  return printedFace(faceOf(plan, patch), pixels?.ok ? pixels.value : undefined);
 }
 
 /** How fine a rehearsal is drawn, px/mm. */

@@ -9,5 +9,5 @@ export {
 } from './camera.ts';
 export { SIMULATED_WORDS, withExif } from './exif.ts';
 export { type Hands, historyOf } from './history.ts';
-export { ground as groundLook, type Printed, printedPixels, printedScene } from './look.ts';
+export { ground as groundLook, type Printed, printedFace, printedPixels, printedScene } from './look.ts';
 export { dryness, type PatchHistory, type PatchOutcome, simulateProcess } from './process.ts';

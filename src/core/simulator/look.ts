@@ -1,7 +1,8 @@
 import { toLinear } from '../colour/index.ts';
-import { rasterise, type Scene } from '../print/index.ts';
+import { rasterise, type Scene, strip, target } from '../print/index.ts';
 import type { Pixels } from '../reading/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';
+import type { Face } from '../trial/index.ts';
 import { field, rough } from './noise.ts';
 import type { PatchOutcome } from './process.ts';
 
@@ -45,6 +46,27 @@ export function printedPixels(pixels: Pixels, { w, h }: { readonly w: number; re
       if (x < 0 || y < 0 || x >= w || y >= h) return WHITE;
       const i = (Math.floor((y / h) * pixels.h) * pixels.w + Math.floor((x / w) * pixels.w)) * 4;
       return [LINEAR[pixels.data[i]], LINEAR[pixels.data[i + 1]], LINEAR[pixels.data[i + 2]]];
+    },
+  };
+}
+
+/** How fine drawings are printed, px/mm. */
+const PRINT_PX = 20;
+
+/** What a patch carries as it is printed: target or the maker's own picture (`picture`) in its room, the strip below it. */
+export function printedFace(face: Face, picture?: Pixels): Printed {
+  const { target: ours, picture: own, strip: steps } = face;
+  const parts = [
+    ...(ours ? [{ at: ours, of: printedScene(target(ours.size), PRINT_PX) }] : []),
+    ...(own && picture ? [{ at: own, of: printedPixels(picture, own) }] : []),
+    ...(steps ? [{ at: steps, of: printedScene(strip(steps.h), PRINT_PX) }] : []),
+  ];
+  return {
+    ...{ w: face.w, h: face.h },
+    at: (x, y) => {
+      for (const { at, of } of parts)
+        if (x >= at.x && y >= at.y && x < at.x + of.w && y < at.y + of.h) return of.at(x - at.x, y - at.y);
+      return WHITE;
     },
   };
 }

@@ -1,5 +1,5 @@
 import { isSpoilt, verdictOf } from '../../trial/index.ts';
-import type { Kind } from './kind.ts';
+import { type Kind, timesInTen } from './kind.ts';
 
 /**
  * Grades, as the ordered classes they are: how often a patch is graded higher than one of this trial taken at random,
@@ -9,16 +9,7 @@ export const GRADE: Kind<'grade'> = {
   id: 'grade',
   name: 'Grade',
   better: 'more',
-  response: {
-    noun: 'the grades',
-    more: 'is graded higher',
-    heading: 'graded higher than a patch taken at random, times in 10',
-    difference: value => `${value.toFixed(1)} times in 10`,
-    scale: { most: 10 },
-    bounds: [0, 10],
-    digits: 1,
-    figures: 1,
-  },
+  response: timesInTen('the grades', 'is graded higher', 'graded higher'),
   values: (plan, records) => {
     const grades = plan.patches.flatMap(p => {
       const verdict = isSpoilt(records, p.code) ? undefined : verdictOf(records, p.code);

@@ -17,3 +17,10 @@ export interface Kind<Id extends string = string> {
   /** What failed in it, where that is not what failed altogether. */
   failed?(plan: TrialPlan, records: readonly TrialRecord[]): (code: string) => boolean;
 }
+
+/** How a chance against a patch taken at random speaks: times in ten. */
+export const timesInTen = (noun: string, more: string, better: string): AsResponse => ({
+  ...{ noun, more, heading: `${better} than a patch taken at random, times in 10` },
+  difference: value => `${value.toFixed(1)} times in 10`,
+  ...{ scale: { most: 10 }, bounds: [0, 10], digits: 1, figures: 1 },
+});

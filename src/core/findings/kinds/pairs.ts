@@ -1,6 +1,6 @@
 import { pairsIn, rankingOf } from '../../judging/index.ts';
 import { isSpoilt } from '../../trial/index.ts';
-import type { Kind } from './kind.ts';
+import { type Kind, timesInTen } from './kind.ts';
 
 /** With fewer pairs for each patch than this there is no order yet. */
 const LEAST_EACH = 1.5;
@@ -13,16 +13,7 @@ export const PAIRS: Kind<'pairs'> = {
   id: 'pairs',
   name: 'Pairs',
   better: 'more',
-  response: {
-    noun: 'the pairs',
-    more: 'is better in pairs',
-    heading: 'better than a patch taken at random, times in 10',
-    difference: value => `${value.toFixed(1)} times in 10`,
-    scale: { most: 10 },
-    bounds: [0, 10],
-    digits: 1,
-    figures: 1,
-  },
+  response: timesInTen('the pairs', 'is better in pairs', 'better'),
   values: (plan, records) => {
     const pairs = pairsIn(records);
     const codes = plan.patches
