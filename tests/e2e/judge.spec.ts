@@ -56,6 +56,9 @@ test('what went wrong with a whole board is said, and one look answered changes 
   const code = plan.patches.find(p => p.board === 1)!.code;
   await page.locator(`.patch[data-code="${code}"]`).click();
   await expect(page.getByText('Look at this next')).toBeVisible();
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.setViewportSize({ width: 1280, height: 800 });
   const first = page.getByText(/^1\. /);
   await expect(first).toBeVisible();
   const likely = page.getByText(/^\d+ % likely to be at work$/).first();

@@ -28,6 +28,12 @@ export function NextLook({ patch, ask }: { patch: Patch; ask: Inference['ask'] }
             <Button
               size="xl"
               colorPalette="buoy"
+              h="auto"
+              py="2"
+              whiteSpace="normal"
+              maxW="100%"
+              flexShrink={1}
+              textAlign="left"
               disabled={record.busy}
               onClick={() => say(next.cause.id, true)}
             >
