@@ -148,7 +148,7 @@ export async function main(args: string[]) {
   const board = values.board ? await boardIn(cv, values.board, ownFor) : undefined;
   const results = [];
   for (const file of positionals) {
-    const photo = await decode(file).catch(() => undefined);
+    const photo = await decode(file).catch(noPhoto);
     const result = { file, ...readOne(cv, photo, board, onCard, reference, stage, blank) };
     results.push(result);
     console.log(`${file}: ${inWords(result)}`);
@@ -156,21 +156,30 @@ export async function main(args: string[]) {
   writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
 }
 
+/** Why a file is not looked at. */
+const noPhoto = (problem: Error): Told =>
+  /pixel limit/.test(problem.message)
+    ? {
+        code: 'too-large',
+        say: 'This picture has more than 60 million pixels.',
+        wayOut: 'Save it smaller; 12 million pixels are plenty.',
+      }
+    : {
+        code: 'not-a-picture',
+        say: 'This file cannot be opened as a picture.',
+        wayOut: 'Use JPEG, PNG or WebP.',
+      };
+
 function readOne(
   cv: Cv,
-  photo: Pixels | undefined,
+  photo: Pixels | Told,
   board: Board | undefined,
   onCard: Card,
   reference: Reference,
   stage: 'dry' | 'wet',
   blank: Pixels | undefined,
 ) {
-  if (!photo)
-    return refused({
-      code: 'not-a-picture',
-      say: 'This file cannot be opened as a picture.',
-      wayOut: 'Use JPEG, PNG or WebP.',
-    });
+  if ('code' in photo) return refused(photo);
   try {
     if (board) {
       const read = readBoard(cv, photo, board, stage);

@@ -6,10 +6,18 @@ import { finestLine } from './detail.ts';
 
 const PX = 10;
 
+const FINE = 4;
+const DRAWN = new Map<number, ReturnType<typeof rasterise>>();
+/** The target four times as fine as it is read, drawn once. */
+function drawnFine(size: number) {
+  if (!DRAWN.has(size)) DRAWN.set(size, rasterise(target(size), PX * FINE, 2));
+  return DRAWN.get(size)!;
+}
+
 /** The target as linear light, blurred across by a normal curve of `sigma` mm and moved by `shift` mm, on a ground of `base`. */
 function seen({ sigma = 0, shift = 0, base = 1, lost = 0 }, size = 40): Plane {
-  const fine = 4;
-  const drawn = rasterise(target(size), PX * fine, 2);
+  const fine = FINE;
+  const drawn = drawnFine(size);
   const reach = Math.ceil(sigma * PX * fine * 4);
   const kernel = Array.from({ length: 2 * reach + 1 }, (_, i) =>
     sigma ? Math.exp(-0.5 * ((i - reach) / (sigma * PX * fine)) ** 2) : 1,
@@ -17,8 +25,15 @@ function seen({ sigma = 0, shift = 0, base = 1, lost = 0 }, size = 40): Plane {
   const whole = kernel.reduce((a, b) => a + b, 0);
   const side = size * PX;
   const data = new Float32Array(side * side);
+  const isBare = (y: number) => lost && y > side * 0.55 && y < side * (0.55 + lost * 0.22);
+  const drawnRow = (y: number) => drawn.data.subarray(y * fine * drawn.w, (y * fine + 1) * drawn.w);
   for (let y = 0; y < side; y++) {
-    const bare = lost && y > side * 0.55 && y < side * (0.55 + lost * 0.22);
+    const bare = isBare(y);
+    // Most rows are drawn as the one above them.
+    if (y && bare === isBare(y - 1) && drawnRow(y).every((v, x) => v === drawnRow(y - 1)[x])) {
+      data.copyWithin(y * side, (y - 1) * side, y * side);
+      continue;
+    }
     const row = new Float64Array(drawn.w);
     for (let x = 0; x < drawn.w; x++) row[x] = bare ? 1 : toLinear(drawn.data[y * fine * drawn.w + x] / 255);
     for (let x = 0; x < side; x++) {

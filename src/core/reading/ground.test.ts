@@ -13,14 +13,14 @@ beforeAll(async () => {
   cv = (await loadCv()).cv;
 });
 
-const CARD = card(40);
+const CARD = card(30);
 const NONE = STARTER_SHELF.preparations.find(p => p.id === 'none')!;
 /** A patch on which nothing was ever laid: the window shows the bare ground. */
-const NOTHING = untouched(40);
+const NOTHING = untouched(30);
 const SHOT: Shot = { seed: 11, stage: 'dry', pxPerMm: 9, tiltDeg: 6, falloff: 0.25, blurPx: 0.7 };
 
 async function blank(substrate: Substrate, shot: Partial<Shot> = {}): Promise<Pixels> {
-  const taken = photograph(NOTHING, target(40), CARD, substrate, NONE, { ...SHOT, ...shot });
+  const taken = photograph(NOTHING, target(30), CARD, substrate, NONE, { ...SHOT, ...shot });
   return decode(await encodeJpeg(taken.photo, 85));
 }
 
@@ -69,9 +69,9 @@ describe('the colour of a ground photographed through the card', () => {
 
 describe('what is in the window', () => {
   const [plywood] = STARTER_SHELF.substrates;
-  const seen = async (outcome: PatchOutcome, picture = target(40), shot: Partial<Shot> = {}) => {
+  const seen = async (outcome: PatchOutcome, picture = target(30), shot: Partial<Shot> = {}) => {
     const { photo } = photograph(outcome, picture, CARD, plywood, NONE, { ...SHOT, ...shot });
-    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, referenceOf(target(40)), {
+    return readPhoto(cv, await decode(await encodeJpeg(photo, 85)), CARD, referenceOf(target(30)), {
       stage: 'dry',
     });
   };
@@ -87,21 +87,24 @@ describe('what is in the window', () => {
   });
 
   it('may be another picture: no numbers are given for that', async () => {
-    const all = simulateProcess(exampleHistory());
-    const black = { x: 4, y: 17, w: 32, h: 6 };
+    const all = simulateProcess(exampleHistory({ patchMm: 30 }));
+    const black = { x: 3, y: 13, w: 24, h: 4.5 };
     const corners = [
       [black.x, black.y],
       [black.x + black.w, black.y],
       [black.x + black.w, black.y + black.h],
       [black.x, black.y + black.h],
     ] as const;
-    const read = await seen(all, { ...target(40), shapes: [{ points: corners, grey: 0 }] });
+    const read = await seen(all, { ...target(30), shapes: [{ points: corners, grey: 0 }] });
     expect(read.ok).toBe(false);
     if (!read.ok) expect(read.problem.wayOut).toMatch(/\S/);
   });
 
   it('may be seen too steeply', async () => {
-    const read = await seen(simulateProcess(exampleHistory()), target(40), { tiltDeg: 52, pxPerMm: 12 });
+    const read = await seen(simulateProcess(exampleHistory({ patchMm: 30 })), target(30), {
+      tiltDeg: 52,
+      pxPerMm: 12,
+    });
     expect(!read.ok && ['tilted', 'markers-hidden', 'no-card']).toContain(!read.ok && read.problem.code);
   });
 });
@@ -109,10 +112,10 @@ describe('what is in the window', () => {
 describe('a patch read with a photo of the blank ground', () => {
   const [plywood] = STARTER_SHELF.substrates;
   const patch = () => {
-    const history = exampleHistory();
+    const history = exampleHistory({ patchMm: 30 });
     return photograph(
       simulateProcess(history),
-      target(40),
+      target(30),
       CARD,
       plywood,
       history.settings.preparation,
@@ -122,7 +125,7 @@ describe('a patch read with a photo of the blank ground', () => {
 
   it('lands what is true of it', async () => {
     const { photo, landed } = patch();
-    const read = readPhoto(cv, photo, CARD, referenceOf(target(40)), {
+    const read = readPhoto(cv, photo, CARD, referenceOf(target(30)), {
       stage: 'dry',
       blank: await blank(plywood),
     });
@@ -132,7 +135,7 @@ describe('a patch read with a photo of the blank ground', () => {
 
   it('is refused with the blank’s own reason where that cannot be used', async () => {
     const dark = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(40) };
-    const read = readPhoto(cv, patch().photo, CARD, referenceOf(target(40)), { stage: 'dry', blank: dark });
+    const read = readPhoto(cv, patch().photo, CARD, referenceOf(target(30)), { stage: 'dry', blank: dark });
     expect(!read.ok && read.problem.code).toBe('blank');
     expect(!read.ok && read.problem.say).toMatch(/^The photo of the blank cannot be used\. \S/);
   });

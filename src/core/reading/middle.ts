@@ -1,7 +1,30 @@
 /** The value below which a share `q` (0–1) of the values lie; not a number where there are none. */
 export function quantile(values: readonly number[] | Float32Array, q: number): number {
-  const sorted = Float64Array.from(values).sort();
-  return sorted.length ? sorted[Math.floor(q * (sorted.length - 1))] : Number.NaN;
+  const some = Float64Array.from(values as ArrayLike<number>);
+  return some.length ? ranked(some, Math.floor(q * (some.length - 1))) : Number.NaN;
+}
+
+/**
+ * The value that would stand at place `k` if all were in order; puts the values partly in order.
+ * C. A. R. Hoare, “Algorithm 65: Find”, Communications of the ACM 4 (1961).
+ */
+function ranked(values: Float64Array, k: number): number {
+  let [from, to] = [0, values.length - 1];
+  while (from < to) {
+    const pivot = values[k];
+    let [i, j] = [from, to];
+    while (i <= j) {
+      while (values[i] < pivot) i++;
+      while (values[j] > pivot) j--;
+      if (i > j) break;
+      [values[i], values[j]] = [values[j], values[i]];
+      i++;
+      j--;
+    }
+    if (j < k) from = i;
+    if (k < i) to = j;
+  }
+  return values[k];
 }
 
 /**

@@ -14,7 +14,8 @@ beforeAll(async () => {
 
 const shelf = STARTER_SHELF;
 const history = (part: Partial<PatchHistory> = {}, substrate = shelf.substrates[0]): PatchHistory =>
-  exampleHistory({ settings: exampleSettings({ substrate }), ...part });
+  exampleHistory({ patchMm: SIZE, settings: exampleSettings({ substrate }), ...part });
+const SIZE = 30;
 const SHOT: Shot = {
   seed: 8,
   stage: 'dry',
@@ -27,17 +28,26 @@ const SHOT: Shot = {
 };
 
 const take = (shot: Partial<Shot> = {}, h = history()) =>
-  photograph(simulateProcess(h), target(40), card(40), h.settings.substrate, h.settings.preparation, {
-    ...SHOT,
-    ...shot,
-  });
+  photograph(
+    simulateProcess(h),
+    target(h.patchMm),
+    card(h.patchMm),
+    h.settings.substrate,
+    h.settings.preparation,
+    {
+      ...SHOT,
+      ...shot,
+    },
+  );
 
 async function readShot(shot: Partial<Shot> = {}, h = history()) {
   const taken = take(shot, h);
   const photo = await decode(await encodeJpeg(taken.photo, 85));
   return {
     taken,
-    read: readPhoto(lib.cv, photo, card(40), referenceOf(target(40)), { stage: shot.stage ?? 'dry' }),
+    read: readPhoto(lib.cv, photo, card(h.patchMm), referenceOf(target(h.patchMm)), {
+      stage: shot.stage ?? 'dry',
+    }),
   };
 }
 
@@ -46,7 +56,7 @@ describe('a photo through the card', () => {
     it(`on ${shelf.substrates[ground].name.toLowerCase()} gives landed and veil close to the truth`, async () => {
       const { taken, read } = await readShot(
         { seed: 20 + ground },
-        history({ seed: 30 + ground }, shelf.substrates[ground]),
+        history({ seed: 30 + ground, patchMm: 40 }, shelf.substrates[ground]),
       );
       expect(read.ok).toBe(true);
       if (!read.ok) return;
@@ -79,7 +89,7 @@ describe('a photo through the card', () => {
     const { reading } = read.value;
     expect(Math.abs(reading.landed! - taken.landed)).toBeLessThan(5);
     expect(reading.bare.length).toBeGreaterThan(3);
-    expect(reading.maps!.state.w).toBe(160);
+    expect(reading.maps!.state.w).toBe(120);
   });
 
   it('gives no veil of a wet patch, since paper is invisible then', async () => {
@@ -102,25 +112,29 @@ describe('a photo that cannot be trusted', () => {
     expect(['too-small', 'markers-hidden', 'no-card']).toContain(await refused({ pxPerMm: 4 })));
   it('because no card is in it', async () => {
     const blank = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(120) };
-    const read = readPhoto(lib.cv, blank, card(40), referenceOf(target(40)), { stage: 'dry' });
+    const read = readPhoto(lib.cv, blank, card(SIZE), referenceOf(target(SIZE)), { stage: 'dry' });
     expect(!read.ok && read.problem.code).toBe('no-card');
   });
+  let plain: ReturnType<typeof take>;
+  beforeAll(() => {
+    plain = take();
+  });
   it('because half of the card is cut off', () => {
-    const { w, h, data } = take().photo;
+    const { w, h, data } = plain.photo;
     const half = Math.floor(h / 2);
     const read = readPhoto(
       lib.cv,
       { w, h: half, data: data.subarray(0, half * w * 4) },
-      card(40),
-      referenceOf(target(40)),
+      card(SIZE),
+      referenceOf(target(SIZE)),
       { stage: 'dry' },
     );
     expect(!read.ok && read.problem.code).toBe('markers-hidden');
   });
   it('because it is too dark', () => {
-    const { photo } = take();
+    const { photo } = plain;
     const dark = { ...photo, data: photo.data.map((v, i) => (i % 4 === 3 ? 255 : v * 0.2)) };
-    const read = readPhoto(lib.cv, dark, card(40), referenceOf(target(40)), { stage: 'dry' });
+    const read = readPhoto(lib.cv, dark, card(SIZE), referenceOf(target(SIZE)), { stage: 'dry' });
     expect(!read.ok && read.problem.code).toBe('too-dark');
   });
 });

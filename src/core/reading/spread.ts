@@ -152,9 +152,7 @@ function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: F
   const seen = edgesOnly(cv, blurPlane(cv, light, SOFT));
   const alone = standingAlone(cv, sharp);
   return expected => {
-    const A = Array.from({ length: TERMS }, (_, i) =>
-      Array.from({ length: TERMS }, (_, j) => (i === j ? 1e-9 : 0)),
-    );
+    const sums = new Float64Array(TERMS * TERMS);
     const y = new Float64Array(TERMS);
     const row = new Float64Array(TERMS);
     let used = 0;
@@ -185,9 +183,13 @@ function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: F
         all += off * off;
         for (let a = 0; a < TERMS; a++) {
           y[a] += row[a] * off;
-          for (let b = 0; b < TERMS; b++) A[a][b] += row[a] * row[b];
+          for (let b = a; b < TERMS; b++) sums[a * TERMS + b] += row[a] * row[b];
         }
       }
+    const A = Array.from({ length: TERMS }, (_, i) =>
+      Array.from({ length: TERMS }, (_, j) => sums[Math.min(i, j) * TERMS + Math.max(i, j)]),
+    );
+    for (let i = 0; i < TERMS; i++) A[i][i] += 1e-9;
     return { A, y, all, used };
   };
 }
