@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import sharp from 'sharp';
+import sharp, { type SharpOptions } from 'sharp';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Pixels } from '../core/reading/index.ts';
 import { main as makeKit } from './kit.ts';
@@ -67,7 +67,7 @@ describe('a photo decoded', () => {
     const frames = Buffer.concat([plain, Buffer.alloc(plain.length, 255)]);
     const moving = await sharp(frames, {
       raw: { width: W, height: 2 * H, channels: 3, pageHeight: H },
-    } as sharp.SharpOptions)
+    } as SharpOptions)
       .webp({ lossless: true, delay: [100, 100] })
       .toBuffer();
     expect((await sharp(moving, { animated: true }).metadata()).pages).toBe(2);

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { PHOTO_STAGES } from '../core/trial/index.ts';
 import type { Keyed } from './stores.ts';
 
 /** A photo that was chosen and is not read yet: kept, so that it is still there after a reload. */
@@ -9,7 +10,7 @@ const Waiting = v.object({
   file: v.instance(Blob),
   takenAt: v.nullable(v.string()),
   simulated: v.boolean(),
-  stage: v.picklist(['wet', 'dry']),
+  stage: v.picklist(PHOTO_STAGES),
   worn: v.optional(v.string()),
   addedAt: v.string(),
 });

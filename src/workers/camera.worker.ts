@@ -7,13 +7,14 @@ import {
   type Printed,
   photograph,
   photographBoard,
+  photographGround,
   printedFace,
   SIMULATED_WORDS,
   simulateProcess,
   truth,
   withExif,
 } from '../core/simulator/index.ts';
-import { cardSizes, carrierOf, faceOf, pictureOn, type TrialPlan } from '../core/trial/index.ts';
+import { cardSizes, carrierOf, faceOf, pictureOn, settingsOf, type TrialPlan } from '../core/trial/index.ts';
 import { decodePhoto, encodePhoto } from './picture.ts';
 
 /** What was done to a patch of a trial. */
@@ -77,6 +78,16 @@ const api = {
       ...([substrate, preparation, { seed, stage }] as const),
     );
     return marked(shot.photo);
+  },
+  /**
+   * A simulated photo of the bare ground of a patch by a lamp from the side: after what was done to it first a smooth
+   * ground still shines where its own gloss, less what the preparation took, is left.
+   */
+  async shootGround(plan: TrialPlan, code: string, seed: number): Promise<Blob> {
+    const [size] = cardSizes(plan);
+    const { substrate, preparation } = settingsOf(plan, plan.patches.find(p => p.code === code)!);
+    const glossy = Math.min(1, substrate.gloss * preparation.glossTimes);
+    return marked(photographGround(substrate, preparation, card(size.w, size.h), glossy, { seed }).photo);
   },
   /** A simulated photo of a whole board with its corner pieces. */
   async shootBoard(

@@ -1,7 +1,7 @@
 import type { Answer, Compared, EvidenceRow, Made } from '../core/evidence/index.ts';
 import type { Findings, Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
-import type { GroundColour } from '../core/reading/index.ts';
+import type { Gloss, GroundColour } from '../core/reading/index.ts';
 import type { Agenda } from '../core/schedule/index.ts';
 import type { Sheets } from '../core/sheets/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
@@ -77,6 +77,10 @@ export const readInWorker = (
 ): Promise<Outcome<readonly PatchAnswer[]>> =>
   reader.run(async (api, word) => api.read(photo, carried, aim, stage, word), { tell, signal });
 
+/** How much of a patch's bare ground shines, from a photo lit from the side. */
+export const glossInWorker = (photo: Blob, plan: TrialPlan, signal: AbortSignal): Promise<Outcome<Gloss>> =>
+  reader.run(async api => api.gloss(photo, plan), { signal });
+
 /** The colour of a bare ground from a photo through the reading card. */
 export const groundInWorker = (photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> =>
   reader.run(async api => api.ground(photo, patchMm));
@@ -131,6 +135,10 @@ export const patchPicture = (job: Facing): Promise<Blob> => artwork.run(async ap
 /** A photo of a patch from the simulated camera. */
 export const simulatePhoto = (...job: Parameters<CameraApi['shoot']>): Promise<Blob> =>
   camera.run(async api => api.shoot(...job));
+
+/** A photo of a bare ground by a lamp from the side, from the simulated camera. */
+export const simulateGround = (...job: Parameters<CameraApi['shootGround']>): Promise<Blob> =>
+  camera.run(async api => api.shootGround(...job));
 
 /** A photo of a whole board from the simulated camera. */
 export const simulateBoardPhoto = (...job: Parameters<CameraApi['shootBoard']>): Promise<Blob> =>

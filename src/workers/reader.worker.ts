@@ -5,6 +5,7 @@ import { card } from '../core/print/index.ts';
 import {
   boardOf,
   type Cv,
+  type Gloss,
   type GroundColour,
   type Holds,
   likeliestCard,
@@ -13,6 +14,7 @@ import {
   type Reference,
   readBoard,
   readByHand,
+  readGloss,
   readGround,
   readPhoto,
   referenceOfFace,
@@ -81,6 +83,14 @@ async function referenceOn(cv: Cv, { plan, pictures }: Carried, patch: Patch): P
   return reference;
 }
 
+/** The card that lies in a photo of a trial. */
+const cardIn = (cv: Cv, pixels: Pixels, plan: TrialPlan) =>
+  likeliestCard(
+    cv,
+    pixels,
+    cardSizes(plan).map(s => card(s.w, s.h)),
+  );
+
 async function answerOf(read: Outcome<ReadPhoto>): Promise<Outcome<ReadAnswer>> {
   if (!read.ok) return read;
   const { reading, straight } = read.value;
@@ -112,18 +122,7 @@ async function readAll(
   const reference = await referenceOn(cv, carried, patch);
   const read = aim.corners
     ? readByHand(cv, pixels, aim.corners, reference, { stage }, tell)
-    : readPhoto(
-        cv,
-        pixels,
-        likeliestCard(
-          cv,
-          pixels,
-          cardSizes(plan).map(s => card(s.w, s.h)),
-        ),
-        reference,
-        { stage },
-        tell,
-      );
+    : readPhoto(cv, pixels, cardIn(cv, pixels, plan), reference, { stage }, tell);
   return read.ok ? good([{ code: patch.code, answer: await answerOf(read) }]) : read;
 }
 
@@ -163,6 +162,12 @@ const api = {
     const { cv } = await library;
     const pixels = await decodePhoto(photo);
     return pixels.ok ? readAll(cv, pixels.value, carried, aim, stage, tell) : pixels;
+  },
+  /** How much of a patch's bare ground shines, lit from the side, through the card. */
+  async gloss(photo: Blob, plan: TrialPlan): Promise<Outcome<Gloss>> {
+    const { cv } = await library;
+    const pixels = await decodePhoto(photo);
+    return pixels.ok ? readGloss(cv, pixels.value, cardIn(cv, pixels.value, plan)) : pixels;
   },
   /** The colour of a bare ground through the card of this patch size. */
   async ground(photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> {

@@ -172,7 +172,7 @@ export function checkTrial(
         `The photo ${gone} is missing from the file.`,
         'Export the trial again and import that.',
       );
-    if (record.kind === 'reading' && !taken.has(record.photo))
+    if ((record.kind === 'reading' || record.kind === 'gloss') && !taken.has(record.photo))
       return bad('bad-record', 'A reading has no photo.');
     if (record.kind === 'undo') {
       const of = byId.get(record.of);

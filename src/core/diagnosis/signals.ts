@@ -5,6 +5,7 @@ import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../sh
 import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import type { SymptomId } from '../symptoms/index.ts';
 import {
+  about,
   airOf,
   NO_LEVEL,
   type Patch,
@@ -89,9 +90,16 @@ export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly Trial
     ...settingsSignals(settingsOf(plan, patch)),
     ...fromRecords(plan, patch, records),
     ...fromReading(records, patch.code),
+    ...fromGloss(records, patch.code),
     ...fromLadder(plan, patch, records),
     ...fromVerdict(records, patch.code),
   };
+}
+
+/** What a photo of the bare ground by a lamp from the side says, instead of what its material usually is. */
+function fromGloss(records: readonly TrialRecord[], code: string): Signals {
+  const seen = about(records, code, 'gloss').at(-1);
+  return seen ? { gloss: seen.gloss / 100 } : {};
 }
 
 /** What the settings of a patch say. */

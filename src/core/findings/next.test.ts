@@ -182,6 +182,17 @@ describe('trade-offs', () => {
     expect(found.every(t => t.front >= 0 && t.front <= 1)).toBe(true);
   });
 
+  it('count what is as good and cheaper, though it takes as long, as better; and what is only as good as no better', () => {
+    // Of one wait the mediums differ in price alone.
+    const worlds = [world(options.map(() => 50))];
+    const found = tradeOffsIn(plan, options, { options: said, worlds }, air);
+    const short = Math.min(...found.map(t => t.hours));
+    const [cheap, dear] = found.filter(t => t.hours === short).sort((p, q) => p.cost - q.cost);
+    expect(cheap.cost).toBeLessThan(dear.cost * 0.99);
+    expect([cheap.hours, cheap.minutes]).toEqual([dear.hours, dear.minutes]);
+    expect([cheap.front, dear.front]).toEqual([1, 0]);
+  });
+
   it('cost what the whole plan costs, the ground left out', () => {
     const all = plan.patches.reduce((sum, p) => sum + takenBy(plan, p, air).cost, 0);
     const bill = planCost(plan);

@@ -1,7 +1,7 @@
 import { codeIn } from '../codes/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import type { Trialled } from '../progress/index.ts';
-import { about, carrierName, standing } from '../trial/index.ts';
+import { carrierName, photosOf, standing } from '../trial/index.ts';
 
 /** What is known of a photo before anybody says what it is of. */
 export interface PhotoSeen {
@@ -63,7 +63,7 @@ export function guessOf(
   const from = chosen ? order.findIndex(p => p.code === chosen) : 0;
   const turned = [...order.slice(from), ...order.slice(0, from)];
   const next =
-    turned.find(p => !given.includes(p.code) && (chosen || !about(records, p.code, 'photo').length)) ??
+    turned.find(p => !given.includes(p.code) && (chosen || !photosOf(records, p.code).length)) ??
     turned.find(p => !given.includes(p.code)) ??
     turned[0];
   const follows = next.code === chosen ? 'You chose it.' : `It follows ${chosen} in the order of work.`;
@@ -106,9 +106,7 @@ function boardGuess(
   if (named !== undefined) return sure(named, 'The name of the file is of a patch on it.');
   const board = on(chosen);
   if (board !== undefined) return sure(board, 'The patch that you chose lies on it.');
-  const unread = boards.find(b =>
-    plan.patches.some(p => p.board === b && !about(records, p.code, 'photo').length),
-  );
+  const unread = boards.find(b => plan.patches.some(p => p.board === b && !photosOf(records, p.code).length));
   return {
     aim: { board: unread ?? boards[0] },
     why: `Corner pieces are in the photo; ${carrierName(plan, unread ?? boards[0])} is the first without photos.`,

@@ -1,3 +1,3 @@
 export { type Guess, guessOf, type PhotoSeen } from './guess.ts';
 export { type Milk, milkOver, type RoundStep, type Rounds, roundsSeen } from './stages.ts';
-export { wetUntil } from './wet-until.ts';
+export { looksWet, wetUntil } from './wet-until.ts';

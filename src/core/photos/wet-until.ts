@@ -1,4 +1,5 @@
 import { progressOf, type Trialled, windowAfter } from '../progress/index.ts';
+import { LOOKS_WET, type ReadPhoto } from '../trial/index.ts';
 
 /** Steps after which a piece is wet whatever the method says of a wait. */
 const WETS: readonly string[] = ['wet', 'soak'];
@@ -23,4 +24,26 @@ export function wetUntil({ plan, records }: Trialled, code: string, at: number):
   if (step.wait.kind !== 'fixed' || !step.wait.dries) return undefined;
   const opens = windowAfter(line, line.chain[last], line.doneAt[last]!, airs)?.opens;
   return opens !== undefined && opens > at ? opens : undefined;
+}
+
+/** Two dry photos of the same kind of patch differ by less. */
+const ALIKE = 0.05;
+
+/**
+ * Whether a patch that was said to be dry looks damp: its ground is darker under the picture than round it, and darker
+ * than it was on those that are known to have been dry (a medium that soaks in darkens wood for good).
+ *
+ * @example looksWet(0.2, []); // => true
+ * @example looksWet(0.2, [{ reading: { reading: { darker: 0.17 } }, photo: { stage: 'dry' } }]); // => false
+ */
+export function looksWet(darker: number | undefined, others: readonly Seen[]): boolean {
+  const known = others.filter(o => o.photo.stage === 'dry').map(o => o.reading.reading.darker ?? 0);
+  const usual = Math.max(0, ...known);
+  return darker !== undefined && darker >= LOOKS_WET && darker > usual + ALIKE;
+}
+
+/** What of a reading tells how dark its ground is. */
+interface Seen {
+  readonly reading: { readonly reading: Pick<ReadPhoto['reading']['reading'], 'darker'> };
+  readonly photo: Pick<ReadPhoto['photo'], 'stage'>;
 }

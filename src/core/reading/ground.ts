@@ -1,6 +1,7 @@
 import { Matrix, solve } from 'ml-matrix';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import { clearOfInk, type Frame, MARGIN, within } from './frame.ts';
+import { middle } from './middle.ts';
 import { PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import type { Window } from './window.ts';
@@ -21,6 +22,8 @@ export interface Ground {
   readonly unsure: Float32Array;
   /** How many pixels of ground this rests on. */
   readonly pixels: number;
+  /** By how much of its light the ground is darker under the picture than round it: damp, or soaked with medium. */
+  readonly darker: number;
 }
 
 const CLEAR_OF_PICTURE_MM = 0.6;
@@ -54,12 +57,11 @@ export function groundOf(cv: Cv, frame: Frame, reference: Reference, blank?: Win
   const seen = frame.seen.map(p => p.data) as unknown as Ground['base'];
   const first = blank ? planeOfBlank(blank) : planeThrough(seen, ring, w);
   if (!first) return undefined;
-  let known = ring;
-  if (!isVeiled(seen, inner, first, w)) {
-    known = ring.map((v, i) => v | inner[i]) as Uint8Array<ArrayBuffer>;
-  }
+  const haze = hazeOver(seen, inner, first, w);
+  const isPlain = haze !== undefined && Math.abs(haze.white) <= MOST_HAZE;
+  const known = isPlain ? (ring.map((v, i) => v | inner[i]) as Uint8Array<ArrayBuffer>) : ring;
   const plane = blank ? first : (planeThrough(seen, known, w) ?? first);
-  return local(cv, frame, seen, known, plane);
+  return { ...local(cv, frame, seen, known, plane), darker: Math.max(0, haze?.darker ?? 0) };
 }
 
 /** A colour that changes in a straight line over the picture. */
@@ -105,26 +107,38 @@ function planeOfBlank({ rgb, clipped }: Window): Planes | undefined {
   return planes;
 }
 
-/** Whether paper lies on the toner-free parts: they are then whiter than the ground round the picture. */
-function isVeiled(seen: Ground['base'], inner: Uint8Array, planes: Planes, w: number): boolean {
+/**
+ * What lies on the toner-free parts, against the ground round the picture: white, as a share on the way to paper; and
+ * the light that is missing in the channel that misses least, as water takes it from all alike. Middle values; nothing
+ * where there is too little to tell.
+ */
+function hazeOver(seen: Ground['base'], inner: Uint8Array, planes: Planes, w: number) {
   const haze: number[] = [];
+  const missing: number[] = [];
   for (let i = 0; i < inner.length; i += 3) {
     if (!inner[i]) continue;
     let up = 0;
     let down = 0;
+    let least = 1;
     for (let c = 0; c < 3; c++) {
       const base = onPlane(planes[c], i % w, Math.floor(i / w));
+      least = Math.min(least, 1 - seen[c][i] / base);
       up += (seen[c][i] - base) * (1 - base);
       down += (1 - base) ** 2;
     }
     haze.push(up / Math.max(0.01, down));
+    missing.push(least);
   }
-  if (haze.length < 200) return true;
-  haze.sort((a, b) => a - b);
-  return Math.abs(haze[haze.length >> 1]) > MOST_HAZE;
+  return haze.length < 200 ? undefined : { white: middle(haze), darker: middle(missing) };
 }
 
-function local(cv: Cv, frame: Frame, seen: Ground['base'], known: Uint8Array, planes: Planes): Ground {
+function local(
+  cv: Cv,
+  frame: Frame,
+  seen: Ground['base'],
+  known: Uint8Array,
+  planes: Planes,
+): Omit<Ground, 'darker'> {
   const { w, h } = frame;
   const plane = (data: Float32Array): Plane => ({ w, h, data });
   const weight = Float32Array.from(known);

@@ -4,6 +4,7 @@ export { readByHand } from './by-hand.ts';
 export { type Spot, startCorners } from './by-hand-start.ts';
 export type { Cv, Pixels } from './cv.ts';
 export { findCard, type Holds, likeliestCard, whatHolds } from './find-card.ts';
+export { type Gloss, glossIn, readGloss } from './gloss.ts';
 export { base64 } from './maps.ts';
 export { boardOf } from './plan-board.ts';
 export { type ReadPhoto, readPhoto } from './read.ts';

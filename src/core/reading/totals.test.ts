@@ -32,7 +32,14 @@ const ground = (light: number, scatter: number): Ground => {
   const even = new Float32Array(COUNT).fill(light);
   const flat = [0, 0, 0, 0, 0, 0] as const;
   const grain = [scatter ** 2, scatter ** 2, scatter ** 2, 0, 0, 0] as const;
-  return { base: [even, even, even], grain, wide: flat, unsure: new Float32Array(COUNT), pixels: COUNT };
+  return {
+    base: [even, even, even],
+    grain,
+    wide: flat,
+    unsure: new Float32Array(COUNT),
+    pixels: COUNT,
+    darker: 0,
+  };
 };
 const pictured = (light: Plane): Reference => ({ w: SIDE, h: SIDE, rgb: [light, light, light], light });
 const grey = (value: number): readonly [Plane, Plane, Plane] => {

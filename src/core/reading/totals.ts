@@ -1,4 +1,4 @@
-import type { Reading } from '../trial/index.ts';
+import { LOOKS_WET, type Reading } from '../trial/index.ts';
 import { barePatches } from './bare.ts';
 import { INKED_BELOW, type Sorted } from './classify.ts';
 import { TELLS_PAPER, type ToneReading, tintOf } from './colour.ts';
@@ -44,6 +44,11 @@ export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
     notes.push('Veil is not given: paper is invisible while it is wet. Photograph it again dry.');
   if (isKnown && found.mirrored) notes.push('The picture is backwards.');
   if (!isKnown) notes.push('Almost nothing landed, so where the picture lies is a guess.');
+  const darker = tidy(parts.ground.darker, 2);
+  if (stage === 'dry' && darker >= LOOKS_WET)
+    notes.push(
+      `The ground under the picture is ${Math.round(100 * darker)} % darker than round it. If it is still damp, paper cannot be seen: photograph it again dry.`,
+    );
   const bare = barePatches(cv, sorted.bare, sorted.w, sorted.inked);
   const listed = bare.reduce((area, b) => area + b.area, 0) * PX ** 2;
   const specks = (100 * (sums.bare - listed)) / sums.visible;
@@ -71,6 +76,7 @@ export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
     edges: edgesOf(sorted),
     mirrored: isKnown && found.mirrored,
     turn: isKnown ? found.turn : 0,
+    darker,
     quality,
     notes,
     maps: { state: stateMap(sorted), veil: veilMap(sorted) },

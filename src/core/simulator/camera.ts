@@ -11,6 +11,7 @@ import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Pixels } from '../reading/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';
 import { ground, LINEAR, type Printed, patchLook, printedScene, type Rgb } from './look.ts';
+import { field, rough } from './noise.ts';
 import type { PatchOutcome } from './process.ts';
 
 /** How a photo is taken. Left out, each is drawn from the seed within what phones do. */
@@ -96,6 +97,46 @@ export function photograph(
     backwards: shot.backwards ?? false,
   });
   return { photo: expose(flat, shot, scale, chance), ...truth(outcome, printed) };
+}
+
+/** How wide the places are that an etch or a sanding left out, mm. */
+const LEFT_OUT_MM = 7;
+/** The lamp's own white that comes back from where it shines, and from ground that is dull. */
+const SHINES = 0.75;
+const DULL_SHINES = 0.03;
+
+/**
+ * A bare ground through the card's window with a lamp low at its side: where it was left glossy it shines.
+ * `glossy`: the share left so, 0–1. Returns the photo and the share that does shine, %.
+ */
+export function photographGround(
+  substrate: Substrate,
+  preparation: Preparation,
+  card: Card,
+  glossy: number,
+  shot: Omit<Shot, 'stage'>,
+): { readonly photo: Pixels; readonly gloss: number } {
+  const chance = chanceFrom(shot.seed);
+  const scale = shot.pxPerMm ?? chance.between(9, 15);
+  const px = Math.min(20, Math.max(12, scale * 1.3));
+  const flat = flatScene(cardScene(card), px);
+  const bare = ground(substrate, preparation, shot.seed + 77);
+  const left = rough(field(shot.seed + 78));
+  const at = (x: number, y: number) => left(x / LEFT_OUT_MM, y / LEFT_OUT_MM);
+  const { x: x0, y: y0, w, h } = card.window;
+  const values: number[] = [];
+  for (let i = 0; i < 80; i++)
+    for (let k = 0; k < 80; k++) values.push(at(x0 + (w * (i + 0.5)) / 80, y0 + (h * (k + 0.5)) / 80));
+  values.sort((a, b) => b - a);
+  const line = glossy > 0 ? values[Math.min(values.length - 1, Math.floor(glossy * values.length))] : 2;
+  const fine = field(shot.seed + 79);
+  paint(flat, card.window, (x, y) => {
+    const back = at(x, y) > line ? SHINES * (0.8 + 0.4 * fine(x / 3, y / 3)) : DULL_SHINES;
+    const [r, g, b] = bare(x, y);
+    return [r + back, g + back, b + back];
+  });
+  const gloss = (100 * values.filter(v => v > line).length) / values.length;
+  return { photo: expose(flat, { ...shot, stage: 'dry' }, scale, chance), gloss };
 }
 
 /** A board with its patches and its corner pieces, for one photo of all of it. */

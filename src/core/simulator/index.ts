@@ -3,6 +3,7 @@ export {
   boardLook,
   photograph,
   photographBoard,
+  photographGround,
   type Shot,
   type Simulated,
   truth,

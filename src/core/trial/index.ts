@@ -67,6 +67,7 @@ export {
   expectedIn,
   isSpoilt,
   lastUndoable,
+  photosOf,
   pictureFiles,
   type ReadPhoto,
   readingOf,

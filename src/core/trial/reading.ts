@@ -34,6 +34,9 @@ export const BarePatch = v.object({
   along: within(0, 180),
 });
 
+/** A ground that lacks so much of its light under the picture may be damp: water fills its pores and less comes back. */
+export const LOOKS_WET = 0.12;
+
 /** Numbers measured from one photo (docs/READINGS.md). */
 export const Reading = v.object({
   ...MEASURE_FIELDS,
@@ -53,6 +56,8 @@ export const Reading = v.object({
     light: within(0, 100),
   }),
   notes: v.pipe(v.array(words(300)), v.maxLength(40)),
+  /** By how much of its light the ground is darker under the picture than round it: damp, or soaked with medium. */
+  darker: v.optional(within(0, 1)),
   /** Without a card: somebody set the corners of the picture. */
   byHand: v.optional(v.boolean()),
   maps: v.optional(ReadingMaps),

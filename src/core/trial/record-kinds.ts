@@ -12,7 +12,8 @@ export const MOST_RECORDS = 40_000;
 export const MOST_EXPECTED = 12;
 
 /** When a photo was taken, as far as its readings go. */
-export const PHOTO_STAGES = ['wet', 'dry'] as const;
+/** `bare`: the ground before anything was laid on it, lit from the side. */
+export const PHOTO_STAGES = ['wet', 'dry', 'bare'] as const;
 
 const base = { id: idText, at: iso, patch: v.nullable(patchCode) };
 const round = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(50));
@@ -177,6 +178,16 @@ export const RECORD_KINDS = {
     'reading',
     { photo: idText, reading: Reading, straight: v.nullable(idText) },
     { says: r => r.photo, photos: r => (r.straight ? [r.straight] : []) },
+  ),
+  /** How much of a bare ground still shone by a lamp from the side, %. */
+  gloss: kind(
+    'gloss',
+    {
+      photo: idText,
+      gloss: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+      give: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+    },
+    { says: r => `${r.gloss} % of the ground shines`, undo: () => 'gloss' },
   ),
   /**
    * What a hand put right in a reading: bare patches that are none, and places drawn that are bare or not; with what

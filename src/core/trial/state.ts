@@ -70,15 +70,21 @@ export const about = <K extends TrialRecord['kind']>(
 ): RecordOf<K>[] => standing(records).filter((r): r is RecordOf<K> => r.kind === kind && r.patch === patch);
 
 /**
+ * Photos of a patch with something on it, oldest first; not those of its bare ground.
+ *
+ * @example photosOf(records, patch.code).length; // => 1
+ */
+export const photosOf = (records: readonly TrialRecord[], patch: string): RecordOf<'photo'>[] =>
+  about(records, patch, 'photo').filter(p => p.stage !== 'bare');
+
+/**
  * Records without those of practice photos, which the simulated camera made up, and what was read from them.
  *
  * @example withoutPractice(records).length; // => 1
  */
 export function withoutPractice(records: readonly TrialRecord[]): readonly TrialRecord[] {
   const made = new Set(records.flatMap(r => (r.kind === 'photo' && r.simulated ? [r.photo] : [])));
-  return made.size
-    ? records.filter(r => !((r.kind === 'photo' || r.kind === 'reading') && made.has(r.photo)))
-    : records;
+  return made.size ? records.filter(r => !('photo' in r && made.has(r.photo))) : records;
 }
 
 /** A reading with the photo it is from; `machine` is the reading before a hand put something right in it. */

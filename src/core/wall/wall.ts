@@ -82,7 +82,11 @@ export function wallOf(trials: readonly Trialled[]): WallPatch[] {
     .sort((a, b) => a.at.localeCompare(b.at));
 }
 
-const stageWords = (photo: { stage: 'wet' | 'dry'; round: number; worn?: keyof typeof WEAR }): string =>
+const stageWords = (photo: {
+  stage: 'wet' | 'dry' | 'bare';
+  round: number;
+  worn?: keyof typeof WEAR;
+}): string =>
   photo.worn
     ? `Dry, after: ${WEAR[photo.worn].name.toLowerCase()}`
     : `${photo.stage === 'wet' ? 'Wet' : 'Dry'}, after round ${photo.round}`;

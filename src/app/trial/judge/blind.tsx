@@ -9,7 +9,7 @@ import {
   pairsIn,
   rankingOf,
 } from '../../../core/judging/index.ts';
-import { about, levelNames, readingOf, standing } from '../../../core/trial/index.ts';
+import { levelNames, photosOf, readingOf, standing } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
@@ -85,7 +85,7 @@ export function Blind({ mode, onMode }: { mode: Mode | undefined; onMode: (mode:
 }
 
 const photoOf = (records: Parameters<typeof readingOf>[0], code: string): string | undefined =>
-  readingOf(records, code)?.reading.straight ?? about(records, code, 'photo').at(-1)?.photo;
+  readingOf(records, code)?.reading.straight ?? photosOf(records, code).at(-1)?.photo;
 
 /** Keys do what the buttons do, unless somebody is writing. */
 function useKeys(onKey: (key: string) => void) {

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { isBlind } from '../../../core/judging/index.ts';
 import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
 import {
-  about,
   levelNames,
   type Patch,
+  photosOf,
   readingOf,
   type TrialRecord,
   verdictOf,
@@ -186,4 +186,4 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
 
 /** The last photo of a patch that was kept without a reading. */
 const unread = (records: readonly TrialRecord[], patch: string): string | undefined =>
-  about(records, patch, 'photo').at(-1)?.photo;
+  photosOf(records, patch).at(-1)?.photo;

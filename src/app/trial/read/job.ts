@@ -4,7 +4,8 @@ import type { Aim } from '../../../workers/index.ts';
 
 /** How photos of one go were taken, as the maker says. */
 export interface Taken {
-  readonly stage: 'wet' | 'dry';
+  /** `bare`: the ground before anything was laid on it, lit from the side. */
+  readonly stage: 'wet' | 'dry' | 'bare';
   readonly worn?: WearTest;
   /** After which round; what the records say where nobody does. */
   readonly roundOf: (code: string) => number;
@@ -25,8 +26,10 @@ export interface Job {
   /** What it is taken to be of, and why. */
   readonly aim?: Aim;
   readonly why?: string;
-  /** By the records the patch was still wet when it was taken, though it was said to be dry. */
-  readonly isWet?: boolean;
+  /** Said to be dry, but by the records it was still wet when it was taken, or it looks so. */
+  readonly isWet?: 'by time' | 'by look';
+  /** The maker was asked, and says that it was dry. */
+  readonly isSurelyDry?: boolean;
   readonly state: 'looking' | 'asking' | 'waiting' | 'reading' | 'done' | 'refused' | 'cancelled';
   readonly share: number;
   readonly word: string;

@@ -77,14 +77,17 @@ function JobRow({ job, reader }: { job: Job; reader: Reader }) {
       {job.state === 'asking' && job.isWet && (
         <Box mt="1" role="alert">
           <Text color="buoy.fg" fontWeight="700">
-            By what was recorded it was still wet then. Paper that is left is invisible while it is wet.
+            {job.isWet === 'by time'
+              ? 'By what was recorded it was still wet then.'
+              : 'It looks damp: the ground under the picture is darker than round it.'}{' '}
+            Paper that is left is invisible while it is wet.
           </Text>
           <HStack mt="1" wrap="wrap">
             <Button
               minH="44px"
               variant="outline"
               onClick={() => {
-                reader.change(job.id, { isWet: false, taken: { ...job.taken, stage: 'wet' } });
+                reader.change(job.id, { isWet: undefined, taken: { ...job.taken, stage: 'wet' } });
                 reader.start([job.id]);
               }}
             >
@@ -94,7 +97,7 @@ function JobRow({ job, reader }: { job: Job; reader: Reader }) {
               minH="44px"
               variant="outline"
               onClick={() => {
-                reader.change(job.id, { isWet: false });
+                reader.change(job.id, { isWet: undefined, isSurelyDry: true });
                 reader.start([job.id]);
               }}
             >

@@ -23,7 +23,7 @@ export function ReadStage() {
   const [warm, setWarm] = useState<'warming' | 'ready' | 'failed'>('warming');
   const [look, setLook] = useState<string>('dry');
   const worn = plan.wear.find(test => test === look);
-  const stage = look === 'wet' ? 'wet' : 'dry';
+  const stage = look === 'wet' || look === 'bare' ? look : 'dry';
   const { lines } = progressOf(plan, records);
   const own = lines.find(l => l.patch.code === selected?.code);
   const most = mostRounds(lines);
@@ -63,6 +63,7 @@ export function ReadStage() {
   };
   const simulateBoard = async () => {
     try {
+      if (stage === 'bare') return;
       const board = selected?.board ?? next?.board ?? 0;
       reader.add([await practiceBoard(view, board, stage, taken.roundOf)], taken);
     } catch (error) {
@@ -126,6 +127,7 @@ export function ReadStage() {
           options={[
             ['dry', plan.wear.length ? 'dry, as it was made' : 'dry'],
             ['wet', 'still wet'],
+            ['bare', 'still bare ground, lit from the side'],
             ...plan.wear.map(test => [test, `dry, after: ${WEAR[test].name.toLowerCase()}`] as const),
           ]}
         />
@@ -140,7 +142,7 @@ export function ReadStage() {
       </HStack>
       <TakePhotos
         over={over}
-        canSimulateBoard={!worn}
+        canSimulateBoard={!worn && stage !== 'bare'}
         canAim={Boolean(selected)}
         onTake={take}
         onSimulate={() => void simulate()}

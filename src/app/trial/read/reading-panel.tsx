@@ -2,7 +2,7 @@ import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
-import { about, type Patch, readingOf } from '../../../core/trial/index.ts';
+import { type Patch, photosOf, readingOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { useNotice } from '../../ui/notices.tsx';
@@ -30,7 +30,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
   const [chosen, setChosen] = useState<number>();
   const found = readingOf(records, patch.code);
   const corrections = useCorrections(patch, found);
-  if (!found && about(records, patch.code, 'photo').length) return <ByEye patch={patch} />;
+  if (!found && photosOf(records, patch.code).length) return <ByEye patch={patch} />;
   if (!found)
     return (
       <Text mt="6" color="fg.muted">
@@ -148,7 +148,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
 /** A patch whose photos were kept unread: the last of them beside what was printed. */
 function ByEye({ patch }: { patch: Patch }) {
   const { records, workshop, plan } = useTrial();
-  const photo = about(records, patch.code, 'photo').at(-1);
+  const photo = photosOf(records, patch.code).at(-1);
   const url = usePhotoUrl(workshop, plan.id, photo?.photo);
   return (
     <Box mt="6">

@@ -2,7 +2,7 @@ import { seedOf } from '../../../core/random/index.ts';
 import { historyOf } from '../../../core/simulator/index.ts';
 import type { Patch, WearTest } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
-import { simulateBoardPhoto, simulatePhoto } from '../../../workers/index.ts';
+import { simulateBoardPhoto, simulateGround, simulatePhoto } from '../../../workers/index.ts';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
 
@@ -10,11 +10,15 @@ import type { TrialView } from '../view.tsx';
 export async function practicePhoto(
   view: TrialView,
   { code }: Patch,
-  stage: 'wet' | 'dry',
+  stage: 'wet' | 'dry' | 'bare',
   round: number,
   worn?: WearTest,
 ): Promise<File> {
   const seed = seedOf(`${code}${round}${stage}${view.records.length}`);
+  if (stage === 'bare')
+    return new File([await simulateGround(view.plan, code, seed)], `${code}-simulated.jpg`, {
+      type: 'image/jpeg',
+    });
   // A later test comes on top of those before it.
   const tests = worn ? view.plan.wear.slice(0, view.plan.wear.indexOf(worn) + 1) : [];
   const history = historyOf(view, code, { round, at: presentMs(), worn: tests });

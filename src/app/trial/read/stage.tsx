@@ -1,4 +1,4 @@
-import { about, readingOf, shortSide } from '../../../core/trial/index.ts';
+import { photosOf, readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchWriting } from '../../board/marks.tsx';
 import type { Stage } from '../stage.ts';
@@ -13,7 +13,7 @@ function marks(view: TrialView): BoardMarks {
     legend: 'The straightened photo and the share that landed.',
     draw: p => {
       const found = readingOf(records, p.code);
-      const byEye = about(records, p.code, 'photo').at(-1);
+      const byEye = photosOf(records, p.code).at(-1);
       if (!found && byEye)
         return <StraightPhoto {...{ workshop, size }} trial={plan.id} id={byEye.photo} words="by eye" />;
       if (!found) return <PatchWriting size={size} head={p.code} lines={['no photo yet']} />;
@@ -29,7 +29,7 @@ function marks(view: TrialView): BoardMarks {
     },
     say: p => {
       const r = readingOf(records, p.code)?.reading.reading;
-      if (!r && about(records, p.code, 'photo').length) return `${p.code}: its photo is kept, not measured`;
+      if (!r && photosOf(records, p.code).length) return `${p.code}: its photo is kept, not measured`;
       return r ? `${p.code}: landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : `${p.code}: not read yet`;
     },
   };

@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { freshId } from '../../../core/codes/index.ts';
 import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
-import { guessOf, wetUntil } from '../../../core/photos/index.ts';
+import { guessOf, looksWet, wetUntil } from '../../../core/photos/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
+import { readingsOf } from '../../../core/trial/index.ts';
 import { presentMs, type RecordDraft, StorageError, useAppend, workshopOf } from '../../../store/index.ts';
-import { lookInWorker, type PatchAnswer, readInWorker } from '../../../workers/index.ts';
+import { glossInWorker, lookInWorker, type PatchAnswer, readInWorker } from '../../../workers/index.ts';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
 import type { Job, Taken } from './job.ts';
@@ -18,7 +19,7 @@ export interface Reader {
   readonly add: (files: readonly (Blob & { readonly name?: string })[], taken: Taken) => void;
   /** Reads a photo that the bench or an earlier go kept. */
   readonly again: (photo: string, name: string, code: string, file: Blob, taken: Taken) => void;
-  readonly change: (id: string, part: Partial<Pick<Job, 'aim' | 'taken' | 'isWet'>>) => void;
+  readonly change: (id: string, part: Partial<Pick<Job, 'aim' | 'taken' | 'isWet' | 'isSurelyDry'>>) => void;
   /** Reads what was asked about, as it now stands. */
   readonly start: (ids: readonly string[]) => void;
   readonly drop: (id: string) => void;
@@ -61,7 +62,10 @@ export function useReader(view: TrialView): Reader {
     const known = { thumbnail, size, file: asJpeg ?? job.file };
     if (!guess.ok) return change(job.id, { ...known, state: 'refused', problem: guess.problem });
     const aim = job.aim ?? guess.value.aim;
-    const isWet = job.taken.stage === 'dry' && 'code' in aim && isStillWet(aim.code, job.takenAt);
+    const isWet =
+      job.taken.stage === 'dry' && 'code' in aim && isStillWet(aim.code, job.takenAt)
+        ? ('by time' as const)
+        : undefined;
     const isSure = (job.aim ? job.why === undefined : guess.value.isSure) && !isWet;
     const why = job.why ?? guess.value.why;
     change(job.id, { ...known, aim, why, isWet, state: isSure ? 'waiting' : 'asking' });
@@ -75,12 +79,14 @@ export function useReader(view: TrialView): Reader {
 
   const read = async (job: Job, signal: AbortSignal) => {
     const aim = job.aim!;
+    const { stage } = job.taken;
     change(job.id, { state: 'reading', word: 'Opening' });
+    if (stage === 'bare') return readBare(job, aim, signal);
     const answers = await readInWorker(
       job.file,
       { plan, pictures: await picturesOn(now.current) },
       aim,
-      job.taken.stage,
+      stage,
       (share, word) => change(job.id, { share, word }),
       signal,
     );
@@ -90,12 +96,33 @@ export function useReader(view: TrialView): Reader {
     );
     if (unread.length === answers.value.length)
       return change(job.id, { state: 'refused', problem: unread[0]?.problem ?? NO_PATCH, unread });
+    if (asksWhetherWet(job, answers.value))
+      return change(job.id, { state: 'asking', isWet: 'by look', why: job.why });
     const { drafts, files } = keptAs(job, answers.value);
     await append(drafts, files);
     await forget(job.id);
     const n = answers.value.length - unread.length;
     const word = answers.value.length > 1 ? `${n} of ${answers.value.length} patches read and kept` : '';
     change(job.id, { state: 'done', share: 1, word, unread });
+  };
+
+  /** One patch of which nobody was asked yet, that looks damp where others like it did not. */
+  const asksWhetherWet = (job: Job, [first, ...rest]: readonly PatchAnswer[]) => {
+    if (job.taken.stage !== 'dry' || job.isSurelyDry || rest.length || !first.answer.ok) return false;
+    const { plan, records } = now.current;
+    const others = plan.patches.flatMap(p => readingsOf(records, p.code));
+    return looksWet(first.answer.value.reading.darker, others);
+  };
+
+  const readBare = async (job: Job, aim: NonNullable<Job['aim']>, signal: AbortSignal) => {
+    if (!('code' in aim)) return change(job.id, { state: 'refused', problem: ONE_BY_ONE });
+    const seen = await glossInWorker(job.file, plan, signal);
+    if (!seen.ok) return change(job.id, { state: 'refused', problem: seen.problem });
+    const { drafts, files } = keptAs(job, [{ code: aim.code, answer: { ok: false, problem: NO_PATCH } }]);
+    const photo = drafts.find(d => d.kind === 'photo')?.photo ?? job.kept!;
+    await append([...drafts, { kind: 'gloss', patch: aim.code, photo, ...seen.value }], files);
+    await forget(job.id);
+    change(job.id, { state: 'done', share: 1, word: glossWords(seen.value.gloss) });
   };
 
   const pump = async () => {
@@ -217,6 +244,14 @@ export function useReader(view: TrialView): Reader {
     },
   };
 }
+
+/** What a share of ground that shines (%) says. */
+export const glossWords = (gloss: number): string => `${gloss.toFixed(0)} % of the ground shines`;
+const ONE_BY_ONE: Problem = {
+  code: 'one-by-one',
+  say: 'A bare ground is looked at patch by patch, through the card.',
+  wayOut: 'Say which patch lies in the card’s window.',
+};
 
 const PENDING: readonly Job['state'][] = ['looking', 'waiting', 'reading'];
 const FRESH = { state: 'looking', share: 0, word: '' } as const;
