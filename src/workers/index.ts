@@ -77,6 +77,12 @@ export const readInWorker = (
 ): Promise<Outcome<readonly PatchAnswer[]>> =>
   reader.run(async (api, word) => api.read(photo, carried, aim, stage, word), { tell, signal });
 
+/** Whether what a camera shows would do as a photo of this trial. */
+export const aimInWorker = (
+  frame: { readonly w: number; readonly h: number; readonly data: Uint8ClampedArray },
+  plan: TrialPlan,
+): Promise<Outcome<true>> => reader.run(async api => api.aim(frame, plan));
+
 /** How much of a patch's bare ground shines, from a photo lit from the side. */
 export const glossInWorker = (photo: Blob, plan: TrialPlan, signal: AbortSignal): Promise<Outcome<Gloss>> =>
   reader.run(async api => api.gloss(photo, plan), { signal });

@@ -20,6 +20,7 @@ import {
   referenceOfFace,
   type Spot,
   whatHolds,
+  wouldDo,
 } from '../core/reading/index.ts';
 import { cardSizes, faceOf, type Patch, type Reading, type TrialPlan } from '../core/trial/index.ts';
 import { decodePhoto, encodePhoto, isHeic, jpegOfHeic, shrunk } from './picture.ts';
@@ -162,6 +163,12 @@ const api = {
     const { cv } = await library;
     const pixels = await decodePhoto(photo);
     return pixels.ok ? readAll(cv, pixels.value, carried, aim, stage, tell) : pixels;
+  },
+  /** Whether what a camera shows would do as a photo of this trial; what to do first, where it would not. */
+  async aim(frame: Pixels, plan: TrialPlan): Promise<Outcome<true>> {
+    const { cv } = await library;
+    const would = wouldDo(cv, frame, cardIn(cv, frame, plan));
+    return would.ok ? good(true) : would;
   },
   /** How much of a patch's bare ground shines, lit from the side, through the card. */
   async gloss(photo: Blob, plan: TrialPlan): Promise<Outcome<Gloss>> {

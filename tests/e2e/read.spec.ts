@@ -1,8 +1,13 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
+import { loadCv } from '../../src/cli/node-cv.ts';
+import { decode, encodeJpeg } from '../../src/cli/node-image.ts';
 import { examplePlan } from '../../src/core/design/example.ts';
-import { rasterise, target } from '../../src/core/print/index.ts';
+import { card, rasterise, target } from '../../src/core/print/index.ts';
+import { findCard, project } from '../../src/core/reading/find-card.ts';
+import { exampleHistory } from '../../src/core/simulator/example.ts';
+import { photograph, simulateProcess } from '../../src/core/simulator/index.ts';
 import { chainOf } from '../../src/core/steps/index.ts';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { bring } from './at-bench.ts';
@@ -184,4 +189,104 @@ test('a photo without a card is read by corners set by hand; one of a patch that
   await page.getByRole('button', { name: 'It was wet: read it without veil' }).click();
   await expect(page.getByText('2 of 2 patches read.')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText(/^Wet/).first()).toBeVisible();
+});
+
+test('a bare ground by a lamp from the side, a damp patch, corners set anew, and a camera that says when', async ({
+  page,
+  browser,
+}) => {
+  const plan = twoPatches(6);
+  const [a] = [...plan.patches].sort((x, y) => x.order - y.order).map(p => p.code);
+  await bring(page, plan);
+  await page.goto(`/w/mine/t/${plan.id}/read?patch=${a}`);
+  await page.locator(`.patch[data-code="${a}"]`).click();
+  await page.getByLabel('The patch is').selectOption('bare');
+  await expect(page.getByRole('button', { name: 'Simulated board photo' })).toBeHidden();
+  await page.getByRole('button', { name: 'Simulated camera' }).click();
+  await expect(page.getByText('Before it was coated:')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(/\d+ % \(± \d+\) of the ground shines/).first()).toBeVisible();
+  // It is no photo of the patch.
+  await expect(page.getByText('0 of 2 patches read.')).toBeVisible();
+  await sound(page);
+
+  await page.getByLabel('The patch is').selectOption('dry');
+  const { settings } = exampleHistory({ patchMm: 40 });
+  const damp = photograph(
+    simulateProcess(exampleHistory()),
+    target(40),
+    card(40),
+    ...([settings.substrate, settings.preparation, { seed: 8, stage: 'wet', pxPerMm: 10 }] as const),
+  );
+  const jpeg = await encodeJpeg(damp.photo, 88);
+  const files = page.getByTestId('photo-files');
+  await files.setInputFiles({ name: `${a}.jpg`, mimeType: 'image/jpeg', buffer: jpeg });
+  await expect(page.getByText(/It looks damp: the ground under the picture is darker/)).toBeVisible({
+    timeout: 90_000,
+  });
+  await expect(page.getByText('0 of 2 patches read.')).toBeVisible();
+  await page.getByRole('button', { name: 'It was dry' }).click();
+  await expect(page.getByText('1 of 2 patches read.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/If it is still damp, paper cannot be seen/)).toBeVisible();
+
+  await page.getByRole('button', { name: 'Set its corners by hand' }).click();
+  const region = page.getByRole('region', { name: 'Corners by hand' });
+  await expect(region.getByRole('slider')).toHaveCount(4);
+  const { cv } = await loadCv();
+  const place = findCard(cv, await decode(jpeg), card(40));
+  if (!place.ok) throw new Error(place.problem.say);
+  const { x: left, y: top } = card(40).window;
+  await region.locator('svg').first().scrollIntoViewIfNeeded();
+  const drawn = await region
+    .locator('svg')
+    .first()
+    .evaluate((svg: SVGSVGElement) => {
+      const { a: scale, e: x, f: y } = svg.getScreenCTM()!;
+      return { scale, x, y };
+    });
+  for (const [i, [x, y]] of [
+    [3, 3],
+    [43, 3],
+    [43, 43],
+    [3, 43],
+  ].entries()) {
+    const [u, v] = project(place.value.homography, left + x, top + y);
+    await region.getByRole('slider').nth(i).hover();
+    await page.mouse.down();
+    await page.mouse.move(drawn.x + u * drawn.scale, drawn.y + v * drawn.scale, { steps: 4 });
+    await page.mouse.up();
+  }
+  await region.getByRole('button', { name: /Read/ }).click();
+  await expect(page.getByText('corners set by hand')).toBeVisible({ timeout: 90_000 });
+
+  // A browser with a camera, which sees a board with its card.
+  const seen = test.info().outputPath('camera.mjpeg');
+  writeFileSync(
+    seen,
+    await sharp('src/core/reading/fixtures/round-tile.jpg')
+      .resize({ width: 1280, height: 960, fit: 'contain', background: '#333' })
+      .jpeg({ quality: 92 })
+      .toBuffer(),
+  );
+  const { executablePath, args } = test.info().project.use.launchOptions!;
+  const withCamera = await browser.browserType().launch({
+    ...(executablePath ? { executablePath } : {}),
+    args: [
+      ...args!,
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-video-capture=${seen}`,
+    ],
+  });
+  const other = await withCamera.newPage({ baseURL: test.info().project.use.baseURL!, locale: 'en-GB' });
+  await bring(other, plan);
+  await other.goto(`/w/mine/t/${plan.id}/read?patch=${a}`);
+  await other.locator(`.patch[data-code="${a}"]`).click();
+  await other.getByRole('button', { name: 'Take a photo' }).click();
+  await expect(other.getByText('Good: card found, level, sharp, nothing shines.')).toBeVisible({
+    timeout: 60_000,
+  });
+  await sound(other);
+  await other.getByRole('button', { name: 'Take it', exact: true }).click();
+  await expect(other.getByText('1 of 2 patches read.')).toBeVisible({ timeout: 90_000 });
+  await withCamera.close();
 });

@@ -1,3 +1,4 @@
+export { isDull } from './gloss.ts';
 export { type Guess, guessOf, type PhotoSeen } from './guess.ts';
 export { type Milk, milkOver, type RoundStep, type Rounds, roundsSeen } from './stages.ts';
 export { looksWet, wetUntil } from './wet-until.ts';

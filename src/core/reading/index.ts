@@ -10,3 +10,4 @@ export { boardOf } from './plan-board.ts';
 export { type ReadPhoto, readPhoto } from './read.ts';
 export { type GroundColour, readGround } from './read-ground.ts';
 export { type Reference, referenceFrom, referenceOf, referenceOfFace } from './reference.ts';
+export { wouldDo } from './would-do.ts';

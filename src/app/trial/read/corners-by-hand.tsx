@@ -39,12 +39,10 @@ export function CornersByHand({
       ),
     );
   const drag = (e: PointerEvent) => {
-    const frame = svg.current?.getBoundingClientRect();
-    if (at === undefined || !frame) return;
-    set(at, {
-      x: ((e.clientX - frame.left) / frame.width) * size.w,
-      y: ((e.clientY - frame.top) / frame.height) * size.h,
-    });
+    // The photo may be narrower than its frame: the browser knows where it drew it.
+    const onScreen = svg.current?.getScreenCTM();
+    if (at === undefined || !onScreen) return;
+    set(at, new DOMPoint(e.clientX, e.clientY).matrixTransform(onScreen.inverse()));
   };
   const nudge = (i: number, e: KeyboardEvent) => {
     const step = e.shiftKey ? unit : unit / 5;

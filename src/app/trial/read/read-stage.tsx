@@ -9,6 +9,8 @@ import { Choose } from '../../ui/choose.tsx';
 import { failure, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
+import { GroundLine } from './ground-line.tsx';
+import { canShowCamera, LiveCamera } from './live-camera.tsx';
 import { PhotoQueue } from './photo-queue.tsx';
 import { ReadingPanel } from './reading-panel.tsx';
 import { practiceBoard, practicePhoto } from './simulate.ts';
@@ -118,7 +120,10 @@ export function ReadStage() {
           </Button>
         )}
       </HStack>
-      {selected && isRead(selected.code) && <ReadingPanel key={selected.code} patch={selected} />}
+      {selected && <GroundLine code={selected.code} />}
+      {selected && isRead(selected.code) && (
+        <ReadingPanel key={selected.code} patch={selected} reader={reader} />
+      )}
       <HStack gap="3" mt="3" mb="3" wrap="wrap" align="end">
         <Choose
           label="The patch is"
@@ -158,7 +163,7 @@ export function ReadStage() {
       </Box>
       <PhotoQueue reader={reader} />
       {selected ? (
-        !isRead(selected.code) && <ReadingPanel key={selected.code} patch={selected} />
+        !isRead(selected.code) && <ReadingPanel key={selected.code} patch={selected} reader={reader} />
       ) : (
         <Box mt="6">
           <Heading as="h2" size="lg">
@@ -185,12 +190,13 @@ function TakePhotos({
   over: boolean;
   canSimulateBoard: boolean;
   canAim: boolean;
-  onTake: (files: FileList | null) => void;
+  onTake: (files: FileList | readonly File[] | null) => void;
   onSimulate: () => void;
   onSimulateBoard: () => void;
 }) {
   const files = useRef<HTMLInputElement>(null);
   const camera = useRef<HTMLInputElement>(null);
+  const [isLive, setLive] = useState(false);
   const taken = (e: ChangeEvent<HTMLInputElement>) => {
     onTake(e.target.files);
     e.target.value = '';
@@ -204,9 +210,8 @@ function TakePhotos({
         <Button
           size="xl"
           variant="outline"
-          onClick={() => camera.current?.click()}
+          onClick={() => (canShowCamera() ? setLive(true) : camera.current?.click())}
           disabled={!canAim}
-          display={{ lg: 'none' }}
         >
           Take a photo
         </Button>
@@ -219,6 +224,16 @@ function TakePhotos({
           </Button>
         )}
       </HStack>
+      {isLive && (
+        <LiveCamera
+          onTake={photo => onTake([photo])}
+          close={() => setLive(false)}
+          instead={() => {
+            setLive(false);
+            camera.current?.click();
+          }}
+        />
+      )}
       <Text color="fg.muted" mt="2">
         Or drop or paste them here. Lay the reading card over the patch and take the whole card into the
         picture; or lay the four corner pieces at the board and take all of it in one photo. The simulated

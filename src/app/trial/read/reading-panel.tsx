@@ -2,18 +2,20 @@ import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react'
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
-import { type Patch, photosOf, readingOf } from '../../../core/trial/index.ts';
-import { usePhotoUrl } from '../../../store/index.ts';
+import { type Patch, photosOf, type RecordOf, readingOf } from '../../../core/trial/index.ts';
+import { usePhotoUrl, workshopOf } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
-import { useNotice } from '../../ui/notices.tsx';
+import { failure, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
 import { BareList } from './bare-list.tsx';
+import { CornersByHand } from './corners-by-hand.tsx';
 import { MapView, type Overlay } from './map-view.tsx';
 import { OverTime } from './over-time.tsx';
 import { useCorrections } from './use-corrections.ts';
+import type { Reader } from './use-reader.ts';
 
 const OVERLAYS: readonly [Overlay, string][] = [
   ['none', 'Photo'],
@@ -22,7 +24,7 @@ const OVERLAYS: readonly [Overlay, string][] = [
 ];
 
 /** The readings of one patch: photo with maps, numbers with their give, where it is bare. */
-export function ReadingPanel({ patch }: { patch: Patch }) {
+export function ReadingPanel({ patch, reader }: { patch: Patch; reader: Reader }) {
   const { records, workshop, plan } = useTrial();
   const [overlay, setOverlay] = useState<Overlay>('bare');
   const record = useRecord(workshop, plan.id);
@@ -133,6 +135,7 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
           >
             Take this reading back
           </Button>
+          <CornersAnew {...{ patch, reader }} photo={found.photo} />
           <OverTime patch={patch} hasRounds={hasRounds} />
         </Box>
       </Grid>
@@ -142,6 +145,46 @@ export function ReadingPanel({ patch }: { patch: Patch }) {
         </Text>
       )}
     </Box>
+  );
+}
+
+/** Where the reader lined the picture up wrongly: the corners set by hand in the photo that it read. */
+function CornersAnew({ patch, reader, photo }: { patch: Patch; reader: Reader; photo: RecordOf<'photo'> }) {
+  const { workshop, plan } = useTrial();
+  const tell = useNotice();
+  const [open, setOpen] = useState<{ readonly file: Blob; readonly size: { w: number; h: number } }>();
+  const begin = async () => {
+    try {
+      const file = await workshopOf(workshop).photo(plan.id, photo.photo);
+      if (!file) return tell({ say: 'The photo of this reading is not here any more.' });
+      const bitmap = await createImageBitmap(file);
+      setOpen({ file, size: { w: bitmap.width, h: bitmap.height } });
+      bitmap.close();
+    } catch (error) {
+      tell(failure(error));
+    }
+  };
+  return (
+    <>
+      <Button mt="3" ms="3" minH="44px" variant="ghost" onClick={() => void begin()}>
+        Set its corners by hand
+      </Button>
+      {open && (
+        <CornersByHand
+          photo={open.file}
+          size={open.size}
+          close={() => setOpen(undefined)}
+          onDone={corners => {
+            setOpen(undefined);
+            const { stage, round, worn, name } = photo;
+            reader.again(photo.photo, name, { code: patch.code, corners }, open.file, {
+              ...{ stage, roundOf: () => round },
+              ...(worn ? { worn } : {}),
+            });
+          }}
+        />
+      )}
+    </>
   );
 }
 

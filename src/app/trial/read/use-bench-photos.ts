@@ -31,7 +31,7 @@ export function useBenchPhotos(view: TrialView, reader: Reader, isReady: boolean
       const seen = file && (await lookInWorker(file, stop.signal));
       if (!file || !seen?.ok || seen.value.holds !== 'card') return;
       const { stage, round, worn } = next;
-      reader.again(next.photo, next.name, code, file, {
+      reader.again(next.photo, next.name, { code }, file, {
         ...{ stage, roundOf: () => round },
         ...(worn ? { worn } : {}),
       });

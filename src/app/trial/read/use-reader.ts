@@ -5,9 +5,16 @@ import { guessOf, looksWet, wetUntil } from '../../../core/photos/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
 import { readingsOf } from '../../../core/trial/index.ts';
 import { presentMs, type RecordDraft, StorageError, useAppend, workshopOf } from '../../../store/index.ts';
-import { glossInWorker, lookInWorker, type PatchAnswer, readInWorker } from '../../../workers/index.ts';
+import {
+  type Aim,
+  glossInWorker,
+  lookInWorker,
+  type PatchAnswer,
+  readInWorker,
+} from '../../../workers/index.ts';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
+import { glossWords } from './ground-line.tsx';
 import type { Job, Taken } from './job.ts';
 
 /** What to do with the photos of a trial that are on their way. */
@@ -18,7 +25,13 @@ export interface Reader {
   /** Takes photos in: each is looked at, and read if it is sure what it is of. */
   readonly add: (files: readonly (Blob & { readonly name?: string })[], taken: Taken) => void;
   /** Reads a photo that the bench or an earlier go kept. */
-  readonly again: (photo: string, name: string, code: string, file: Blob, taken: Taken) => void;
+  readonly again: (
+    photo: string,
+    name: string,
+    aim: Extract<Aim, { code: string }>,
+    file: Blob,
+    taken: Taken,
+  ) => void;
   readonly change: (id: string, part: Partial<Pick<Job, 'aim' | 'taken' | 'isWet' | 'isSurelyDry'>>) => void;
   /** Reads what was asked about, as it now stands. */
   readonly start: (ids: readonly string[]) => void;
@@ -122,7 +135,7 @@ export function useReader(view: TrialView): Reader {
     const photo = drafts.find(d => d.kind === 'photo')?.photo ?? job.kept!;
     await append([...drafts, { kind: 'gloss', patch: aim.code, photo, ...seen.value }], files);
     await forget(job.id);
-    change(job.id, { state: 'done', share: 1, word: glossWords(seen.value.gloss) });
+    change(job.id, { state: 'done', share: 1, word: glossWords(seen.value) });
   };
 
   const pump = async () => {
@@ -210,11 +223,11 @@ export function useReader(view: TrialView): Reader {
         files.map(file => ({ file, name: file.name || 'photo' })),
         taken,
       ),
-    again: (photo, name, code, file, taken) => {
-      if (list.current.some(j => j.kept === photo)) return;
+    again: (photo, name, aim, file, taken) => {
+      if (!aim.corners && list.current.some(j => j.kept === photo)) return;
       const id = freshId(Math.random);
       const about = { takenAt: null, simulated: false };
-      put(old => [...old, { ...FRESH, ...about, id, name, file, taken, aim: { code }, kept: photo }]);
+      put(old => [...old, { ...FRESH, ...about, id, name, file, taken, aim, kept: photo }]);
       void pump();
     },
     change,
@@ -245,8 +258,6 @@ export function useReader(view: TrialView): Reader {
   };
 }
 
-/** What a share of ground that shines (%) says. */
-export const glossWords = (gloss: number): string => `${gloss.toFixed(0)} % of the ground shines`;
 const ONE_BY_ONE: Problem = {
   code: 'one-by-one',
   say: 'A bare ground is looked at patch by patch, through the card.',
