@@ -158,6 +158,12 @@ describe('a table of patches', () => {
       'The roles are wrong: Bounds are the lower end, then the upper.',
     ],
     [
+      'a first value out of bounds',
+      [row('gel', 8, 'one', -1), ...PLAIN],
+      ROLES,
+      'Row 1 has -1 in “score”, outside of its bounds.',
+    ],
+    [
       'a value out of bounds',
       [...PLAIN, row('gel', 8, 'one', 101)],
       ROLES,

@@ -56,7 +56,6 @@ export function fitLogistic(
       const w = Math.max(1e-12, chance[i] * (1 - chance[i]));
       for (let a = 0; a < p; a++) for (let b = 0; b <= a; b++) information[a][b] += w * q[a][i] * q[b][i];
     }
-    for (let a = 0; a < p; a++) for (let b = 0; b < a; b++) information[b][a] = information[a][b];
     const l = cholesky(information);
     const logDet = l ? 2 * l.reduce((sum, row, i) => sum + Math.log(row[i]), 0) : Number.NEGATIVE_INFINITY;
     let log = 0.5 * logDet;

@@ -132,7 +132,7 @@ export function ReadStage() {
           options={[
             ['dry', plan.wear.length ? 'dry, as it was made' : 'dry'],
             ['wet', 'still wet'],
-            ['bare', 'still bare ground, lit from the side'],
+            ['bare', 'bare ground, lamp at its side'],
             ...plan.wear.map(test => [test, `dry, after: ${WEAR[test].name.toLowerCase()}`] as const),
           ]}
         />
