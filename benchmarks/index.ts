@@ -1,4 +1,4 @@
-// npm run bench [-- reading | design | findings | evidence | print | schedule | bench | screen | store]: how true the readings are on simulated photos of unseen seeds over all methods, and speed as a ratio to a reference;
+// npm run bench [-- reading | diagnosis | design | findings | evidence | print | schedule | bench | screen | store]: how true the readings are on simulated photos of unseen seeds over all methods, and speed as a ratio to a reference;
 // how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { loadCv } from '../src/cli/node-cv.ts';
@@ -6,6 +6,7 @@ import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
 import { benchDesigns } from './design.ts';
+import { benchDiagnosis } from './diagnosis.ts';
 import { benchEvidence } from './evidence.ts';
 import { benchFindings } from './findings.ts';
 import { benchMaker, benchScreen } from './maker.ts';
@@ -89,4 +90,6 @@ if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.lo
 if (part === 'all' || part === 'bench' || part === 'screen') benchScreen(console.log);
 if (part === 'all' || part === 'bench') benchMaker(console.log);
 if (part === 'all' || part === 'findings') benchFindings(line => console.log(line));
+if (part === 'all' || part === 'diagnosis')
+  await benchDiagnosis(console.log, FIRST_SEED, Number(photos ?? 60));
 if (part === 'all' || part === 'evidence') benchEvidence(line => console.log(line));

@@ -52,7 +52,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     });
 
   /** Everything of a trial, its plan last: until that is there, nothing of a half-written import shows. */
-  const keep = (bundle: TrialBundle, tell: Progress = () => {}): Promise<void> => {
+  const keep = (bundle: TrialBundle, tell: Progress = () => {}, removedAt?: string): Promise<void> => {
     const { id } = bundle.plan;
     const { light, maps: apart } = withoutMaps(bundle.records);
     const photos = new Map(
@@ -72,13 +72,14 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       await log.remove(id);
       for (let from = 0; from < light.length; from += PER_ENTRY)
         await log.append(id, { records: light.slice(from, from + PER_ENTRY) });
-      await putPlan(id, { plan: bundle.plan });
+      await putPlan(id, { plan: bundle.plan, ...(removedAt ? { removedAt } : {}) });
     });
   };
 
-  /** A trial with its records, their maps and its photos. */
-  const whole = async (trial: string): Promise<Outcome<TrialBundle>> => {
-    const found = await plan(trial);
+  /** A trial with its records, their maps and its photos; one that was removed only if `evenRemoved`. */
+  const whole = async (trial: string, evenRemoved = false): Promise<Outcome<TrialBundle>> => {
+    const kept = await rawPlan(trial);
+    const found = kept && (evenRemoved || !kept.removedAt) ? parsePlan(kept.plan) : undefined;
     if (!found) return bad('no-trial', 'This trial is not in the workshop any more.');
     if (!found.ok) return found;
     const { records } = await log.records(trial);
@@ -157,8 +158,8 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     erase: (trial: string): Promise<void> =>
       inTurn(trial, () => journal.during({ work: 'erase', trial }, () => erasing(trial))),
     /** The trial as an archive; never refused for a photo that is gone or a record that cannot be read: it says so inside. */
-    exportTrial: async (trial: string): Promise<Outcome<Uint8Array>> => {
-      const found = await whole(trial);
+    exportTrial: async (trial: string, evenRemoved = false): Promise<Outcome<Uint8Array>> => {
+      const found = await whole(trial, evenRemoved);
       return found.ok ? good(writeBundle(found.value, new Date().toISOString())) : found;
     },
     whole,
@@ -195,9 +196,58 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
           );
         }
       }),
+    /**
+     * Takes in a trial that was checked, whether it is here or not: of one that is here, the records and photos that it
+     * does not have, in one go. Fails where they do not fit the plan that is here.
+     */
+    takeInTrial: (bundle: TrialBundle, removedAt?: string): Promise<Outcome<Came>> =>
+      inTurn(bundle.plan.id, async () => {
+        const { id, name } = bundle.plan;
+        const kept = await rawPlan(id);
+        if (!kept) {
+          await keep(bundle, undefined, removedAt);
+          return good({ isFresh: true, records: bundle.records.length, photos: bundle.photos.size });
+        }
+        const here = parsePlan(kept.plan);
+        if (!here.ok) return bad('no-plan', `“${name}” is here, but cannot be read: ${here.problem.say}`);
+        const { records } = await log.records(id);
+        const known = new Set(records.map(r => r.id));
+        const fresh = bundle.records.filter(r => !known.has(r.id));
+        if (!fresh.length) return good({ isFresh: false, records: 0, photos: 0 });
+        const own = new Set(records.flatMap(photosNamed));
+        const photos = new Map(
+          [...bundle.photos]
+            .filter(([photo]) => !own.has(photo))
+            .map(([photo, bytes]) => [photo, new Blob([bytes as BlobPart], { type: 'image/jpeg' })]),
+        );
+        const all = [...own, ...bundle.photos.keys(), ...(bundle.missing ?? [])];
+        const fits = checkTrial(here.value, [...records, ...fresh], new Set(all));
+        if (!fits.ok)
+          return bad(
+            'no-fit',
+            `“${name}” is here with another plan, so it was left as it is: ${fits.problem.say}`,
+          );
+        marks?.add(id);
+        const { light, maps } = withoutMaps(fresh);
+        await journal.during(
+          { work: 'append', trial: id, keys: files.keysOf(id, photos, maps) },
+          async work => {
+            await files.write(id, photos, maps);
+            await log.append(id, { work, records: light });
+          },
+        );
+        return good({ isFresh: false, records: fresh.length, photos: photos.size });
+      }),
     log,
     inTurn,
   };
+}
+
+/** What came of taking in a trial. */
+export interface Came {
+  readonly isFresh: boolean;
+  readonly records: number;
+  readonly photos: number;
 }
 export type Trials = ReturnType<typeof trialsOf>;
 

@@ -2,4 +2,11 @@ export { checkTrial, parsePlan, parseRecord } from './check.ts';
 export { csvFiles } from './csv.ts';
 export { type ImageHead, imageHead } from './image.ts';
 export { shiftTimes } from './shift.ts';
+export {
+  checkWorkshop,
+  WORKSHOP_FORMAT,
+  WORKSHOP_NAMES,
+  type WorkshopFile,
+  workshopJson,
+} from './workshop.ts';
 export { readBundle, type TrialBundle, writeBundle } from './zip.ts';

@@ -1,0 +1,347 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { jpegOf } from '../core/bundle/example.ts';
+import { examplePlan } from '../core/design/example.ts';
+import { copyMethod, METHODS } from '../core/methods/index.ts';
+import { Cancelled } from '../core/outcome/index.ts';
+import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
+import { readingFor } from '../core/trial/example.ts';
+import type { TrialRecord } from '../core/trial/index.ts';
+import { backUp, lookThrough, takeIn } from './backup.ts';
+import { EXAMPLE_PICTURE, emptyData, Killed, memoryStores } from './example.ts';
+import { openWorkshop, type Workshop } from './workshop.ts';
+
+const AT = '2026-05-05T00:00:00.000Z';
+const over = (data = emptyData(), most?: number): Workshop =>
+  openWorkshop('mine', { stores: async () => memoryStores(data, most).stores });
+const blob = (n: number) => new Blob([jpegOf(n)], { type: 'image/jpeg' });
+const one = { ...examplePlan({}, 1), name: 'First' };
+const two = { ...examplePlan({}, 2), name: 'Second' };
+const MAP = { w: 3, h: 2, pxPerMm: 1, data: 'AAECAwQF' };
+const step = (id: string, minute: number, patch = one.patches[0].code): TrialRecord => ({
+  ...{ id, at: new Date(Date.parse('2026-05-02T09:00:00Z') + minute * 60_000).toISOString() },
+  ...{ kind: 'step', patch, step: 'mark', round: 1 },
+});
+
+/** A workshop with two trials, one of them removed, photos, a shelf and a method of its own, a picture, a photo that waits. */
+async function furnished(data = emptyData()): Promise<Workshop> {
+  const workshop = over(data);
+  await workshop.savePlan(one);
+  await workshop.savePlan(two);
+  await workshop.append(one.id, [step('s1', 1)]);
+  const read = readingFor(one.patches[0].code, 1, { landed: 88, maps: { state: MAP, veil: MAP } });
+  await workshop.append(one.id, read, new Map([['p1', blob(1)]]));
+  await workshop.append(two.id, [step('t1', 1, two.patches[0].code)]);
+  await workshop.remove(two.id, AT);
+  await workshop.saveItems('mediums', [{ ...STARTER_SHELF.mediums[0], onHandMl: 7 }]);
+  await workshop.addMethod(copyMethod(METHODS[0], []));
+  await workshop.addPicture(EXAMPLE_PICTURE, blob(3), blob(4));
+  const waits = { takenAt: null, simulated: false, stage: 'dry', addedAt: AT } as const;
+  await workshop.keepWaiting({ ...waits, id: 'W1', trial: one.id, name: 'late.jpg', file: blob(5) });
+  return workshop;
+}
+
+async function packed(workshop: Workshop, going = {}): Promise<Blob> {
+  const chunks: Uint8Array[] = [];
+  const to = new WritableStream<Uint8Array>({
+    write: chunk => {
+      chunks.push(chunk.slice());
+    },
+  });
+  await backUp(workshop, to, AT, going);
+  return new Blob(chunks as BlobPart[]);
+}
+async function opened(file: Blob) {
+  const found = await lookThrough(file);
+  if (!found.ok) throw new Error(found.problem.say);
+  return found.value;
+}
+
+/** All that a maker can see of a workshop. */
+async function shown(workshop: Workshop) {
+  const { trials, damaged } = await workshop.overview();
+  const each = await Promise.all(
+    trials.map(async ({ summary, removedAt }) => {
+      const whole = await workshop.whole(summary.id, true);
+      if (!whole.ok) throw new Error(whole.problem.say);
+      const { plan, records, photos } = whole.value;
+      const waiting = await workshop.waitingPhotos(summary.id);
+      return [plan, removedAt, records, [...photos], waiting.map(w => [w.id, w.name, w.file.size])];
+    }),
+  );
+  const files = await Promise.all(
+    (await workshop.pictures()).map(async p => (await workshop.pictureFile(p.id, 'original'))?.size),
+  );
+  return JSON.stringify([
+    each.sort((a, b) => JSON.stringify(a).localeCompare(JSON.stringify(b))),
+    damaged,
+    (await workshop.shelf()).shelf,
+    await workshop.methods(),
+    await workshop.pictures(),
+    files,
+  ]);
+}
+
+describe('a backup of a whole workshop', () => {
+  it('taken into an empty one makes it what it was, to the last byte that is shown', async () => {
+    const workshop = await furnished();
+    const file = await packed(workshop);
+    const empty = over();
+    const came = await takeIn(empty, await opened(file));
+    expect(came).toMatchObject({
+      fresh: 2,
+      joined: 0,
+      same: 0,
+      photos: 1,
+      pictures: 1,
+      methods: 1,
+      left: [],
+    });
+    expect(await shown(empty)).toBe(await shown(workshop));
+  });
+
+  it('is a ZIP of plain files that other programs open, a trial’s own ZIP among them', async () => {
+    const file = await packed(await furnished());
+    const path = join(mkdtempSync(join(tmpdir(), 'wet-test-backup-')), 'workshop.zip');
+    writeFileSync(path, new Uint8Array(await file.arrayBuffer()));
+    const told = JSON.parse(
+      execFileSync('python3', [
+        '-c',
+        [
+          'import zipfile, sys, json, io',
+          'z = zipfile.ZipFile(sys.argv[1]); assert z.testzip() is None',
+          'w = json.loads(z.read("workshop.json"))',
+          'inner = zipfile.ZipFile(io.BytesIO(z.read(w["trials"][0]["file"]))); assert inner.testzip() is None',
+          'print(json.dumps([sorted(z.namelist()), sorted(inner.namelist()), w["format"]]))',
+        ].join('\n'),
+        path,
+      ]).toString(),
+    );
+    expect(told[0]).toEqual([
+      'pictures/PIC1-original',
+      'pictures/PIC1-pixels',
+      ...[one.id, two.id].sort().map(id => `trials/${id}.zip`),
+      'waiting/W1',
+      'workshop.json',
+    ]);
+    expect(told[1]).toContain('trial.json');
+    expect(told[2]).toBe('wet-test-workshop');
+  });
+
+  it('of what cannot be read holds it as it is stored', async () => {
+    const data = emptyData();
+    const workshop = await furnished(data);
+    data.plans.set('ODD', { plan: { schema: 99, name: 'From the future' } });
+    const file = await packed(workshop);
+    const { told } = await opened(file);
+    expect(told.unreadable).toEqual([{ id: 'ODD', name: 'From the future', file: 'unreadable/ODD.json' }]);
+    const inside = unzipSync(new Uint8Array(await file.arrayBuffer()))['unreadable/ODD.json'];
+    expect(new TextDecoder().decode(inside)).toContain('From the future');
+  });
+
+  it('is left off when it is stopped, and what there is of it is never taken for one', async () => {
+    const workshop = await furnished();
+    const control = new AbortController();
+    const chunks: Uint8Array[] = [];
+    const to = new WritableStream<Uint8Array>({ write: c => void chunks.push(c.slice()) });
+    const tell = (share: number) => share > 0.3 && control.abort();
+    await expect(backUp(workshop, to, AT, { tell, signal: control.signal })).rejects.toThrow(Cancelled);
+    const half = await lookThrough(new Blob(chunks as BlobPart[]));
+    expect(half.ok).toBe(false);
+    await expect(lookThrough(await packed(workshop), { signal: control.signal })).rejects.toThrow(Cancelled);
+  });
+});
+
+describe('two workshops that went on apart', () => {
+  const parted = async () => {
+    const here = await furnished();
+    const there = over();
+    await takeIn(there, await opened(await packed(here)));
+    await here.append(one.id, [step('here', 10)]);
+    await there.append(one.id, [
+      step('there', 5),
+      { ...step('note', 6), kind: 'note', text: 'hm' } as TrialRecord,
+    ]);
+    await there.append(
+      one.id,
+      readingFor(one.patches[1].code, 2, { landed: 70 }),
+      new Map([['p2', blob(2)]]),
+    );
+    await there.savePlan({ ...examplePlan({}, 3), name: 'Third' });
+    await here.saveItems('mediums', [{ ...STARTER_SHELF.mediums[0], onHandMl: 3 }]);
+    await there.saveItems('mediums', [{ ...STARTER_SHELF.mediums[1], onHandMl: 9 }]);
+    await there.saveItems('tools', [
+      copyOf(
+        STARTER_SHELF.tools[0],
+        STARTER_SHELF.tools.map(t => t.id),
+      ),
+    ]);
+    return { here, there };
+  };
+
+  it('are joined without loss and without doubles, whichever takes in the other', async () => {
+    const { here, there } = await parted();
+    const [fromHere, fromThere] = [await packed(here), await packed(there)];
+    const came = await takeIn(here, await opened(fromThere));
+    expect(came).toMatchObject({ fresh: 1, joined: 1, same: 1, photos: 1, records: 4, left: [] });
+    await takeIn(there, await opened(fromHere));
+    const recordsOf = async (w: Workshop) => (await w.records(one.id)).records;
+    expect(await recordsOf(there)).toEqual(await recordsOf(here));
+    const ids = (await recordsOf(here)).map(r => r.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids).toEqual(expect.arrayContaining(['s1', 'here', 'there', 'note']));
+    expect((await here.photo(one.id, 'p2'))?.size).toBe(blob(2).size);
+    // In the order of time, whoever wrote.
+    expect(ids.indexOf('there')).toBeLessThan(ids.indexOf('here'));
+  });
+
+  it('joined once more change nothing', async () => {
+    const { here, there } = await parted();
+    const backup = await opened(await packed(there));
+    await takeIn(here, backup);
+    const before = await shown(here);
+    expect(await takeIn(here, backup)).toMatchObject({
+      ...{ fresh: 0, joined: 0, same: 3, records: 0, photos: 0, items: 0, methods: 0, pictures: 0 },
+    });
+    expect(await shown(here)).toBe(before);
+  });
+
+  it('keep of the shelf what either changed; where both did, what was changed here', async () => {
+    const { here, there } = await parted();
+    await takeIn(here, await opened(await packed(there)));
+    const { shelf } = await here.shelf();
+    expect(shelf.mediums[0].onHandMl).toBe(3);
+    expect(shelf.mediums[1].onHandMl).toBe(9);
+    expect(shelf.tools).toHaveLength(STARTER_SHELF.tools.length + 1);
+  });
+
+  it('leave a trial as it is whose plan is another here, say so, and take in the rest', async () => {
+    const { there } = await parted();
+    const taken = two.patches.map(p => p.code);
+    const other = { ...one, patches: one.patches.map((p, i) => ({ ...p, code: taken[i] })) };
+    const odd = over();
+    await odd.savePlan(other as typeof one);
+    const came = await takeIn(odd, await opened(await packed(there)));
+    expect(came.left).toHaveLength(1);
+    expect(came.left[0]).toMatch(/^“First” is here with another plan, so it was left as it is/);
+    expect(came.fresh).toBe(2);
+    expect((await odd.records(one.id)).records).toEqual([]);
+  });
+});
+
+describe('taking in that is broken off', () => {
+  it('between any two writes loses nothing that was there, and goes on where it stopped', async () => {
+    const source = await furnished();
+    const backup = await opened(await packed(source));
+    const wanted = await shown(source);
+    let moments = 0;
+    for (let most = 0; most < 400; most++) {
+      const data = emptyData();
+      const died = await takeIn(over(data, most), backup).then(
+        () => false,
+        error => {
+          if (!(error instanceof Killed)) throw error;
+          return true;
+        },
+      );
+      const again = over(data);
+      await takeIn(again, backup);
+      expect(await shown(again), `${most} writes`).toBe(wanted);
+      if (!died) break;
+      moments++;
+    }
+    expect(moments).toBeGreaterThan(20);
+  }, 60_000);
+
+  it('by the maker leaves whole trials, and none by half', async () => {
+    const backup = await opened(await packed(await furnished()));
+    const control = new AbortController();
+    const data = emptyData();
+    const tell = (share: number) => share > 0 && control.abort();
+    await expect(takeIn(over(data), backup, { tell, signal: control.signal })).rejects.toThrow(Cancelled);
+    const { trials, damaged } = await over(data).overview();
+    expect([trials.length, damaged.length]).toEqual([1, 0]);
+  });
+});
+
+describe('a file that is no backup, or a damaged one', () => {
+  const bytesOf = async (file: Blob) => new Uint8Array(await file.arrayBuffer());
+
+  it('is refused in words', async () => {
+    const whole = unzipSync(await bytesOf(await packed(await furnished())));
+    const told = JSON.parse(new TextDecoder().decode(whole['workshop.json']));
+    const listed = (part: object) => ({
+      ...whole,
+      'workshop.json': strToU8(JSON.stringify({ ...told, ...part })),
+    });
+    const { [`trials/${one.id}.zip`]: _, ...without } = whole;
+    const cases: [Zippable, string, RegExp][] = [
+      [{ 'trial.json': strToU8('{}') }, 'foreign', /“trial\.json”, which Wet Test never writes/],
+      [{ 'workshop.json': strToU8('{') }, 'broken', /list of what is in this file/],
+      [{ 'workshop.json': strToU8('{}') }, 'foreign', /holds no Wet Test workshop/],
+      [{ ...whole, '../evil.json': strToU8('x') }, 'foreign', /never writes/],
+      [without, 'broken', /is missing from this backup/],
+      [listed({ schema: 99 }), 'newer', /newer/],
+      [listed({ trials: [...told.trials, told.trials[0]] }), 'broken', /lists a trial twice/],
+      [listed({ trials: [{ ...told.trials[0], records: -1 }] }), 'broken', /damaged at trials\.0\.records/],
+      [listed({ shelf: [{ kind: 'mediums', item: { id: 'x' } }] }), '', /./],
+      [
+        { ...whole, [`trials/${one.id}.zip`]: whole[`trials/${two.id}.zip`] },
+        'broken',
+        /another trial than it says/,
+      ],
+      [{ ...whole, [`trials/${one.id}.zip`]: strToU8('no zip') }, 'broken', /“First”: /],
+    ];
+    for (const [files, code, say] of cases) {
+      const found = await lookThrough(new Blob([zipSync(files) as BlobPart]));
+      if (found.ok) throw new Error(`${say} was taken`);
+      if (code) expect(found.problem.code).toBe(code);
+      expect(found.problem.say).toMatch(say);
+    }
+    expect((await lookThrough(new Blob(['hello']))).ok).toBe(false);
+    expect((await lookThrough(new Blob([]))).ok).toBe(false);
+  });
+
+  it('with any bytes changed, cut or doubled is refused or taken in whole, and never harms what is there', async () => {
+    const source = await furnished();
+    const plain = await bytesOf(await packed(source));
+    const wanted = await shown(source);
+    const data = emptyData();
+    const mine = over(data);
+    await mine.savePlan({ ...examplePlan({}, 9), name: 'Mine' });
+    const before = await shown(mine);
+    let taken = 0;
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat(plain.length - 1), fc.nat(255)), { maxLength: 6 }),
+        fc.nat(plain.length),
+        fc.constantFrom('whole', 'cut', 'doubled'),
+        async (changes, at, how) => {
+          const bytes = plain.slice();
+          for (const [i, v] of changes) bytes[i] = v;
+          const file =
+            how === 'cut'
+              ? new Blob([bytes.subarray(0, at) as BlobPart])
+              : new Blob([bytes as BlobPart, ...(how === 'doubled' ? [bytes.subarray(at) as BlobPart] : [])]);
+          const found = await lookThrough(file);
+          if (!found.ok) {
+            expect(found.problem.say.length).toBeGreaterThan(10);
+            return;
+          }
+          taken++;
+          const other = over();
+          await takeIn(other, found.value);
+          expect(await shown(other)).toBe(wanted);
+        },
+      ),
+      { numRuns: 500 },
+    );
+    expect(taken).toBeGreaterThan(10);
+    expect(await shown(mine)).toBe(before);
+  }, 120_000);
+});
