@@ -37,6 +37,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./known/known-page.tsx')).KnownPage }),
       },
       {
+        path: 'safe',
+        lazy: async () => ({ Component: (await import('./safe/safe-page.tsx')).SafePage }),
+      },
+      {
         path: 'wall',
         lazy: async () => ({ Component: (await import('./wall/wall-page.tsx')).WallPage }),
       },

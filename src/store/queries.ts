@@ -410,6 +410,8 @@ function actionsOf(name: WorkshopName, client: QueryClient) {
     addMethod: then(['methods'], (method: Method) => workshop.addMethod(method)),
     saveMethod: then(['methods'], (method: Method, base?: Method) => workshop.saveMethod(method, base)),
     removeMethod: then(['methods'], (id: string) => workshop.removeMethod(id)),
+    /** What came in from a backup, or was cleaned up, shows everywhere. */
+    afterTakingIn: then([...TRIALS, 'shelf', 'methods', 'pictures'], async () => {}),
     resetDemo: then([...TRIALS, 'shelf', 'methods', 'pictures'], async () => {
       await filling?.whole.catch(() => {});
       await open.demo.wipe();

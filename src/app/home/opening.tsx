@@ -19,6 +19,7 @@ import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';
 import { usePainted } from '../ui/use-painted.ts';
 import { useWorkshop } from '../ui/workshop.ts';
+import { BackupDue } from './backup-due.tsx';
 import { Empty } from './empty.tsx';
 import { Hands, type Running } from './hands.tsx';
 import { ImportTrial } from './import-trial.tsx';
@@ -121,6 +122,7 @@ function Workshop({
           ))}
         </Box>
       )}
+      <BackupDue trials={[...here, ...away]} now={now} />
       {damaged.length > 0 && <Damaged trials={damaged} />}
       <Removed trials={trials} />
     </Box>

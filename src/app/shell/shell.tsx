@@ -61,7 +61,7 @@ export function Shell() {
             flex={{ md: '1' }}
             order={{ base: 3, md: 0 }}
             w={{ base: '100%', md: 'auto' }}
-            ms={{ base: '-2', md: '0' }}
+            ms={{ base: '-1.5', md: '0' }}
           >
             {(
               [
@@ -70,13 +70,14 @@ export function Shell() {
                 ['/methods', 'Methods'],
                 ['/pictures', 'Pictures'],
                 ['/known', 'Known'],
+                ['/safe', 'Safe'],
               ] as const
             ).map(([path, label]) => (
               <RouterNavLink
                 key={path}
                 to={`/w/${workshop}${path}`}
                 end
-                px={{ base: '2', md: '3' }}
+                px={{ base: '1.5', md: '3' }}
                 lineHeight="44px"
                 css={{ '&.active': { fontWeight: 700 } }}
               >

@@ -1,0 +1,125 @@
+import { Box, Button, Heading, Text } from '@chakra-ui/react';
+import { useRef, useState } from 'react';
+import { type Backup, lookThrough, type TakenIn, takeIn } from '../../store/backup.ts';
+import { useOverview, useWorkshopActions, workshopOf } from '../../store/index.ts';
+import { asNotice, useNotice } from '../ui/notices.tsx';
+import { dayOf } from '../ui/time.ts';
+import { useWorkshop } from '../ui/workshop.ts';
+import { GoingOn, useGoing } from './going.tsx';
+
+/** A backup into this workshop: looked through first, then taken in, into an empty one or joined with what is here. */
+export function TakeIn() {
+  const name = useWorkshop();
+  const input = useRef<HTMLInputElement>(null);
+  const tell = useNotice();
+  const { afterTakingIn } = useWorkshopActions(name);
+  const going = useGoing('It was stopped. What is in is whole; take the same file again to go on.');
+  const [found, setFound] = useState<Backup>();
+  const [came, setCame] = useState<TakenIn>();
+  const look = (file: File | undefined) =>
+    file &&
+    going.run(async options => {
+      setFound(undefined);
+      setCame(undefined);
+      const looked = await lookThrough(file, options);
+      if (looked.ok) setFound(looked.value);
+      else tell(asNotice(looked.problem));
+    });
+  const take = (backup: Backup) =>
+    going.run(async options => {
+      try {
+        setCame(await takeIn(workshopOf(name), backup, options));
+        setFound(undefined);
+      } finally {
+        await afterTakingIn();
+      }
+    });
+  return (
+    <Box as="section" mt="10">
+      <Heading as="h2" size="xl">
+        Take a backup in
+      </Heading>
+      <Text mt="1">
+        From this machine or another. What is here stays, what is only in the file comes in, and what is in
+        both is joined record by record: nothing is lost, nothing is there twice.
+      </Text>
+      <input
+        ref={input}
+        type="file"
+        accept=".zip,application/zip"
+        hidden
+        data-testid="backup-file"
+        onChange={e => {
+          void look(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+      <Button
+        mt="3"
+        size="xl"
+        variant="outline"
+        disabled={Boolean(going.now)}
+        onClick={() => input.current?.click()}
+      >
+        Choose a backup
+      </Button>
+      <GoingOn going={going} label="Taking in" />
+      {found && !going.now && <Found backup={found} onTake={() => void take(found)} />}
+      {came && <Came came={came} />}
+    </Box>
+  );
+}
+
+const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+function Found({ backup, onTake }: { backup: Backup; onTake: () => void }) {
+  const { told } = backup;
+  const overview = useOverview(useWorkshop());
+  const here = new Set(overview.data?.trials.map(t => t.summary.id));
+  const fresh = told.trials.filter(t => !here.has(t.id)).length;
+  const photos = told.trials.reduce((sum, t) => sum + t.photos, 0);
+  return (
+    <Box mt="4" p="4" borderWidth="2px" borderColor="tide.solid">
+      <Text fontSize="1.1rem">
+        <b>A whole backup, made {dayOf(Date.parse(told.exportedAt))}:</b> {count(told.trials.length, 'trial')}
+        , {count(photos, 'photo')}, {count(told.pictures.length, 'picture')},{' '}
+        {count(told.methods.length, 'method')} of your own.
+      </Text>
+      <Text mt="1">
+        {whatComes(told.trials.length, fresh)}
+        {told.unreadable.length > 0 &&
+          ` ${count(told.unreadable.length, 'trial')} in it could not be read when it was made, and stays in the file.`}
+      </Text>
+      <Button mt="3" size="xl" colorPalette="buoy" onClick={onTake}>
+        Take it in
+      </Button>
+    </Box>
+  );
+}
+
+function whatComes(all: number, fresh: number): string {
+  if (fresh === all) return 'None of its trials is here yet.';
+  const joined = all - fresh;
+  const rest = `${count(joined, 'trial')} will be joined with ${joined === 1 ? 'its' : 'their'} own.`;
+  return fresh
+    ? `${count(fresh, 'trial')} of it ${fresh === 1 ? 'is' : 'are'} not here yet; ${rest}`
+    : `All of its trials are here: ${rest}`;
+}
+
+function Came({ came }: { came: TakenIn }) {
+  const { fresh, joined, same, records, photos, items, methods, pictures, left } = came;
+  return (
+    <Box mt="4" role="status">
+      <Text fontSize="1.1rem">
+        <b>It is in.</b> {count(fresh, 'trial')} came in, {joined} joined, {same} had nothing new;{' '}
+        {count(records, 'record')}, {count(photos, 'photo')}, {count(items, 'thing')} for the shelf,{' '}
+        {count(methods, 'method')}, {count(pictures, 'picture')}.
+      </Text>
+      {left.map(words => (
+        <Text key={words} mt="1" color="buoy.fg" fontWeight="700">
+          {words}
+        </Text>
+      ))}
+    </Box>
+  );
+}
