@@ -10,6 +10,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     id: 'pulled-late',
     name: 'Pulled too late, or too steep',
     prior: -2,
+    confirm: { factor: 'dryHours', times: 0.5 },
     only: [PULLED],
     evidence: [
       { signal: 'waitRatio', above: 1.3, weight: 2.4, say: 'It was pulled after {} times the planned wait.' },
@@ -27,6 +28,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     id: 'puddled',
     name: 'Too much solvent',
     prior: -2.3,
+    confirm: { factor: 'coatMm', times: 0.5 },
     only: [SOLVENT],
     evidence: [
       { signal: 'smear', above: 0.1, weight: 1.2, say: 'It has smeared ({}).' },
@@ -69,6 +71,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     id: 'heat-low',
     name: 'Heat too low, or lost on the way',
     prior: -2.2,
+    confirm: { factor: 'dryHours', times: 1.5 },
     only: [HEATED],
     evidence: [
       { signal: 'pressRatio', below: 0.75, weight: 2, say: 'It was pressed for {} of the usual time.' },
@@ -94,6 +97,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     id: 'heat-high',
     name: 'Heat too high',
     prior: -2.8,
+    confirm: { factor: 'dryHours', times: 0.6 },
     only: [HEATED],
     evidence: [
       { signal: 'pressRatio', above: 1.6, weight: 1.6, say: 'It was pressed for {} of the usual time.' },
@@ -145,6 +149,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     id: 'cloth-not-washed',
     name: 'Cloth not washed, or not cotton',
     prior: -2.2,
+    confirm: { factor: 'preparation', kinds: ['wash and iron'] },
     only: [{ signal: 'cloth', above: 0 }],
     evidence: [
       { signal: 'skip:prepare', above: 0, weight: 1.8, say: 'Washing and ironing it first was left out.' },

@@ -25,9 +25,22 @@ export interface Cause {
   readonly check: string;
   readonly rescue: string;
   readonly prevent: string;
+  /** What a trial would change to confirm it; nothing where no choice of a plan does, only the hand. */
+  readonly confirm?: Change;
   /** Other words where the sheet comes off in another way: the first that holds. */
   readonly otherwise?: readonly (Partial<Words> & { readonly when: readonly Gate[] })[];
 }
+
+/**
+ * The one thing to change to find out whether a cause was at work: a number so many times what it was, or another of what
+ * the shelf has, the kinds named first.
+ */
+export type Change =
+  | { readonly factor: 'dryHours' | 'coatMm' | 'rounds'; readonly times: number }
+  | {
+      readonly factor: 'preparation' | 'water' | 'donor' | 'printer' | 'pressing' | 'trim' | 'substrate';
+      readonly kinds?: readonly string[];
+    };
 
 /** What a cause says there is to look at, to do now, and to do next time. */
 type Words = Pick<Cause, 'check' | 'rescue' | 'prevent'>;
@@ -72,6 +85,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'air-bubbles',
     name: 'Air bubbles or poor contact',
     prior: -2,
+    confirm: { factor: 'pressing' },
     evidence: [
       { signal: 'skip:burnish', above: 0, weight: 1.4, say: 'It was not pressed down.' },
       { signal: 'roundShare', above: 0.35, weight: 2.2, say: 'Much of the bare area is round spots.' },
@@ -89,6 +103,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'skinned-over',
     name: 'The coat skinned over or had dry spots',
     prior: -2,
+    confirm: { factor: 'coatMm', times: 1.5 },
     only: [BRUSHED],
     evidence: [
       { signal: 'streakShare', above: 0.25, weight: 1.6, say: 'Bare streaks, as a brush leaves them.' },
@@ -128,6 +143,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'too-thick',
     name: 'Coat too thick, squeezed out onto the paper',
     prior: -2.8,
+    confirm: { factor: 'coatMm', times: 0.5 },
     only: [BRUSHED],
     evidence: [
       { signal: 'coatMm', above: 0.7, weight: 1.4, say: 'The coat was thick ({} mm).' },
@@ -158,6 +174,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'edge-not-sealed',
     name: 'Edge not sealed, or the ground dips there',
     prior: -2.2,
+    confirm: { factor: 'coatMm', times: 1.5 },
     only: [MEDIUM],
     evidence: [
       { signal: 'skip:burnish', above: 0, weight: 0.7, say: 'It was not pressed down.' },
@@ -177,6 +194,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'glossy-ground',
     name: 'Ground glossy or greasy',
     prior: -2.6,
+    confirm: { factor: 'preparation', kinds: ['etch', 'sand', 'degrease', 'white base coat', 'primer'] },
     evidence: [
       { signal: 'skip:prepare', above: 0, weight: 1.2, say: 'The ground was not prepared.' },
       { signal: 'gloss', above: 0.4, weight: 2, say: 'The ground was still glossy.' },
@@ -193,6 +211,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'thirsty-ground',
     name: 'Ground too thirsty',
     prior: -2.5,
+    confirm: { factor: 'preparation', kinds: ['primer', 'white base coat', 'matching base coat'] },
     only: [BRUSHED],
     evidence: [
       { signal: 'skip:prepare', above: 0, weight: 1, say: 'The ground was not prepared.' },
@@ -213,6 +232,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'too-early',
     name: 'Removed too early',
     prior: -1.8,
+    confirm: { factor: 'dryHours', times: 2 },
     only: [REMOVED],
     evidence: [
       { signal: 'smear', above: 0.1, weight: 0.7, say: 'It has smeared ({}).' },
@@ -263,6 +283,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'too-much-water',
     name: 'Too much water: the film went soft',
     prior: -2.5,
+    confirm: { factor: 'water', kinds: ['damp'] },
     only: [WET],
     evidence: [
       { signal: 'smear', above: 0.1, weight: 1.1, say: 'It has smeared ({}).' },
@@ -282,6 +303,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'too-little-water',
     name: 'Too little water: the paper tore in dry islands',
     prior: -3,
+    confirm: { factor: 'water', kinds: ['soaked'] },
     only: [WET, WETTED],
     evidence: [
       { signal: 'skip:wet', above: 0, weight: 2, say: 'It was not wetted.' },
@@ -305,6 +327,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'rubbed-too-hard',
     name: 'Rubbed too hard or too long',
     prior: -2.5,
+    confirm: { factor: 'rounds', times: 0.5 },
     only: [WET, RUBBED],
     evidence: [
       { signal: 'symptom:rubbed-through', above: 0, weight: 2.2, say: 'You ticked rubbed through.' },
@@ -327,6 +350,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'not-enough-rounds',
     name: 'Not enough rounds, or judged while wet',
     prior: -2,
+    confirm: { factor: 'rounds', times: 2 },
     only: [WET],
     evidence: [
       {
@@ -370,6 +394,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'wrong-paper',
     name: 'Wrong paper for rubbing',
     prior: -2.8,
+    confirm: { factor: 'donor' },
     only: [WET, RUBBED],
     evidence: [
       { signal: 'coated', above: 0, weight: 2, say: 'The sheet has a gloss coat, which lets go as a whole.' },
@@ -385,6 +410,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'wrong-colourant',
     name: 'Wrong colourant for this method',
     prior: -3,
+    confirm: { factor: 'printer' },
     evidence: [
       { signal: 'smear', above: 0.1, weight: 0.9, say: 'Colour has run ({}).' },
       { signal: 'stain', above: 0.05, weight: 0.6, say: 'There is colour where the picture has none ({}).' },
@@ -426,6 +452,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     id: 'dark-ground',
     name: 'Dark or coloured ground, and printers have no white',
     prior: -2.8,
+    confirm: { factor: 'preparation', kinds: ['white base coat', 'primer'] },
     evidence: [
       { signal: 'skip:base', above: 0, weight: 1, say: 'The base coat was left out.' },
       { signal: 'tone', above: 8, weight: 0.8, say: 'The tones are off by {}.' },

@@ -9,10 +9,11 @@ import {
   type Weighed,
 } from '../../../core/diagnosis/index.ts';
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
-import { levelNames, readingOf, verdictOf } from '../../../core/trial/index.ts';
+import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
+import { Confirm } from './confirm.tsx';
 import { NextLook } from './next-look.tsx';
 
 const likelyWords = (p: number) =>
@@ -52,7 +53,7 @@ export function ExplainStage() {
       {causes.length > 0 && <NextLook patch={selected} ask={ask} />}
       <CommonView />
       {causes.slice(0, 5).map((c, i) => (
-        <CauseView key={c.cause.id} explained={c} rank={i + 1} />
+        <CauseView key={c.cause.id} explained={c} rank={i + 1} patch={selected} />
       ))}
       {causes.length > 0 && somethingElse > 0.05 && (
         <Text borderTopWidth="1px" pt="3" color="fg.muted">
@@ -85,7 +86,7 @@ function Deviations({ code }: { code: string }) {
   );
 }
 
-function CauseView({ explained: e, rank }: { explained: Explained; rank: number }) {
+function CauseView({ explained: e, rank, patch }: { explained: Explained; rank: number; patch: Patch }) {
   return (
     <Box borderTopWidth="1px" py="4">
       <Flex gap="3" align="baseline" wrap="wrap">
@@ -113,9 +114,13 @@ function CauseView({ explained: e, rank }: { explained: Explained; rank: number 
       <Text mt="1">
         <b>Next time:</b> <Said>{e.cause.prevent}</Said>
       </Text>
+      {rank <= CONFIRMED && <Confirm cause={e.cause} patch={patch} />}
     </Box>
   );
 }
+
+/** For so many causes a trial is offered that would tell. */
+const CONFIRMED = 3;
 
 /** The longest bar: evidence that is twenty times likelier with the cause than without. */
 const LONGEST = Math.log(20);
