@@ -77,4 +77,15 @@ test('what went wrong with a whole board is said, and one look answered changes 
   await sound(page);
   await page.getByRole('button', { name: 'Take the last answer back' }).click();
   await expect.poll(async () => `${await first.textContent()} ${await likely.textContent()}`).toBe(before);
+  // What it really was stays in the workshop, shifts what is likely, and can be taken back.
+  await page.getByRole('button', { name: 'It was this' }).first().click();
+  await expect(page.getByText('You said what it was:')).toBeVisible();
+  await expect(page.getByText(/It turned out to be this once in this workshop/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take that back' }).click();
+  await expect(page.getByText('You said what it was:')).toBeHidden();
+  await sound(page);
+  await page.getByRole('button', { name: 'Make the trial that tells' }).first().click();
+  await expect(page).toHaveURL(/\/plan$/);
+  await expect(page.getByText(/^Was it this: /).first()).toBeVisible();
+  await expect(page.locator('.patch')).toHaveCount(4);
 });

@@ -3,6 +3,7 @@ import type { Cause } from './causes.ts';
 import { CAUSES } from './every-cause.ts';
 import { holdAll } from './gates.ts';
 import { type Inference, infer, metBy, type Weighed } from './infer.ts';
+import { shiftsFrom, type Turned } from './learnt.ts';
 import { type Signals, signalsOf } from './signals.ts';
 
 /** A cause with how likely it is and why. */
@@ -72,18 +73,26 @@ const ENOUGH = 0.35;
 
 /**
  * What explains a patch by all that was read, ticked, recorded and answered of it: several causes may be at work at once
- * ({@link infer}). No causes when nothing is wrong.
+ * ({@link infer}). No causes when nothing is wrong. `turned`: what turned out in this workshop, which shifts how usual
+ * each cause is taken to be.
  *
  * @example explained(plan, patch, []).causes; // => []
  */
-export function explained(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Explanation {
+export function explained(
+  plan: TrialPlan,
+  patch: Patch,
+  records: readonly TrialRecord[],
+  turned: Turned = {},
+): Explanation {
   const signals = signalsOf(plan, patch, records);
   if (!isTroubled(signals)) return { causes: [], ask: [], somethingElse: 0, isUnsure: false };
   const answers = about(records, patch.code, 'answer').map(({ cause, yes }) => ({
     cause,
     yes: yes ?? undefined,
   }));
-  const found = infer(CAUSES, signals, answers);
+  const shifts = shiftsFrom(CAUSES, turned);
+  const learnt = CAUSES.map(c => ({ ...c, prior: c.prior + shifts[c.id] }));
+  const found = infer(learnt, signals, answers);
   const causes = told(found, signals);
   const { ask, somethingElse } = found;
   return { causes, ask, somethingElse, isUnsure: (causes[0]?.likely ?? 0) < ENOUGH };
@@ -98,4 +107,5 @@ export const explain = (
   plan: TrialPlan,
   patch: Patch,
   records: readonly TrialRecord[],
-): readonly Explained[] => explained(plan, patch, records).causes;
+  turned: Turned = {},
+): readonly Explained[] => explained(plan, patch, records, turned).causes;

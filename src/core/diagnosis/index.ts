@@ -6,4 +6,5 @@ export { CAUSES } from './every-cause.ts';
 export { type Explained, type Explanation, explain, explained, isTroubled, weigh } from './explain.ts';
 export { inQuestion } from './gates.ts';
 export { type Inference, infer, type Weighed } from './infer.ts';
+export { addTurned, countTurned, PRIOR_FAILURES, shiftsFrom, type Turned, turnedOut } from './learnt.ts';
 export { type Signals, signalsOf } from './signals.ts';

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { countTurned } from '../diagnosis/index.ts';
 import { Lessons, lessonsOf } from '../drying/index.ts';
 import { EvidenceRow, evidenceIn } from '../evidence/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
@@ -7,7 +8,7 @@ import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/in
 import { isArchived, planNow, readingOf, settingsOf, withoutPractice } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 6;
+export const SUMMARY_VERSION = 7;
 
 const values = v.array(v.number());
 
@@ -32,6 +33,8 @@ export const TrialSummary = v.object({
   /** Put away by the maker: kept, but not among those they work at. */
   archived: v.boolean(),
   lessons: Lessons,
+  /** How often each cause turned out to be the one, as the maker said. */
+  turned: v.record(v.string(), v.number()),
   /** How much patches made alike differ, in points landed; nothing while that cannot be told. */
   scatter: v.nullable(v.object({ residualSd: v.number(), degreesOfFreedom: v.number() })),
   /** What it adds to the evidence of the workshop. */
@@ -63,6 +66,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     tags: plan.tags ?? [],
     archived: isArchived(records),
     lessons: lessonsOf({ plan, records: known }),
+    turned: countTurned(plan, records),
     scatter: scatterOf(plan, known) ?? null,
     evidence: evidenceIn(plan, known),
     results: Object.fromEntries(

@@ -220,6 +220,12 @@ export const RECORD_KINDS = {
     { cause: idText, yes: v.nullable(v.boolean()) },
     { says: r => `${r.cause}: ${r.yes === null ? 'could not be told' : r.yes ? 'yes' : 'no'}` },
   ),
+  /** What the cause of a failure really was, by the maker; nothing where it was none that is known. */
+  cause: kind(
+    'cause',
+    { cause: v.nullable(idText) },
+    { says: r => r.cause ?? 'none that is known', undo: () => 'cause' },
+  ),
   /** What counts as good in this trial, where the maker asks for something else than the intent does. */
   wanted: kind(
     'wanted',

@@ -14,6 +14,7 @@ import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { Confirm } from './confirm.tsx';
+import { ItWasNone, ItWasThis, TurnedOut, useTurned } from './it-was.tsx';
 import { NextLook } from './next-look.tsx';
 
 const likelyWords = (p: number) =>
@@ -21,10 +22,11 @@ const likelyWords = (p: number) =>
 
 /** Stage "Explain": what went wrong with the chosen patch, why we think so, what to do now and next time. */
 export function ExplainStage() {
-  const { plan, records, selected } = useTrial();
+  const { plan, records, selected, workshop } = useTrial();
+  const turned = useTurned(workshop);
   if (!selected) return <Overview />;
   const known = readingOf(records, selected.code) || verdictOf(records, selected.code);
-  const { causes, ask, somethingElse, isUnsure } = explained(plan, selected, records);
+  const { causes, ask, somethingElse, isUnsure } = explained(plan, selected, records, turned);
   return (
     <Box>
       <Heading as="h2" size="lg">
@@ -50,6 +52,7 @@ export function ExplainStage() {
           more in even light.
         </Text>
       )}
+      <TurnedOut patch={selected} />
       {causes.length > 0 && <NextLook patch={selected} ask={ask} />}
       <CommonView />
       {causes.slice(0, 5).map((c, i) => (
@@ -60,6 +63,7 @@ export function ExplainStage() {
           Something that we do not know: {Math.round(somethingElse * 100)} %.
         </Text>
       )}
+      {causes.length > 0 && <ItWasNone patch={selected} />}
     </Box>
   );
 }
@@ -114,6 +118,7 @@ function CauseView({ explained: e, rank, patch }: { explained: Explained; rank: 
       <Text mt="1">
         <b>Next time:</b> <Said>{e.cause.prevent}</Said>
       </Text>
+      <ItWasThis cause={e.cause} patch={patch} />
       {rank <= CONFIRMED && <Confirm cause={e.cause} patch={patch} />}
     </Box>
   );
