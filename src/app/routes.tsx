@@ -37,6 +37,14 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./known/known-page.tsx')).KnownPage }),
       },
       {
+        path: 'recipes',
+        lazy: async () => ({ Component: (await import('./recipes/recipes-page.tsx')).RecipesPage }),
+      },
+      {
+        path: 'recipes/:recipe',
+        lazy: async () => ({ Component: (await import('./recipes/recipe-page.tsx')).RecipePage }),
+      },
+      {
         path: 'safe',
         lazy: async () => ({ Component: (await import('./safe/safe-page.tsx')).SafePage }),
       },

@@ -41,6 +41,9 @@ async function furnished(data = emptyData()): Promise<Workshop> {
   await workshop.saveItems('mediums', [{ ...STARTER_SHELF.mediums[0], onHandMl: 7 }]);
   await workshop.addMethod(copyMethod(METHODS[0], []));
   await workshop.addPicture(EXAMPLE_PICTURE, blob(3), blob(4));
+  await workshop.addRecipeEvents([
+    { id: 'm1', recipe: 'R1', at: AT, kind: 'made', of: 3, good: 2, size: { w: 200, h: 150 }, note: '' },
+  ]);
   const waits = { takenAt: null, simulated: false, stage: 'dry', addedAt: AT } as const;
   await workshop.keepWaiting({ ...waits, id: 'W1', trial: one.id, name: 'late.jpg', file: blob(5) });
   return workshop;
@@ -82,6 +85,7 @@ async function shown(workshop: Workshop) {
     damaged,
     (await workshop.shelf()).shelf,
     await workshop.methods(),
+    await workshop.recipeEvents(),
     await workshop.pictures(),
     files,
   ]);
@@ -100,6 +104,7 @@ describe('a backup of a whole workshop', () => {
       photos: 1,
       pictures: 1,
       methods: 1,
+      recipes: 1,
       left: [],
     });
     expect(await shown(empty)).toBe(await shown(workshop));

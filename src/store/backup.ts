@@ -116,6 +116,7 @@ export async function backUp(
         ? null
         : SHELF_KINDS.flatMap(kind => shelf[kind].map(item => ({ kind, item: item as ShelfItem }))),
     methods: await workshop.methods(),
+    recipes: await workshop.recipeEvents(),
   };
   stopped(signal);
   await zip.add('workshop.json', new TextReader(workshopJson(told)), { level: 6 });
@@ -224,6 +225,8 @@ export interface TakenIn {
   readonly items: number;
   readonly methods: number;
   readonly pictures: number;
+  /** Events of recipes: versions, and what was made by them. */
+  readonly recipes: number;
   /** What could not be joined, in words. */
   readonly left: readonly string[];
 }
@@ -260,6 +263,7 @@ export async function takeIn(
   tell(told.trials.length / (told.trials.length + 1), 'Taking in shelf, methods and pictures');
   const items = await takeInShelf(workshop, told.shelf);
   const methods = await takeInMethods(workshop, told.methods);
+  const recipes = await workshop.addRecipeEvents(told.recipes);
   const here = new Set((await workshop.pictures()).map(p => p.id));
   const missing = told.pictures.filter(p => !here.has(p.picture.id));
   for (const { picture, original, pixels } of missing)
@@ -267,7 +271,7 @@ export async function takeIn(
   for (const { file: name, type, ...about } of told.waiting)
     await workshop.keepWaiting({ ...about, file: await file(name, type) });
   tell(1, 'Done');
-  return { fresh, joined, same, records, photos, items, methods, pictures: missing.length, left };
+  return { fresh, joined, same, records, photos, items, methods, recipes, pictures: missing.length, left };
 }
 
 /** The shelf: what is only there comes in; of what both have, each field that was changed here stands. */

@@ -7,6 +7,7 @@ import { mergeTrials, splitTrial, type WholeTrial } from '../core/design/index.t
 import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { hasBegun, type Trialled } from '../core/progress/index.ts';
+import { type RecipeEvent, recipesIn } from '../core/recipe-book/index.ts';
 import type { ShelfItem, ShelfKind } from '../core/shelf/index.ts';
 import { photosNamed, planNow, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import { notBefore, presentMs } from './clock.ts';
@@ -223,6 +224,16 @@ export function usePhotoUrl(
   return url;
 }
 
+/** The recipes of a workshop, by name. */
+export const useRecipes = (name: WorkshopName) =>
+  useQuery({
+    queryKey: ['recipes', name] as const,
+    queryFn: async () => {
+      const events = await workshopOf(name).recipeEvents();
+      return { events, books: recipesIn(events) };
+    },
+  });
+
 /** The maps of a reading, fetched when they are looked at; nothing where it has none. */
 export function useMaps(name: WorkshopName, trial: string, record: string) {
   return useQuery({
@@ -410,9 +421,10 @@ function actionsOf(name: WorkshopName, client: QueryClient) {
     addMethod: then(['methods'], (method: Method) => workshop.addMethod(method)),
     saveMethod: then(['methods'], (method: Method, base?: Method) => workshop.saveMethod(method, base)),
     removeMethod: then(['methods'], (id: string) => workshop.removeMethod(id)),
+    addRecipeEvents: then(['recipes'], (events: readonly RecipeEvent[]) => workshop.addRecipeEvents(events)),
     /** What came in from a backup, or was cleaned up, shows everywhere. */
-    afterTakingIn: then([...TRIALS, 'shelf', 'methods', 'pictures'], async () => {}),
-    resetDemo: then([...TRIALS, 'shelf', 'methods', 'pictures'], async () => {
+    afterTakingIn: then([...TRIALS, 'shelf', 'methods', 'pictures', 'recipes'], async () => {}),
+    resetDemo: then([...TRIALS, 'shelf', 'methods', 'pictures', 'recipes'], async () => {
       await filling?.whole.catch(() => {});
       await open.demo.wipe();
       filling = undefined;

@@ -9,7 +9,7 @@ export type WorkshopName = 'mine' | 'demo';
  * `plans` by trial · `log` by trial and number, one entry for what was recorded in one go · `folds` by trial: many old
  * entries once more in one, to be read quickly · `maps` by trial and
  * record · `photos` by trial and photo · `summaries` by trial, made anew when they do not fit · `queue` by trial and
- * photo: those that wait to be read · `journal`: work on several keys that is under way · `records`: where versions before this one kept them.
+ * photo: those that wait to be read · `recipes` by recipe and event · `journal`: work on several keys that is under way · `records`: where versions before this one kept them.
  */
 export const STORES = [
   'plans',
@@ -24,6 +24,7 @@ export const STORES = [
   'pictures',
   'pictureFiles',
   'queue',
+  'recipes',
   'meta',
   'records',
 ] as const;

@@ -1,4 +1,5 @@
 import type { Method } from '../core/methods/index.ts';
+import type { RecipeEvent } from '../core/recipe-book/index.ts';
 import { journalOf } from './journal.ts';
 import { browserLocks, type Locks } from './locks.ts';
 import { browserMarks, type Marks } from './marks.ts';
@@ -6,6 +7,7 @@ import { methodsOf } from './methods.ts';
 import { moveOldRecords } from './old-layout.ts';
 import { picturesOf } from './pictures.ts';
 import { queueOf, type Waiting } from './queue.ts';
+import { recipesOf } from './recipes.ts';
 import { shelfOf } from './shelf.ts';
 import { openStores, STORES, type Stores, type WorkshopName } from './stores.ts';
 import { trialsOf } from './trials.ts';
@@ -45,6 +47,7 @@ async function open(name: WorkshopName, ground: Ground) {
       ...trials,
       pictures,
       queue: queueOf(stores.queue),
+      recipes: recipesOf(stores.recipes),
       shelf: shelfOf(stores.shelf, locks, name),
       methods: methodsOf(stores.methods, locks, name),
       wipe: () => locks.inTurn(`wet-test ${name} demo`, () => journal.during({ work: 'wipe' }, wiping)),
@@ -93,6 +96,8 @@ export function openWorkshop(name: WorkshopName, ground: Ground = {}) {
     asStored: ask((w, trial: string) => w.asStored(trial)),
     takeInTrial: ask((w, ...a: Parameters<OpenWorkshop['takeInTrial']>) => w.takeInTrial(...a)),
     importTrial: ask((w, ...a: Parameters<OpenWorkshop['importTrial']>) => w.importTrial(...a)),
+    recipeEvents: ask(w => w.recipes.events()),
+    addRecipeEvents: ask((w, events: readonly RecipeEvent[]) => w.recipes.add(events)),
     shelf: ask(w => w.shelf.shelf()),
     saveItems: ask((w, ...a: Parameters<OpenWorkshop['shelf']['saveItems']>) => w.shelf.saveItems(...a)),
     removeItem: ask((w, ...a: Parameters<OpenWorkshop['shelf']['removeItem']>) => w.shelf.removeItem(...a)),

@@ -58,6 +58,7 @@ export function Shell() {
             as="nav"
             aria-label="Workshop"
             gap="0"
+            wrap="wrap"
             flex={{ md: '1' }}
             order={{ base: 3, md: 0 }}
             w={{ base: '100%', md: 'auto' }}
@@ -70,13 +71,14 @@ export function Shell() {
                 ['/methods', 'Methods'],
                 ['/pictures', 'Pictures'],
                 ['/known', 'Known'],
+                ['/recipes', 'Recipes'],
                 ['/safe', 'Safe'],
               ] as const
             ).map(([path, label]) => (
               <RouterNavLink
                 key={path}
                 to={`/w/${workshop}${path}`}
-                end
+                end={path === ''}
                 px={{ base: '1.5', md: '3' }}
                 lineHeight="44px"
                 css={{ '&.active': { fontWeight: 700 } }}

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { Picture } from '../artwork/index.ts';
 import { checkMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { checkRecipeEvent, type RecipeEvent } from '../recipe-book/index.ts';
 import { checkItem, SHELF_KINDS, type ShelfItem, type ShelfKind } from '../shelf/index.ts';
 import { migrate, PHOTO_STAGES, SCHEMA_VERSION } from '../trial/index.ts';
 
@@ -36,6 +37,8 @@ const Envelope = v.object({
   shelf: v.nullable(v.array(v.object({ kind: v.picklist(SHELF_KINDS), item: v.unknown() }))),
   methods: v.array(v.unknown()),
   pictures: v.array(v.object({ picture: Picture, original: file, pixels: file })),
+  /** Recipes with all they went through. */
+  recipes: v.optional(v.array(v.unknown()), []),
   waiting: v.array(
     v.object({
       id,
@@ -53,7 +56,8 @@ const Envelope = v.object({
 });
 
 /** What a whole workshop's file holds beside its trials, and where each of them lies in it. */
-export interface WorkshopFile extends Omit<v.InferOutput<typeof Envelope>, 'shelf' | 'methods'> {
+export interface WorkshopFile extends Omit<v.InferOutput<typeof Envelope>, 'shelf' | 'methods' | 'recipes'> {
+  readonly recipes: readonly RecipeEvent[];
   readonly shelf: readonly { readonly kind: ShelfKind; readonly item: ShelfItem }[] | null;
   readonly methods: readonly Method[];
 }
@@ -91,7 +95,13 @@ export function checkWorkshop(text: string): Outcome<WorkshopFile> {
     const at = parsed.issues[0].path?.map(p => String(p.key)).join('.') ?? 'its beginning';
     return bad('broken', `The list of what is in this file is damaged at ${at}.`);
   }
-  const { shelf, methods, ...rest } = parsed.output;
+  const { shelf, methods, recipes, ...rest } = parsed.output;
+  const events: RecipeEvent[] = [];
+  for (const raw of recipes) {
+    const event = checkRecipeEvent(raw);
+    if (!event.ok) return event;
+    events.push(event.value);
+  }
   const items: { kind: ShelfKind; item: ShelfItem }[] = [];
   for (const { kind, item } of shelf ?? []) {
     const checked = checkItem(kind, item);
@@ -106,5 +116,5 @@ export function checkWorkshop(text: string): Outcome<WorkshopFile> {
   }
   const ids = rest.trials.map(t => t.id);
   if (new Set(ids).size !== ids.length) return bad('broken', 'This file lists a trial twice.');
-  return good({ ...rest, shelf: shelf && items, methods: own });
+  return good({ ...rest, shelf: shelf && items, methods: own, recipes: events });
 }

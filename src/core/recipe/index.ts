@@ -2,6 +2,7 @@ import { coatMl } from '../design/index.ts';
 import { type Findings, findingsOf } from '../findings/index.ts';
 import { CAUTIONS, mirrors, type Step } from '../methods/index.ts';
 import { waitsOf } from '../progress/index.ts';
+import { itemsIn, type KeptRecipe } from '../recipe-book/index.ts';
 import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
 import {
   airOf,
@@ -14,6 +15,7 @@ import {
   standing,
   type TrialPlan,
   type TrialRecord,
+  verdictOf,
 } from '../trial/index.ts';
 import { dryingFactor, span } from '../units/index.ts';
 
@@ -101,6 +103,40 @@ export function recipeOf(
         : []),
       `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
     ],
+  };
+}
+
+/**
+ * The recipe of a trial as it can be kept; nothing while there are no findings.
+ *
+ * @param chosen a combination that was chosen instead of the leading one.
+ */
+export function keptFrom(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+  chosen?: readonly number[],
+): KeptRecipe | undefined {
+  const card = recipeOf(plan, records, chosen);
+  const levels = chosen ?? findingsOf(plan, records).leading?.levels;
+  if (!card || !levels) return undefined;
+  const patches = plan.patches.filter(p => p.levels.join() === levels.join()).map(p => p.code);
+  const planned = settingsOf(plan, { levels: [...levels] });
+  const s = { ...planned, dryHours: waitedBy(plan, records, patches, planned).hours };
+  const verdicts = patches.flatMap(code => verdictOf(records, code) ?? []);
+  const { coatMm, dryHours, rounds, copyAgeH, coatWhere, water, removal, trim } = s;
+  return {
+    name: card.title,
+    card: {
+      ...card,
+      steps: card.steps.map(step => ({ ...step, cautions: [...step.cautions] })),
+    } as KeptRecipe['card'],
+    method: s.method,
+    items: itemsIn(s),
+    numbers: { coatMm, dryHours, rounds, copyAgeH },
+    options: { coatWhere, water, removal, trim },
+    air: airOf(plan, records),
+    from: { trial: plan.id, name: plan.name, patches },
+    seen: { good: verdicts.filter(x => x.verdict === 'keep').length, of: verdicts.length },
   };
 }
 

@@ -3,4 +3,5 @@ export { cardOnPage, cardSheet, cornersSheet, type PatchSize, targetSheet } from
 export { type DonorSet, donorSets, type OwnPicture, pictureSet, type SheetOptions } from './donor-sheets.ts';
 export { labelSheets, mapSheets, qrWords } from './labels.ts';
 export { inMeasures, type Mark, type Page, type Sheets } from './page.ts';
+export { recipeCard } from './recipe-card.ts';
 export { wallSheets } from './wall-sheets.ts';

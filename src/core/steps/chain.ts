@@ -20,7 +20,7 @@ export interface Link {
  *
  * @example stepsFor({ ...plan, wear: ['bend'] }, settings).at(-2).does; // => 'wear'
  */
-export function stepsFor(plan: TrialPlan, settings: PatchSettings): Step[] {
+export function stepsFor(plan: Pick<TrialPlan, 'wear'>, settings: PatchSettings): Step[] {
   const fits = (when: Partial<Record<OptionKey, string[]>> = {}) =>
     Object.entries(when).every(([option, ids]) => ids.includes(settings[option as OptionKey]));
   const steps = settings.method.steps

@@ -1,17 +1,20 @@
-import { Box, Button, Flex, Heading, List, Table, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Findings, lossesOf } from '../../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
+import type { KeptRecipe } from '../../../core/recipe-book/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { workshopOf } from '../../../store/index.ts';
+import { RecipeCardView } from '../../recipes/recipe-card-view.tsx';
 import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useMeasured } from '../../ui/settings.tsx';
 import { useFindings } from '../findings-at-hand.ts';
 import { useTrial } from '../view.tsx';
 import { Effects } from './effects.tsx';
+import { KeepRecipe } from './keep-recipe.tsx';
 import { NextPanel } from './next-panel.tsx';
 import { PiecesPanel } from './pieces-panel.tsx';
 import { TradeOffs } from './trade-offs.tsx';
@@ -121,7 +124,7 @@ function Shown({ findings }: { findings: Findings }) {
         />
       )}
       {plan.wear.length > 0 && <Lasts {...{ plan, records }} lasting={findings.lasting} />}
-      {recipe && <RecipeView recipe={recipe} />}
+      {recipe && <RecipeView recipe={recipe} chosen={chosen} />}
       <ExportTrial />
     </Box>
   );
@@ -190,46 +193,14 @@ function Lasts({
   );
 }
 
-function RecipeView({ recipe }: { recipe: Recipe }) {
+function RecipeView({ recipe, chosen }: { recipe: Recipe; chosen: readonly number[] | undefined }) {
   return (
     <Box borderTopWidth="3px" borderColor="fg" pt="3" mt="4">
       <Heading as="h2" size="xl" mb="2">
         Recipe: {recipe.title}
       </Heading>
-      <Table.Root size="sm">
-        <Table.Body>
-          {recipe.choices.map(c => (
-            <Table.Row key={c.what} bg="transparent">
-              <Table.Cell ps="0" fontWeight="600">
-                {c.what}
-              </Table.Cell>
-              <Table.Cell>
-                <Said>{c.choice}</Said>
-              </Table.Cell>
-            </Table.Row>
-          ))}
-        </Table.Body>
-      </Table.Root>
-      <List.Root as="ol" ps="6" mt="3" gap="1.5">
-        {recipe.steps.map(s => (
-          <List.Item key={s.action}>
-            <b>{s.action}.</b> <Said>{s.instruction}</Said> {s.window && <i>{s.window}.</i>}
-            {s.cautions.map(c => (
-              <Text key={c} fontSize="0.95rem" color="warn.fg">
-                {c}
-              </Text>
-            ))}
-          </List.Item>
-        ))}
-      </List.Root>
-      <Text fontWeight="600" mt="3">
-        Why we believe it
-      </Text>
-      {recipe.evidence.map(e => (
-        <Text key={e}>
-          <Said>{e}</Said>
-        </Text>
-      ))}
+      <RecipeCardView card={recipe as KeptRecipe['card']} />
+      <KeepRecipe chosen={chosen} />
     </Box>
   );
 }

@@ -1,0 +1,12 @@
+export {
+  checkRecipeEvent,
+  itemsIn,
+  type KeptRecipe,
+  type RecipeBook,
+  type RecipeEvent,
+  recipeFrom,
+  recipeJson,
+  recipesIn,
+  settingsIn,
+} from './kept.ts';
+export { type RealRun, realRun, shoppingCsv, successOf, type Wanted } from './real.ts';

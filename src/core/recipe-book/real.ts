@@ -1,0 +1,167 @@
+import betaQuantile from '@stdlib/stats-base-dists-beta-quantile';
+import Papa from 'papaparse';
+import { coatMl, piecesFor } from '../design/index.ts';
+import type { Outcome } from '../outcome/index.ts';
+import { good } from '../outcome/index.ts';
+import { isOne, MEDIUMS } from '../shelf/index.ts';
+import { handsOnMin, stepsFor, waitAfter } from '../steps/index.ts';
+import type { Air } from '../units/index.ts';
+import { type KeptRecipe, settingsIn } from './kept.ts';
+
+/** What is wanted of a recipe for real. */
+export interface Wanted {
+  /** The picture, mm. */
+  readonly w: number;
+  readonly h: number;
+  /** Good ones that are wanted. */
+  readonly count: number;
+  /** How sure to be of having them, 0–1. */
+  readonly certainty: number;
+}
+
+/** What it takes to make a recipe for real. */
+export interface RealRun {
+  /** Pieces to begin, so that enough come out good. */
+  readonly pieces: number;
+  readonly chance: number;
+  /** Sheets that one picture is printed on: more than one where it is larger than a sheet. */
+  readonly sheetsEach: number;
+  readonly sheets: number;
+  readonly ml: number;
+  readonly lines: readonly { readonly what: string; readonly amount: string; readonly price: number }[];
+  /** What is not on the shelf. */
+  readonly buy: readonly { readonly what: string; readonly amount: string; readonly price: number }[];
+  readonly each: number;
+  readonly total: number;
+  /** Minutes of hands for all pieces, and hours that pass from the first step to the last if nothing is waited for twice. */
+  readonly handsMin: number;
+  readonly hours: number;
+}
+
+/**
+ * How much of everything a recipe takes at a size and a number, what of it has to be bought, what it costs, and how many
+ * to begin: beta-binomial on what was seen of it. `onHand` tells what is left of a medium (mL) and a donor (sheets).
+ * Fails where so many cannot be hoped for.
+ */
+export function realRun(
+  kept: KeptRecipe,
+  seen: { readonly good: number; readonly of: number },
+  wanted: Wanted,
+  onHand: { readonly ml: number; readonly sheets: number },
+): Outcome<RealRun> {
+  const begin = piecesFor(wanted.count, seen.good, seen.of, wanted.certainty);
+  if (!begin.ok) return begin;
+  const s = settingsIn(kept);
+  const { pieces, chance } = begin.value;
+  const { w, h } = wanted;
+  const room = printable(s.donor.sheet);
+  const sheetsEach = Math.ceil(w / room.w) * Math.ceil(h / room.h);
+  const perSheet = sheetsEach > 1 ? 1 : Math.max(1, fits(room, w, h));
+  const sheets = sheetsEach > 1 ? pieces * sheetsEach : Math.ceil(pieces / perSheet);
+  const isLiquid = !isOne(MEDIUMS.nothing, s.medium.kind) && !s.medium.rollDm2;
+  const ml = isLiquid ? pieces * coatMl({ w, h }, s.coatMm) : 0;
+  const dm2 = (pieces * w * h) / 10_000;
+  const sheetPrice = s.donor.packPrice / s.donor.packSize + s.printer.pricePerPage;
+  const lines = [
+    { what: `${s.donor.name}, printed`, amount: count(sheets, 'sheet'), price: sheets * sheetPrice },
+    ...(isLiquid
+      ? [
+          {
+            what: s.medium.name,
+            amount: `${ml.toFixed(0)} mL`,
+            price: (ml / s.medium.jarMl) * s.medium.jarPrice,
+          },
+        ]
+      : []),
+    ...[s.preparation, s.finish]
+      .filter(item => item?.pricePerDm2)
+      .map(item => ({
+        what: item!.name,
+        amount: `${dm2.toFixed(1)} dm²`,
+        price: dm2 * item!.pricePerDm2,
+      })),
+    { what: s.substrate.name, amount: `${dm2.toFixed(1)} dm²`, price: dm2 * s.substrate.pricePerDm2 },
+  ];
+  const packs = Math.ceil(Math.max(0, sheets - onHand.sheets) / s.donor.packSize);
+  const jars = isLiquid ? Math.ceil(Math.max(0, ml - onHand.ml) / s.medium.jarMl) : 0;
+  const buy = [
+    ...(packs
+      ? [
+          {
+            what: s.donor.name,
+            amount: `${count(packs, 'pack')} of ${s.donor.packSize}`,
+            price: packs * s.donor.packPrice,
+          },
+        ]
+      : []),
+    ...(jars
+      ? [
+          {
+            what: s.medium.name,
+            amount: `${count(jars, 'jar')} of ${s.medium.jarMl} mL`,
+            price: jars * s.medium.jarPrice,
+          },
+        ]
+      : []),
+  ];
+  const total = lines.reduce((sum, l) => sum + l.price, 0);
+  return good({
+    ...{ pieces, chance, sheetsEach, sheets, ml, lines, buy, total },
+    each: total / wanted.count,
+    ...takes(kept, pieces),
+  });
+}
+
+const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+
+/** Printers leave a margin of about so much, mm. */
+const MARGIN_MM = 8;
+const printable = (sheet: { readonly w: number; readonly h: number }) => ({
+  w: sheet.w - 2 * MARGIN_MM,
+  h: sheet.h - 2 * MARGIN_MM,
+});
+/** Room for the knife between two pictures, mm. */
+const KNIFE_MM = 6;
+/** How many pictures fit on a sheet, whichever way round is better. */
+function fits(room: { readonly w: number; readonly h: number }, w: number, h: number): number {
+  const way = (a: number, b: number) =>
+    Math.floor((room.w + KNIFE_MM) / (a + KNIFE_MM)) * Math.floor((room.h + KNIFE_MM) / (b + KNIFE_MM));
+  return Math.max(way(w, h), way(h, w));
+}
+
+/** Hands and hours of a recipe: each step's own hands for every piece, and its waits once for all of them. */
+function takes(kept: KeptRecipe, pieces: number): Pick<RealRun, 'handsMin' | 'hours'> {
+  const s = settingsIn(kept);
+  const air: Air = kept.air;
+  let [hands, wait] = [0, 0];
+  for (const step of stepsFor({ wear: [] }, s)) {
+    const times = step.eachRound ? Math.max(1, s.rounds) : 1;
+    hands += pieces * times * handsOnMin(step, { settings: s, preparedWith: [] });
+    const after = waitAfter(step, s, air);
+    if (after) wait += times * after.aim;
+  }
+  return { handsMin: hands, hours: (hands + wait) / 60 };
+}
+
+/**
+ * How often it comes out good, with the interval that holds nine times in ten: a beta posterior on a uniform prior
+ * (Gelman et al. 2013, §2.4).
+ *
+ * @example successOf({ good: 0, of: 0 }).value; // => 0.5
+ */
+export function successOf({ good: g, of }: { readonly good: number; readonly of: number }) {
+  const [a, b] = [g + 1, of - g + 1];
+  return { value: a / (a + b), lo: betaQuantile(0.05, a, b), hi: betaQuantile(0.95, a, b) };
+}
+
+/** A shopping list as CSV: what, how much, price. No cell is ever taken for a formula. */
+export const shoppingCsv = ({ buy, lines }: Pick<RealRun, 'buy' | 'lines'>): string =>
+  Papa.unparse(
+    {
+      fields: ['list', 'what', 'amount', 'price'],
+      data: [...buy.map(b => ['to buy', b] as const), ...lines.map(l => ['used', l] as const)].map(
+        ([list, { what, amount, price }]) => [list, what, amount, price.toFixed(2)],
+      ),
+    },
+    { escapeFormulae: true, newline: '\r\n' },
+  );

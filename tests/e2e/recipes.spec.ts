@@ -1,0 +1,64 @@
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import Papa from 'papaparse';
+import { download, sound } from './views.ts';
+
+test('what a trial found becomes a recipe, is made for real, and what came of it moves how sure it is', async ({
+  page,
+}) => {
+  await page.goto('/w/demo/recipes');
+  await expect(page.getByText('None is kept yet.')).toBeVisible();
+  await page.goto('/w/demo/t/6FH7HRYKRMR6/keep');
+  await page.getByRole('button', { name: 'Keep this recipe' }).click();
+  await expect(page.getByRole('button', { name: 'Keep it as the next version' })).toBeVisible();
+  await page.getByRole('link', { name: 'Make it for real' }).click();
+  await expect(page.getByRole('heading', { name: 'Make it for real' })).toBeVisible();
+  const sure = page.getByText(/ came out good: of the next ones about|Nothing made by it was judged yet/);
+  const before = await sure.textContent();
+  const begin = page.getByText(/^Begin \d+, for 2 good ones\.$/);
+  const first = Number((await begin.textContent())!.match(/\d+/)![0]);
+  await sound(page);
+
+  // Ten more that came out good: fewer have to be begun.
+  await page.getByLabel('Made', { exact: true }).fill('10');
+  await page.getByLabel('Of these good').fill('10');
+  await page.getByLabel('What was different').fill('With the sponge');
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByText(/10 good of 10, 200 × 150 mm · With the sponge/)).toBeVisible();
+  await expect(sure).not.toHaveText(before!);
+  const then = Number((await begin.textContent())!.match(/\d+/)![0]);
+  expect(then).toBeLessThan(first);
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(sure).toHaveText(before!);
+
+  const list = Papa.parse<string[]>((await download(page, 'Shopping list (CSV)')).toString().trim());
+  expect(list.errors).toEqual([]);
+  expect(list.data[0]).toEqual(['list', 'what', 'amount', 'price']);
+  const pdf = test.info().outputPath('card.pdf');
+  writeFileSync(pdf, await download(page, 'Print the card (PDF)'));
+  const words = execFileSync('pdftotext', ['-layout', pdf, '-']).toString();
+  expect(words).toContain('Why we believe it');
+  expect(words).toMatch(/1\. /);
+  const json = await download(page, 'For another workshop (JSON)');
+
+  await page.getByLabel('Name').fill('Berth plates, our way');
+  await page.getByLabel('Why it changes').fill('Its own name');
+  await page.getByRole('button', { name: 'Keep it under this name' }).click();
+  await expect(page.getByRole('heading', { name: 'Berth plates, our way' })).toBeVisible();
+  await expect(page.getByText(/^2\..*Its own name$/)).toBeVisible();
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.setViewportSize({ width: 1280, height: 800 });
+
+  // Another workshop takes it in; a file that is none is refused in words.
+  await page.goto('/w/mine/recipes');
+  const file = page.getByTestId('recipe-file');
+  await file.setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{}') });
+  await expect(page.getByText('This file holds no Wet Test recipe.')).toBeVisible();
+  await file.setInputFiles({ name: 'r.json', mimeType: 'application/json', buffer: json });
+  await expect(page.getByRole('link', { name: / on / })).toBeVisible();
+  await file.setInputFiles({ name: 'r.json', mimeType: 'application/json', buffer: json });
+  await expect(page.getByText('All of it was here already.')).toBeVisible();
+  await sound(page);
+});
