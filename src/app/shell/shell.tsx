@@ -1,6 +1,6 @@
 import { Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
-import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { Link, NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useWorkshopActions } from '../../store/index.ts';
 import { Notices } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
@@ -18,7 +18,15 @@ export function Shell() {
   const { settings, change } = useSettings();
   const [keys, setKeys] = useState(false);
   const { newer, takeOver } = useOffline();
-  const onBench = useLocation().pathname.endsWith('/bench');
+  const { pathname } = useLocation();
+  const onBench = pathname.endsWith('/bench');
+  // Another page begins at its top; another stage of the same trial stays where the board is.
+  const page = pathname.split('/').slice(0, 5).join('/');
+  const how = useNavigationType();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the page changes, and only then
+  useEffect(() => {
+    if (how === 'PUSH') window.scrollTo(0, 0);
+  }, [page]);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const typing =
