@@ -37,6 +37,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./known/known-page.tsx')).KnownPage }),
       },
       {
+        path: 'find',
+        lazy: async () => ({ Component: (await import('./find/find-page.tsx')).FindPage }),
+      },
+      {
         path: 'recipes',
         lazy: async () => ({ Component: (await import('./recipes/recipes-page.tsx')).RecipesPage }),
       },

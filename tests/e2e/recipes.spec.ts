@@ -63,3 +63,29 @@ test('what a trial found becomes a recipe, is made for real, and what came of it
   await expect(page.getByText('All of it was here already.')).toBeVisible();
   await sound(page);
 });
+
+test('the notebook is searched as one types, narrowed down, and a jar tells where it was used', async ({
+  page,
+}) => {
+  await page.goto('/w/demo');
+  await expect(page.getByText('Berth plates').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Find', exact: true }).click();
+  const box = page.getByLabel('Search the notebook');
+  await box.fill('berth pla');
+  await expect(page.getByRole('link', { name: /^Berth plates/ }).first()).toBeVisible();
+  await box.fill('CX-28H');
+  await page.getByRole('link', { name: 'CX-28H' }).click();
+  await expect(page).toHaveURL(/read\?patch=CX-28H/);
+  await expect(page.getByRole('heading', { name: 'CX-28H' })).toBeVisible();
+  await page.goto('/w/demo/find');
+  await page.getByRole('button', { name: 'Trials', exact: true }).click();
+  await page.getByLabel('Made with').selectOption('Matte acrylic medium');
+  const jar = page.getByRole('region', { name: 'Matte acrylic medium' });
+  await expect(jar.getByText(/patches in \d+ trials?, \d+ % landed/)).toBeVisible();
+  await expect(jar.getByRole('link', { name: /^Berth plates/ })).toBeVisible();
+  await sound(page);
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await box.fill('zzzz');
+  await expect(page.getByText('Nothing like this is in the notebook.', { exact: false })).toBeVisible();
+});

@@ -96,6 +96,15 @@ export function Shell() {
             ))}
           </HStack>
           <HStack gap="1" ms={{ base: 'auto', md: '0' }}>
+            <RouterLink
+              to={`/w/${workshop}/find`}
+              px="2"
+              lineHeight="44px"
+              fontWeight="600"
+              fontSize="0.9rem"
+            >
+              Find
+            </RouterLink>
             <Plain
               onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })}
               label={`Measures: ${settings.system === 'metric' ? 'millimetres. Switch to inches' : 'inches. Switch to millimetres'}`}

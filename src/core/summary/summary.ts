@@ -5,7 +5,15 @@ import { EvidenceRow, evidenceIn } from '../evidence/index.ts';
 import { observations, scatterOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
-import { isArchived, planNow, readingOf, settingsOf, withoutPractice } from '../trial/index.ts';
+import {
+  isArchived,
+  levelNames,
+  planNow,
+  readingOf,
+  settingsOf,
+  verdictOf,
+  withoutPractice,
+} from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
 export const SUMMARY_VERSION = 7;
@@ -37,6 +45,20 @@ export const TrialSummary = v.object({
   turned: v.record(v.string(), v.number()),
   /** How much patches made alike differ, in points landed; nothing while that cannot be told. */
   scatter: v.nullable(v.object({ residualSd: v.number(), degreesOfFreedom: v.number() })),
+  /** What it is found by: methods, the names of what was used, notes, and each patch with its levels and symptoms. */
+  words: v.object({
+    methods: v.array(v.string()),
+    materials: v.array(v.string()),
+    notes: v.string(),
+    patches: v.array(
+      v.object({
+        code: v.string(),
+        levels: v.string(),
+        landed: v.nullable(v.number()),
+        symptoms: v.array(v.string()),
+      }),
+    ),
+  }),
   /** What it adds to the evidence of the workshop. */
   evidence: v.array(EvidenceRow),
   /** Dry readings of its patches, by measure: what such a trial can be expected to come to. */
@@ -67,6 +89,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     archived: isArchived(records),
     lessons: lessonsOf({ plan, records: known }),
     turned: countTurned(plan, records),
+    words: wordsOf({ plan, records }),
     scatter: scatterOf(plan, known) ?? null,
     evidence: evidenceIn(plan, known),
     results: Object.fromEntries(
@@ -75,6 +98,30 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
         observations(plan, known, id).flatMap(o => (own.has(o.code) ? [o.value] : [])),
       ]),
     ) as TrialSummary['results'],
+  };
+}
+
+/** So many letters of notes are searched; more are rare, and summaries stay small. */
+const MOST_NOTES = 4000;
+
+function wordsOf({ plan, records }: Trialled): TrialSummary['words'] {
+  const settings = plan.patches.map(p => settingsOf(plan, p));
+  const items = settings.flatMap(s =>
+    [s.printer, s.donor, s.medium, s.substrate, s.preparation, s.pressing, s.rubTool, s.finish].flatMap(
+      item => (item ? [item.name] : []),
+    ),
+  );
+  const notes = records.flatMap(r => (r.kind === 'note' ? [r.text] : r.kind === 'spoilt' ? [r.why] : []));
+  return {
+    methods: [...new Set(settings.map(s => s.method.id))],
+    materials: [...new Set(items)],
+    notes: notes.join(' ').slice(0, MOST_NOTES),
+    patches: plan.patches.map(p => ({
+      code: p.code,
+      levels: levelNames(plan, p).join(', '),
+      landed: readingOf(records, p.code)?.reading.reading.landed ?? null,
+      symptoms: verdictOf(records, p.code)?.symptoms ?? [],
+    })),
   };
 }
 
