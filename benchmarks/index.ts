@@ -1,4 +1,4 @@
-// npm run bench [-- reading | diagnosis | design | findings | evidence | print | schedule | bench | screen | store]: how true the readings are on simulated photos of unseen seeds over all methods, and speed as a ratio to a reference;
+// npm run bench [-- reading | diagnosis | design | findings | evidence | print | schedule | bench | screen | store | workshop]: how true the readings are on simulated photos of unseen seeds over all methods, and speed as a ratio to a reference;
 // how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { loadCv } from '../src/cli/node-cv.ts';
@@ -13,6 +13,7 @@ import { benchMaker, benchScreen } from './maker.ts';
 import { benchPrint } from './print.ts';
 import { benchSchedule } from './schedule.ts';
 import { benchStore } from './store.ts';
+import { benchWorkshop } from './workshop.ts';
 
 const [part = 'all', seed, photos] = process.argv.slice(2);
 /** Three of each method, unless more are asked for: `npm run bench -- reading 90000 400`. */
@@ -86,6 +87,7 @@ if (part === 'all' || part === 'reading') await benchReading();
 if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
 if (part === 'all' || part === 'store') await benchStore(console.log);
+if (part === 'all' || part === 'workshop') await benchWorkshop(console.log);
 if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);
 if (part === 'all' || part === 'bench' || part === 'screen') benchScreen(console.log);
 if (part === 'all' || part === 'bench') benchMaker(console.log);
