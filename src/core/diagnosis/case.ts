@@ -3,7 +3,7 @@ import { METHODS, type Method, waitsForDrying } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { handled, handsOnMin, openMinutes, waitAfter } from '../steps/index.ts';
+import { handled, handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { lookUp, type PatchSettings } from '../trial/index.ts';
 import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
@@ -154,7 +154,6 @@ type Writable = { -readonly [K in SignalKey]?: number };
 function timeSignals({ times: t, choices }: Case, s: PatchSettings, air: Air): Signals {
   const out: Writable = {};
   const { method } = s;
-  if (t.placedAfterMin != null) out.lateRatio = t.placedAfterMin / openMinutes(s, air);
   if (t.driedHours != null) {
     if (waitsForDrying(method))
       out.dryRatio = t.driedHours / (s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm));
@@ -163,6 +162,13 @@ function timeSignals({ times: t, choices }: Case, s: PatchSettings, air: Air): S
   if (t.soakMin != null) out.wetMin = t.soakMin;
   if (t.roundDryHours != null) out.roundDryH = t.roundDryHours;
   const waits = method.steps.map(step => ({ step, wait: waitAfter(step, s, air) }));
+  if (t.placedAfterMin != null) {
+    const before = waits[method.steps.findIndex(step => step.does === 'place') - 1];
+    // Where nothing stays open for minutes, placing has to follow at once.
+    if (before?.step.wait.kind === 'fixed' && before.wait && isShortWait(before.wait.max))
+      out.shortLate = t.placedAfterMin / before.wait.max;
+    else out.lateRatio = t.placedAfterMin / openMinutes(s, air);
+  }
   if (t.waitSec != null) {
     const own = waits.find(w => w.step.wait.kind === 'planned') ?? waits.find(w => w.wait);
     if (own?.wait?.aim) out.waitRatio = t.waitSec / 60 / own.wait.aim;
@@ -189,6 +195,7 @@ const SHAPES: Readonly<Record<string, SignalKey>> = {
   edge: 'edgeShare',
   corner: 'cornerShare',
   ragged: 'raggedShare',
+  speckle: 'speckleShare',
 };
 
 function readingSignals(reading: Case['reading']): Signals {

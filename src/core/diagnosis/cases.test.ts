@@ -1,11 +1,20 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
 import { type ExplainedCase, explainCase } from './index.ts';
 
 type Told = Record<string, unknown> & { readonly method: string };
 
+type TellingOf = readonly [cause: string, told: Told];
+/** Further ones, written down before any of them was explained. */
+const FURTHER = JSON.parse(
+  readFileSync(join(import.meta.dirname, 'fixtures', 'told.json'), 'utf8'),
+) as readonly TellingOf[];
+
 /** Failures as makers tell them, each with what it was, from docs/HANDBOOK.md §8. */
-const TOLD: readonly (readonly [cause: string, told: Told])[] = [
+const TOLD: readonly TellingOf[] = [
+  ...FURTHER,
   [
     'air-bubbles',
     {

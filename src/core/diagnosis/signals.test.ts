@@ -55,7 +55,7 @@ describe('signals from what was chosen', () => {
   it('know what is brushed, what is tape, what is solvent, and what is nothing', () => {
     const of = (kind: 'soft gel' | 'packing tape' | 'rubbing alcohol' | 'wax' | 'none') => {
       const s = signalsOf(withUsed('mediums', { kind }), patch, []);
-      return [s.brushed, s.tapeOrFilm, s.solvent, s.medium, s.coatMm === undefined ? 0 : 1];
+      return [s.brushed, s.folds, s.solvent, s.medium, s.coatMm === undefined ? 0 : 1];
     };
     expect(of('soft gel')).toEqual([1, 0, 0, 1, 1]);
     expect(of('packing tape')).toEqual([0, 1, 0, 1, 0]);

@@ -29,6 +29,7 @@ export type SignalKey =
   | 'edgeShare'
   | 'cornerShare'
   | 'raggedShare'
+  | 'speckleShare'
   | 'largestBareMm2'
   | 'bareCount'
   | 'streakLevel'
@@ -59,7 +60,7 @@ export type SignalKey =
   | 'earlierBetter'
   | 'pulled'
   | 'solvent'
-  | 'tapeOrFilm'
+  | 'folds'
   | 'clearCoats'
   | 'cloth'
   | 'washedGround'
@@ -126,7 +127,12 @@ export function settingsSignals(s: PatchSettings): Signals {
     rubs: yes(method.steps.some(step => step.does === 'rub')),
     wets: yes(method.steps.some(step => step.does === 'wet')),
     solvent: yes(isOne(MEDIUMS.solvents, s.medium.kind)),
-    tapeOrFilm: yes(method.removal === 'pull' || isOne(MEDIUMS.tapes, s.medium.kind)),
+    folds: yes(
+      method.removal === 'pull' ||
+        isOne(MEDIUMS.tapes, s.medium.kind) ||
+        method.traits.includes('sheet of tissue') ||
+        method.steps.some(step => step.does === 'stamp'),
+    ),
     clearCoats: s.finish && isOne(FINISHES.clear, s.finish.kind) ? Math.max(1, s.finish.coats) : 0,
     cloth: yes(isOne(SUBSTRATES.cloth, s.substrate.kind)),
     washedGround: yes(isOne(PREPARATIONS.washes, s.preparation.kind)),
@@ -237,6 +243,7 @@ function fromReading(records: readonly TrialRecord[], code: string): Signals {
     edgeShare: shareOf('edge band'),
     cornerShare: shareOf('corner'),
     raggedShare: shareOf('ragged'),
+    speckleShare: shareOf('speckle'),
     ...measureSignals(reading),
   };
   if (out.bareShare !== undefined)
