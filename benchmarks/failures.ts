@@ -177,6 +177,8 @@ const TIMED = 0.75;
  */
 export async function failureFrom(cv: Cv, seed: number, wrong: number): Promise<Failure | undefined> {
   const chance = chanceFrom(seed);
+  // The first draws of seeds that follow each other are alike.
+  for (let i = 0; i < 8; i++) chance.next();
   const method = METHODS[seed % METHODS.length];
   const asked = requestFor(method, STARTER_SHELF);
   if (!asked.ok) return undefined;
@@ -187,7 +189,7 @@ export async function failureFrom(cv: Cv, seed: number, wrong: number): Promise<
     settings,
     history: {
       ...{ air, placedAfterMin: chance.between(0.15, 0.35) * Math.min(4, openMinutes(settings, air)) },
-      ...{ driedHours: 0, rounds: Math.max(2, usual.rounds), patchMm: PATCH, seed: seed * 31 + 7 },
+      ...{ driedHours: 0, rounds: Math.max(3, usual.rounds), patchMm: PATCH, seed: seed * 31 + 7 },
     },
     backwards: false,
   };
@@ -196,7 +198,7 @@ export async function failureFrom(cv: Cv, seed: number, wrong: number): Promise<
     const s = made.settings;
     return waitsForDrying(method)
       ? s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm) * 1.25
-      : method.usual.dryHours * (method.usesHeat ? 1 : dryingFactor(air) ** 0.8);
+      : method.usual.dryHours * (method.usesHeat || has(method, 'tape') ? 1 : dryingFactor(air) ** 0.8);
   };
   const can = MISHAPS.filter(m => m.can(method, settings));
   const chosen: Mishap[] = [];
@@ -246,7 +248,6 @@ function toldAs(seed: number, { settings: s, history: h }: Making, reading: Read
   const area = reading.bare.reduce((sum, b) => sum + b.area, 0) || 1;
   const bareShapes: Record<string, number> = {};
   for (const b of reading.bare) bareShapes[b.shape] = (bareShapes[b.shape] ?? 0) + b.area / area;
-  const dries = waitsForDrying(s.method);
   return {
     id: String(seed),
     method: s.method.id,
@@ -256,10 +257,8 @@ function toldAs(seed: number, { settings: s, history: h }: Making, reading: Read
     air: h.air,
     times: isTimed
       ? {
-          placedAfterMin: opens(s.method) ? h.placedAfterMin : undefined,
-          driedHours: dries || !s.method.usesHeat ? h.driedHours : undefined,
-          pressSec: undefined,
-          waitSec: mists(s.method) ? h.placedAfterMin * 60 : undefined,
+          placedAfterMin: opens(s.method) || mists(s.method) ? h.placedAfterMin : undefined,
+          driedHours: h.driedHours,
         }
       : {},
     skipped: [],

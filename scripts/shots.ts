@@ -34,11 +34,18 @@ async function main() {
     await page.screenshot({ path: `${OUT}/${name}.png` });
   };
   await shoot('home', 'demo');
-  await shoot('empty', 'mine');
-  await shoot('questions', 'demo/new');
   await shoot('new', 'demo/new/plan?from=settle:which-paper');
   await shoot('shelf', 'demo/shelf?kind=substrates&item=slate');
   await shoot('known', 'demo/known');
+  await shoot('safe', 'demo/safe');
+  await page.goto(`http://127.0.0.1:${PORT}/w/demo/find`);
+  await page.getByLabel('Made with').selectOption('Matte acrylic medium');
+  await shoot('find');
+  await page.goto(`http://127.0.0.1:${PORT}/w/demo/t/${berth.id}/keep`);
+  await page.getByRole('button', { name: 'Keep this recipe' }).click();
+  await page.getByRole('link', { name: 'Make it for real' }).click();
+  await page.waitForTimeout(9000);
+  await shoot('recipe');
   await shoot('methods', 'demo/methods?method=film-pull');
   await page.goto(`http://127.0.0.1:${PORT}/w/demo/pictures`);
   await page.getByRole('button', { name: 'Try it with a drawing of ours' }).click();
@@ -52,7 +59,7 @@ async function main() {
   for (const stage of ['read', 'judge', 'explain', 'keep'])
     await shoot(stage, `demo/t/${berth.id}/${stage}?patch=${patch}`);
   await shoot('wall', `demo/wall?trial=${berth.id}`);
-  await shoot('bench-setup', `demo/t/${tiles.id}/bench`);
+  await page.goto(`http://127.0.0.1:${PORT}/w/demo/t/${tiles.id}/bench`);
   await page.getByRole('button', { name: 'Window open, gloves on' }).click();
   for (let i = 0; i < tiles.patches.length + 1; i++) {
     await page.waitForTimeout(250);

@@ -9,6 +9,9 @@ import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { CountField } from './count-field.tsx';
 
+/** From so many judged on, how often it comes out good is known well enough. */
+const WELL_KNOWN = 8;
+
 /** "Make it for real": size and number in, out comes how many to begin, what it takes, what to buy and what it costs. */
 export function RealPanel({ book }: { book: RecipeBook }) {
   const shelf = useShelf(useWorkshop()).data?.shelf;
@@ -61,6 +64,11 @@ export function RealPanel({ book }: { book: RecipeBook }) {
           <Text fontSize="1.5rem" fontFamily="heading" fontWeight="700">
             Begin {run.value.pieces}, for {wanted} good {wanted === 1 ? 'one' : 'ones'}.
           </Text>
+          {book.seen.of < WELL_KNOWN && (
+            <Text>
+              So many because only {book.seen.of} were judged: a few more test patches first cost less.
+            </Text>
+          )}
           <Text>
             <Said>
               {`About ${span(run.value.handsMin)} of hands in all, and ${span(60 * run.value.hours)} from the first step to the last: waits count once, all pieces go together. Hands are those of a test patch; a larger piece takes longer.`}

@@ -150,6 +150,16 @@ function settingsIn(c: Case, method: Method): Outcome<Understood> {
 
 type Writable = { -readonly [K in SignalKey]?: number };
 
+/** The step after which the method's own wait comes. */
+const waitedAfter = (method: Method) => method.steps.find(step => step.wait.kind === 'planned');
+/** Whether what can be planned of a method is how long it is heated or held hot. */
+const heats = (method: Method): boolean => {
+  const step = waitedAfter(method);
+  return method.usesHeat && (step?.holds === true || step?.does === 'heat');
+};
+/** … or how long it lies in water: no air dries it. */
+const soaks = (method: Method): boolean => waitedAfter(method)?.does === 'soak';
+
 /** What the times say against the windows of the method, in the air there was. */
 function timeSignals({ times: t, choices }: Case, s: PatchSettings, air: Air): Signals {
   const out: Writable = {};
@@ -157,7 +167,8 @@ function timeSignals({ times: t, choices }: Case, s: PatchSettings, air: Air): S
   if (t.driedHours != null) {
     if (waitsForDrying(method))
       out.dryRatio = t.driedHours / (s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm));
-    else out.waitRatio = t.driedHours / s.dryHours;
+    else if (heats(method)) out.pressRatio = t.driedHours / s.dryHours;
+    else out.waitRatio = t.driedHours / (s.dryHours * (soaks(method) ? 1 : dryingFactor(air)));
   }
   if (t.soakMin != null) out.wetMin = t.soakMin;
   if (t.roundDryHours != null) out.roundDryH = t.roundDryHours;

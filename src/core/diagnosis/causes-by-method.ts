@@ -15,6 +15,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
     evidence: [
       { signal: 'waitRatio', above: 1.3, weight: 2.4, say: 'It was pulled after {} times the planned wait.' },
       { signal: 'waitRatio', below: 1.1, weight: -1.8, say: 'It was not pulled late ({} of the wait).' },
+      { signal: 'usesHeat', above: 0, weight: -1.2, say: 'It holds by heat, not by drying.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'It would not come off.' },
       { signal: 'raggedShare', above: 0.4, weight: 0.6, say: 'The loss is ragged, as if torn.' },
       ...otherRungs(-2, 2.4),
@@ -85,6 +86,7 @@ export const METHOD_CAUSES: readonly Cause[] = [
       },
       { signal: 'shortLate', below: 0.7, weight: -1, say: 'It went quickly while it was hot.' },
       { signal: 'edgeShare', above: 0.3, weight: 1, say: 'It is worst at an edge, where it cools first.' },
+      { signal: 'cornerShare', above: 0.4, weight: 1, say: 'It is worst at a corner, where it cools first.' },
       { signal: 'raggedShare', above: 0.4, weight: 0.5, say: 'Only part of it came over.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 0.8, say: 'The sheet holds on.' },
       { signal: 'symptom:scorched', above: 0, weight: -2.5, say: 'It is scorched: it was hot enough.' },
@@ -120,7 +122,8 @@ export const METHOD_CAUSES: readonly Cause[] = [
     prior: -2.6,
     only: [{ signal: 'folds', above: 0 }],
     evidence: [
-      { signal: 'streakShare', above: 0.25, weight: 1.6, say: 'Straight blank lines.' },
+      { signal: 'streakShare', above: 0.12, weight: 0.9, say: 'There are blank lines.' },
+      { signal: 'streakShare', above: 0.25, weight: 0.9, say: 'Most of it is straight blank lines.' },
       { signal: 'streakShare', below: 0.02, weight: -1, say: 'There is no blank line.' },
       { signal: 'symptom:wrinkle', above: 0, weight: 2, say: 'You ticked wrinkle or crease.' },
       bareLittle(-1.2),

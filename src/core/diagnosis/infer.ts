@@ -22,7 +22,7 @@ const LEAK = 0.12;
 /** … and at most with a cause that does. */
 const SURELY = 0.97;
 /** Odds kept for what is not in the data. */
-const SOMETHING_ELSE = Math.exp(-0.4);
+const SOMETHING_ELSE = Math.exp(-0.8);
 /** What is kept for two causes at once, beside the odds of each. */
 const BOTH = 0.5;
 

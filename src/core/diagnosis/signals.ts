@@ -175,7 +175,14 @@ function fromWaits(line: PatchProgress, air: Air, withPlanned: boolean): Signals
     // Pressed at the moment the clock counts down to, or when the work was over: both kept that wait.
     const nearest = Math.min(most, Math.max(waited, wait.aim));
     if (step.wait.kind === 'open-time') out.lateRatio = waited / openMinutes(settings, air);
-    if (step.wait.kind === 'planned' && withPlanned) out.waitRatio = nearest / wait.aim;
+    if (step.wait.kind === 'planned' && withPlanned) {
+      const ratio = nearest / wait.aim;
+      // Where the wait is how long it is heated, too little of it is no drying cut short; what was heated and came late
+      // may as well have cooled.
+      if (settings.method.usesHeat && step.holds) out.pressRatio = ratio;
+      else if (settings.method.usesHeat && step.does === 'heat') out.pressRatio = Math.min(1, ratio);
+      else out.waitRatio = ratio;
+    }
     if (step.wait.kind === 'fixed' && isShortWait(wait.max))
       out.shortLate = Math.max(out.shortLate ?? 0, waited / wait.max);
     if (step.wait.kind === 'finish' && chain[i + 1].step.id === step.id)

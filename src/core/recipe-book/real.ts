@@ -55,7 +55,8 @@ export function realRun(
   const { pieces, chance } = begin.value;
   const { w, h } = wanted;
   const room = printable(s.donor.sheet);
-  const sheetsEach = Math.ceil(w / room.w) * Math.ceil(h / room.h);
+  const tiles = (a: number, b: number) => Math.ceil(a / room.w) * Math.ceil(b / room.h);
+  const sheetsEach = Math.min(tiles(w, h), tiles(h, w));
   const perSheet = sheetsEach > 1 ? 1 : Math.max(1, fits(room, w, h));
   const sheets = sheetsEach > 1 ? pieces * sheetsEach : Math.ceil(pieces / perSheet);
   const isLiquid = !isOne(MEDIUMS.nothing, s.medium.kind) && !s.medium.rollDm2;
