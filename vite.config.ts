@@ -54,6 +54,8 @@ export default defineConfig({
     isolate: false,
     unstubGlobals: true,
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    // Whichever file is first to load the storage library in a worker, it finds a database.
+    setupFiles: ['fake-indexeddb/auto'],
     testTimeout: 240_000,
     hookTimeout: 240_000,
   },
