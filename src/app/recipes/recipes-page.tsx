@@ -1,8 +1,8 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
-import { useRef } from 'react';
+import { Box, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { recipeFrom } from '../../core/recipe-book/index.ts';
 import { useRecipes, useWorkshopActions } from '../../store/index.ts';
+import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -13,11 +13,9 @@ export function RecipesPage() {
   const workshop = useWorkshop();
   const { data, isError } = useRecipes(workshop);
   const { addRecipeEvents } = useWorkshopActions(workshop);
-  const input = useRef<HTMLInputElement>(null);
   const tell = useNotice();
   const attempt = useAttempt();
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     const events = recipeFrom(await file.text());
     if (!events.ok) return tell(asNotice(events.problem));
     await attempt(async () => {
@@ -31,20 +29,15 @@ export function RecipesPage() {
         <Heading as="h1" size="2xl" flex="1">
           Recipes
         </Heading>
-        <input
-          ref={input}
-          type="file"
+        <FileButton
           accept=".json,application/json"
-          hidden
-          data-testid="recipe-file"
-          onChange={e => {
-            void take(e.target.files?.[0]);
-            e.target.value = '';
-          }}
-        />
-        <Button variant="outline" minH="44px" onClick={() => input.current?.click()}>
+          testId="recipe-file"
+          variant="outline"
+          minH="44px"
+          onFile={file => void take(file)}
+        >
           Take a recipe in (JSON)
-        </Button>
+        </FileButton>
       </Flex>
       {isError && <Text mt="4">The recipes cannot be read just now. Load the page again.</Text>}
       {data && data.books.length === 0 && (

@@ -1,7 +1,8 @@
 import { Box, Button, Heading, Text } from '@chakra-ui/react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { type Backup, lookThrough, type TakenIn, takeIn } from '../../store/backup.ts';
 import { useOverview, useWorkshopActions, workshopOf } from '../../store/index.ts';
+import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, useNotice } from '../ui/notices.tsx';
 import { dayOf } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -10,14 +11,12 @@ import { GoingOn, useGoing } from './going.tsx';
 /** A backup into this workshop: looked through first, then taken in, into an empty one or joined with what is here. */
 export function TakeIn() {
   const name = useWorkshop();
-  const input = useRef<HTMLInputElement>(null);
   const tell = useNotice();
   const { afterTakingIn } = useWorkshopActions(name);
   const going = useGoing('It was stopped. What is in is whole; take the same file again to go on.');
   const [found, setFound] = useState<Backup>();
   const [came, setCame] = useState<TakenIn>();
-  const look = (file: File | undefined) =>
-    file &&
+  const look = (file: File) =>
     going.run(async options => {
       setFound(undefined);
       setCame(undefined);
@@ -43,26 +42,17 @@ export function TakeIn() {
         From this machine or another. What is here stays, what is only in the file comes in, and what is in
         both is joined record by record: nothing is lost, nothing is there twice.
       </Text>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
         accept=".zip,application/zip"
-        hidden
-        data-testid="backup-file"
-        onChange={e => {
-          void look(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
-      <Button
+        testId="backup-file"
         mt="3"
         size="xl"
         variant="outline"
         disabled={Boolean(going.now)}
-        onClick={() => input.current?.click()}
+        onFile={file => void look(file)}
       >
         Choose a backup
-      </Button>
+      </FileButton>
       <GoingOn going={going} label="Taking in" />
       {found && !going.now && <Found backup={found} onTake={() => void take(found)} />}
       {came && <Came came={came} />}
