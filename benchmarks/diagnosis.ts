@@ -12,7 +12,7 @@ export async function benchDiagnosis(say: (line: string) => void, first: number,
   const all: Failure[] = [];
   for (let seed = first, tried = 0; all.length < count && tried < 4 * count; seed++, tried++) {
     // Of ten: six with one thing wrong, two with two, two with none.
-    const wrong = [1, 1, 2, 1, 0, 1, 1, 2, 1, 0][Math.floor(seed / 16) % 10];
+    const wrong = ([1, 1, 2, 1, 0, 1, 1, 2, 1, 0] as const)[Math.floor(seed / 16) % 10];
     const made = await failureFrom(cv, seed, wrong);
     if (made) all.push(made);
     if (made && all.length % 100 === 0) say(`  ${all.length} made`);

@@ -41,6 +41,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./find/find-page.tsx')).FindPage }),
       },
       {
+        path: 'train',
+        lazy: async () => ({ Component: (await import('./train/train-page.tsx')).TrainPage }),
+      },
+      {
         path: 'recipes',
         lazy: async () => ({ Component: (await import('./recipes/recipes-page.tsx')).RecipesPage }),
       },

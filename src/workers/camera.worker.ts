@@ -1,14 +1,17 @@
 import { expose } from 'comlink';
-import { card } from '../core/print/index.ts';
+import { card, target } from '../core/print/index.ts';
 import {
   type BoardScene,
   boardLook,
+  type FailedPiece,
+  failedPiece,
   type PatchHistory,
   type Printed,
   photograph,
   photographBoard,
   photographGround,
   printedFace,
+  printedScene,
   SIMULATED_WORDS,
   simulateProcess,
   truth,
@@ -60,6 +63,58 @@ const marked = async (photo: Parameters<typeof encodePhoto>[0]): Promise<Blob> =
   return new Blob([withExif(jpeg, SIMULATED_WORDS, new Date()) as BlobPart], { type: 'image/jpeg' });
 };
 
+/** A piece that failed, to be looked at. */
+export interface TrainingPiece {
+  readonly look: Blob;
+  /** The same with what did not land hatched. */
+  readonly drawn: Blob;
+  readonly cause: string;
+  readonly symptom: string;
+  readonly method: string;
+  readonly ground: string;
+}
+
+const TRAINED_MM = 40;
+const TRAINED_PX = 12;
+/** Bare ground that is seen round the piece, mm. */
+const ROUND_MM = 4;
+const MOST_TRIED = 400;
+
+async function trainingPiece(piece: FailedPiece, seed: number): Promise<TrainingPiece> {
+  const { settings, outcome, backwards } = piece;
+  const printed = printedScene(target(TRAINED_MM), TRAINED_PX);
+  const carried = backwards
+    ? { ...printed, at: (x: number, y: number) => printed.at(printed.w - x, y) }
+    : printed;
+  const side = TRAINED_MM + 2 * ROUND_MM;
+  const { substrate, preparation } = settings;
+  const at = { x: ROUND_MM, y: ROUND_MM };
+  const scene = {
+    size: { w: side, h: side },
+    patches: [{ ...at, outcome, printed: carried, substrate, preparation }],
+  };
+  const look = boardLook(scene, TRAINED_PX, seed);
+  const drawn = { ...look, data: new Uint8ClampedArray(look.data) };
+  for (let y = 0; y < drawn.h; y++)
+    for (let x = 0; x < drawn.w; x++) {
+      const [u, v] = [x / TRAINED_PX - ROUND_MM, y / TRAINED_PX - ROUND_MM];
+      if (u < 0 || v < 0 || u >= TRAINED_MM || v >= TRAINED_MM) continue;
+      const k = Math.floor(v * outcome.pxPerMm) * outcome.w + Math.floor(u * outcome.pxPerMm);
+      const isMissing = carried.at(u, v)[1] < 0.6 && outcome.landed[k] < 0.5;
+      if (isMissing && (x + y) % 8 < 4) drawn.data.set(HATCH, (y * drawn.w + x) * 4);
+    }
+  return {
+    look: await marked(look),
+    drawn: await marked(drawn),
+    cause: piece.causes[0],
+    symptom: piece.symptoms[0],
+    method: settings.method.name,
+    ground: substrate.name,
+  };
+}
+/** The colour that bare patches are hatched in. */
+const HATCH = [178, 58, 16, 255];
+
 const api = {
   /** A simulated photo of a patch through its card, as a JPEG whose EXIF says that it is simulated. */
   async shoot(
@@ -99,6 +154,17 @@ const api = {
     seed: number,
   ): Promise<Blob> {
     return marked(photographBoard(await sceneOf(plan, pictures, board, made), { seed, stage }));
+  },
+  /**
+   * A piece that failed by a cause, for training the eye: how it looks, the same with what is missing drawn on it, and
+   * what it was. `from`: where the seeds begin that are tried until one of them fails so.
+   */
+  async fail(cause: string, from: number): Promise<TrainingPiece> {
+    for (let seed = from; seed < from + MOST_TRIED; seed++) {
+      const piece = failedPiece(seed, { wrong: 1, cause, mm: TRAINED_MM });
+      if (piece) return trainingPiece(piece, seed);
+    }
+    throw new Error(`no piece could be made that fails by ${cause}`);
   },
   /** How a board would look when it is done, from straight above, and the share of each patch that would land. */
   async rehearse(

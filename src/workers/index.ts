@@ -17,6 +17,7 @@ import type { SheetsApi } from './sheets.worker.ts';
 
 export type { Viewed, Viewing } from './artwork.worker.ts';
 export type { TrialFile } from './bundle.worker.ts';
+export type { TrainingPiece } from './camera.worker.ts';
 export type { Evidence } from './evidence.worker.ts';
 export type { AgendaJob, PlanJob } from './jobs.ts';
 export type { Aim, Carried, PatchAnswer, Seen } from './reader.worker.ts';
@@ -149,6 +150,10 @@ export const simulateGround = (...job: Parameters<CameraApi['shootGround']>): Pr
 /** A photo of a whole board from the simulated camera. */
 export const simulateBoardPhoto = (...job: Parameters<CameraApi['shootBoard']>): Promise<Blob> =>
   camera.run(async api => api.shootBoard(...job));
+
+/** A piece that failed by a cause, for training the eye. */
+export const failOnPurpose = (...job: Parameters<CameraApi['fail']>): ReturnType<CameraApi['fail']> =>
+  camera.run(async api => api.fail(...job));
 
 /** How a board of a plan would look when it is done, and what would land of each patch. */
 export const rehearseLook = (...job: Parameters<CameraApi['rehearse']>): ReturnType<CameraApi['rehearse']> =>

@@ -89,3 +89,29 @@ test('what went wrong with a whole board is said, and one look answered changes 
   await expect(page.getByText(/^Was it this: /).first()).toBeVisible();
   await expect(page.locator('.patch')).toHaveCount(4);
 });
+
+test('an eye is trained: what is seen, what it was, the tell-tale, and the count outlives a reload', async ({
+  page,
+}) => {
+  await page.goto('/w/mine/train');
+  for (const _ of [1, 2]) {
+    const seen = page.getByRole('group', { name: 'What do you see?' });
+    await expect(seen).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('img', { name: 'A failed piece' })).toBeVisible();
+    await expect(seen.getByRole('button')).toHaveCount(4);
+    await seen.getByRole('button').first().click();
+    const cause = page.getByRole('group', { name: 'What was the cause?' });
+    await expect(cause.getByRole('button')).toHaveCount(4);
+    await cause.getByRole('button').first().click();
+    await expect(page.getByText('The tell-tale:')).toBeVisible();
+    await expect(page.getByRole('heading', { name: /^(Yes|It was): / })).toBeVisible();
+    await expect(page.getByRole('img', { name: /what did not land hatched/ })).toBeVisible();
+    await sound(page);
+    await page.getByRole('button', { name: 'Next piece' }).click();
+  }
+  await expect(page.getByText(/So far 2 pieces; named rightly: /)).toBeVisible();
+  await page.reload();
+  await expect(page.getByText(/So far 2 pieces; named rightly: /)).toBeVisible();
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});

@@ -1,4 +1,5 @@
 import { Box, Flex, Heading, Text } from '@chakra-ui/react';
+import { Link } from 'react-router';
 import {
   commonCause,
   type Explained,
@@ -64,7 +65,20 @@ export function ExplainStage() {
         </Text>
       )}
       {causes.length > 0 && <ItWasNone patch={selected} />}
+      <Train />
     </Box>
+  );
+}
+
+/** Where pieces that failed on purpose are looked at. */
+function Train() {
+  const { workshop } = useTrial();
+  return (
+    <Text mt="4">
+      <Link to={`/w/${workshop}/train`} style={{ textDecoration: 'underline', lineHeight: '44px' }}>
+        Train your eye on pieces that failed on purpose
+      </Link>
+    </Text>
   );
 }
 
