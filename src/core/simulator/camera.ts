@@ -8,10 +8,10 @@ import {
   WINDOW_BEYOND,
 } from '../print/index.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
-import type { Pixels } from '../reading/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';
 import { ground, LINEAR, type Printed, patchLook, printedScene, type Rgb } from './look.ts';
 import { field, rough } from './noise.ts';
+import type { Pixels } from './pixels.ts';
 import type { PatchOutcome } from './process.ts';
 
 /** How a photo is taken. Left out, each is drawn from the seed within what phones do. */

@@ -1,9 +1,9 @@
 import { toLinear } from '../colour/index.ts';
 import { rasterise, type Scene, strip, target } from '../print/index.ts';
-import type { Pixels } from '../reading/index.ts';
 import type { Preparation, Substrate } from '../shelf/index.ts';
 import type { Face } from '../trial/index.ts';
 import { field, rough } from './noise.ts';
+import type { Pixels } from './pixels.ts';
 import type { PatchOutcome } from './process.ts';
 
 /** Linear light in three channels. */
