@@ -63,9 +63,8 @@ describe('pieces that fail on purpose', () => {
         CAUSES.some(c => c.id === cause),
         cause,
       ).toBe(true);
-      const made = Array.from({ length: 160 }, (_, seed) =>
-        failedPiece(seed, { wrong: 1, cause, mm: 20 }),
-      ).find(Boolean);
+      let made: ReturnType<typeof failedPiece>;
+      for (let seed = 0; seed < 160 && !made; seed++) made = failedPiece(seed, { wrong: 1, cause, mm: 20 });
       if (!made) throw new Error(`nothing fails by ${cause}`);
       expect(made.causes).toEqual([cause]);
       for (const s of made.symptoms) expect(SYMPTOM_IDS).toContain(s);
@@ -75,10 +74,10 @@ describe('pieces that fail on purpose', () => {
   it('are sound where nothing goes wrong, and have two different things wrong where two do', () => {
     const sound = failedPiece(3, { wrong: 0, mm: 20 })!;
     expect([sound.causes, sound.symptoms, sound.backwards]).toEqual([[], [], false]);
-    const two = Array.from({ length: 60 }, (_, seed) => failedPiece(seed, { wrong: 2, mm: 20 })).filter(
+    const two = Array.from({ length: 24 }, (_, seed) => failedPiece(seed, { wrong: 2, mm: 20 })).filter(
       Boolean,
     );
-    expect(two.length).toBeGreaterThan(5);
+    expect(two.length).toBeGreaterThan(3);
     for (const piece of two) expect(new Set(piece!.causes).size).toBe(2);
   });
 });
