@@ -5,6 +5,7 @@ test('the demo workshop shows a trial drying now, and never touches the user’s
   await page.goto('/w/demo');
   await expect(page.getByText('Nothing. Let it dry.')).toBeVisible();
   await expect(page.getByText('Wet the paper', { exact: false }).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save as calendar (ICS)' })).toBeEnabled();
   await sound(page);
   await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
   await page.getByRole('button', { name: 'Remove trial' }).click();

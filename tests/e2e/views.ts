@@ -4,6 +4,15 @@ import { expect, type Page } from '@playwright/test';
 
 /** No fault that axe calls serious or critical on the page as it stands. */
 export async function sound(page: Page) {
+  // What was just switched on is still on its way to its colours.
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(a => a.effect?.getComputedTiming().endTime !== Number.POSITIVE_INFINITY)
+        .map(a => a.finished.catch(() => undefined)),
+    ).then(() => undefined),
+  );
   // The app has no frames: axe need not open a page of its own to join what it found in them.
   const { violations } = await new AxeBuilder({ page })
     .options({ resultTypes: ['violations'] })
