@@ -13,6 +13,7 @@ function debianPackages() {
   const missing = [
     ['chromium', 'chromium'],
     ['pdftotext', 'poppler-utils'],
+    ['python3', 'python3'],
   ]
     .filter(([command]) => !has(command))
     .map(([, name]) => name);
