@@ -10,7 +10,7 @@ import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 import { CAUSES } from './every-cause.ts';
 import { isTroubled, told } from './explain.ts';
 import { infer } from './infer.ts';
-import { type SignalKey, type Signals, settingsSignals } from './signals.ts';
+import { isHeated, type SignalKey, type Signals, settingsSignals } from './signals.ts';
 
 const number = v.pipe(v.number(), v.finite());
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1));
@@ -155,7 +155,7 @@ const waitedAfter = (method: Method) => method.steps.find(step => step.wait.kind
 /** Whether what can be planned of a method is how long it is heated or held hot. */
 const heats = (method: Method): boolean => {
   const step = waitedAfter(method);
-  return method.usesHeat && (step?.holds === true || step?.does === 'heat');
+  return step !== undefined && isHeated(method, step);
 };
 /** … or how long it lies in water: no air dries it. */
 const soaks = (method: Method): boolean => waitedAfter(method)?.does === 'soak';

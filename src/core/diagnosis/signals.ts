@@ -1,5 +1,5 @@
 import { type MeasureSignal, measureSignals } from '../measures/index.ts';
-import { type Does, waitsForDrying } from '../methods/index.ts';
+import { type Does, type Method, waitsForDrying } from '../methods/index.ts';
 import { type PatchProgress, progressOf, skippedOf } from '../progress/index.ts';
 import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../shelf/index.ts';
 import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
@@ -161,6 +161,10 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   return out;
 }
 
+/** Whether the wait after a step is how long the piece is heated or held hot. */
+export const isHeated = (method: Method, step: Method['steps'][number]): boolean =>
+  method.usesHeat && (step.holds === true || step.does === 'heat');
+
 /** How the waits between steps were kept; the planned one only where no drying of a coat stands for it. */
 function fromWaits(line: PatchProgress, air: Air, withPlanned: boolean): Signals {
   const { chain, doneAt, settings, plannedMin } = line;
@@ -179,8 +183,7 @@ function fromWaits(line: PatchProgress, air: Air, withPlanned: boolean): Signals
       const ratio = nearest / wait.aim;
       // Where the wait is how long it is heated, too little of it is no drying cut short; what was heated and came late
       // may as well have cooled.
-      if (settings.method.usesHeat && step.holds) out.pressRatio = ratio;
-      else if (settings.method.usesHeat && step.does === 'heat') out.pressRatio = Math.min(1, ratio);
+      if (isHeated(settings.method, step)) out.pressRatio = step.holds ? ratio : Math.min(1, ratio);
       else out.waitRatio = ratio;
     }
     if (step.wait.kind === 'fixed' && isShortWait(wait.max))

@@ -7,7 +7,7 @@ import { openMinutes } from '../steps/index.ts';
 import type { SymptomId } from '../symptoms/index.ts';
 import { lookUp, type PatchSettings } from '../trial/index.ts';
 import { coatFactor, dryingFactor } from '../units/index.ts';
-import { type PatchHistory, type PatchOutcome, simulateProcess } from './process.ts';
+import { type PatchHistory, type PatchOutcome, simulateProcess, waysOf } from './process.ts';
 
 /** What goes wrong, what is seen of it, and how it is brought about. */
 interface Mishap {
@@ -27,8 +27,7 @@ interface Making {
 
 const has = (m: Method, does: Does) => m.steps.some(s => s.does === does);
 const opens = (m: Method) => m.steps.some(s => s.wait.kind === 'open-time');
-const mists = (m: Method) =>
-  has(m, 'coat') && !opens(m) && ['pull', 'peel'].includes(m.removal) && !m.usesHeat && !has(m, 'stamp');
+const mists = (m: Method) => waysOf(m).mists;
 const grounds = (m: Method, is: (s: Substrate) => boolean) =>
   STARTER_SHELF.substrates.filter(s => m.takes.substrates.includes(s.kind) && is(s));
 const NONE = STARTER_SHELF.preparations.find(p => p.id === 'none')!;

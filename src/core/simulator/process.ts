@@ -95,7 +95,8 @@ interface Ways {
   readonly tissue: boolean;
 }
 
-function waysOf(method: Method): Ways {
+/** What can happen in a method. */
+export function waysOf(method: Method): Ways {
   const has = (does: Does) => method.steps.some(s => s.does === does);
   const planned = method.steps.find(s => s.wait.kind === 'planned');
   const open = method.steps.some(s => s.wait.kind === 'open-time');
