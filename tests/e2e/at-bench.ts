@@ -54,8 +54,8 @@ export async function press(page: Page, key = ' ') {
   const before = await showing(page);
   await expect(async () => {
     if ((await showing(page)) === before) await page.locator('body').press(key);
-    await expect.poll(() => showing(page), { timeout: 1500 }).not.toBe(before);
-  }).toPass({ timeout: 15_000 });
+    await expect.poll(() => showing(page), { timeout: 700, intervals: [30, 60] }).not.toBe(before);
+  }).toPass({ timeout: 15_000, intervals: [30] });
 }
 
 /** A trial's records as they are stored in the browser, in order of time. */
