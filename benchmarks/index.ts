@@ -64,8 +64,11 @@ async function benchReading() {
   );
   console.log(`refused: ${all.filter(t => t.refusal).length} of ${PHOTOS}`);
   console.log('\nby method: median and largest error of what landed');
-  for (const [method, own] of Map.groupBy(all, t => t.method)) {
-    const off = errors(own, 'landed');
+  for (const method of new Set(all.map(t => t.method))) {
+    const off = errors(
+      all.filter(t => t.method === method),
+      'landed',
+    );
     if (off.length)
       console.log(`  ${method.padEnd(34)} ${at(off, 0.5).toFixed(2)}  ${off.at(-1)!.toFixed(2)}`);
   }

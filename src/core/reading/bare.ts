@@ -2,7 +2,8 @@ import type { BarePatch } from '../trial/index.ts';
 import { type Cv, scoped } from './cv.ts';
 import { PX } from './px.ts';
 
-const LEAST_MM2 = 1;
+/** Bare places of this area and more are listed, mm². */
+export const LEAST_MM2 = 1;
 /** How wide a gap of toner-free picture two parts of one bare place may be apart, mm. */
 const BRIDGED_MM = 2.4;
 

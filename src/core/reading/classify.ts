@@ -1,8 +1,11 @@
+import { LEAST_MM2 } from './bare.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Cov, Ground } from './ground.ts';
 import { type Cell, depthOf, evenCells, gainOf, type Ink, leftOf, USUAL_INK } from './ink.ts';
+import { quantile } from './middle.ts';
 import { PX } from './px.ts';
 import type { Reference } from './reference.ts';
+import { withSpecks } from './specks.ts';
 
 /** The picture's pixels sorted into landed and bare, with the veil over what landed. */
 export interface Sorted {
@@ -11,6 +14,8 @@ export interface Sorted {
   readonly inked: Uint8Array;
   readonly visible: Uint8Array;
   readonly bare: Uint8Array;
+  /** Share of each pixel that is bare, 0–1: the rims of specks are counted by how much of them is. */
+  readonly lost: Float32Array;
   readonly veil: Float32Array;
   /** Log odds that a pixel landed. */
   readonly odds: Float32Array;
@@ -256,8 +261,63 @@ export function sortPixels(
     veil = localVeil(cv, scene, ink, odds, start, active);
   }
   const inked = Uint8Array.from(reference.light.data, v => (v < INKED_BELOW ? 1 : 0));
-  const bare = inked.map((on, i) => (on && visible[i] && odds[i] < 0 ? 1 : 0));
-  return { w, h, inked, visible, bare, veil, odds, ink, cells };
+  const counted = inked.map((on, i) => on & visible[i]);
+  const scatters = inkScatter(scene, ink, veil, odds);
+  const sorted = withSpecks(
+    {
+      w,
+      h,
+      counted,
+      bare: counted.map((on, i) => (on && odds[i] < 0 ? 1 : 0)),
+      share: i => bareShare(scene, ink, i, veil[i]),
+      scatter: i => shareScatter(scene, ink, i, veil[i], scatters),
+      steep: Uint8Array.from(scene.slope, v => (v > STEEP ? 1 : 0)),
+    },
+    LEAST_MM2 * PX * PX,
+  );
+  return { w, h, inked, visible, ...sorted, veil, odds, ink, cells };
+}
+
+/** Standard deviation of {@link bareShare} where pixel i landed, of ink that scatters by `own` about its colour. */
+function shareScatter(s: Scene, ink: Ink, i: number, h: number, own: number): number {
+  const base = s.base[1][i];
+  const left = leftOf(ink, s.cover[1][i], s.growth[1][i]);
+  const far = base - (1 - h) * left * base - h;
+  const spread = (own + VEIL_SPREAD * Math.min(0.5, h)) * (1 - left * base);
+  const slip = s.slope[i] * s.offMm * base;
+  const grain = (1 - h) * left;
+  const all = spread ** 2 + slip ** 2 + grain ** 2 * s.grain[1] + noiseAt(s.noise, s.seen[1].data[i]);
+  return Math.sqrt(all) / Math.max(1e-6, Math.abs(far));
+}
+
+/**
+ * How much this ink scatters about its own colour, as this photo shows it: the half of the dark, even, landed pixels
+ * that is darker than their median, for specks and fibres are all on the other side. Never more than is usual.
+ */
+function inkScatter(s: Scene, ink: Ink, veil: Float32Array, odds: Float32Array): number {
+  const off: number[] = [];
+  for (let i = 0; i < odds.length; i += 7) {
+    if (odds[i] < SURELY || s.dark[i] < DARK || s.slope[i] > FLAT) continue;
+    const inked = (1 - veil[i]) * leftOf(ink, s.cover[1][i], s.growth[1][i]) * s.base[1][i] + veil[i];
+    off.push(s.seen[1].data[i] - inked);
+  }
+  if (off.length < LEAST_TOLD) return INK_SPREAD;
+  return Math.min(INK_SPREAD, quantile(off, 0.5) - quantile(off, 0.16));
+}
+/** Fewer pixels than this tell no scatter. */
+const LEAST_TOLD = 200;
+
+/** How far the colour of pixel i lies from ink under this veil towards its ground, 0–1. */
+function bareShare(s: Scene, ink: Ink, i: number, h: number): number {
+  let up = 0;
+  let down = 0;
+  for (let c = 0; c < 3; c++) {
+    const base = s.base[c][i];
+    const inked = (1 - h) * leftOf(ink, s.cover[c][i], s.growth[c][i]) * base + h;
+    up += (s.seen[c].data[i] - inked) * (base - inked);
+    down += (base - inked) ** 2;
+  }
+  return Math.min(1, Math.max(0, up / (down + 1e-9)));
 }
 
 function sceneOf(

@@ -56,8 +56,9 @@ export function toneOf(sorted: Sorted): ToneReading | null {
     .filter(c => sorted.veil[c.at] <= open)
     .map(cell => {
       const veil = sorted.veil[cell.at];
-      // On a ground without a colour of its own a little veil and a little less ink look alike: it is then left on.
-      const h = veil < UNVEILED ? veil * Math.min(1, tintOf(cell.base) / TELLS_PAPER) : veil;
+      // On a ground without a colour of its own a little veil and a little less ink look alike: even odds of each.
+      const tells = Math.min(1, tintOf(cell.base) / TELLS_PAPER);
+      const h = veil < UNVEILED ? (veil * (1 + tells)) / 2 : veil;
       const got = cell.seen.map(v => Math.max(0, (v - h) / (1 - h)));
       const expected = cell.base.map((b, c) => b * (1 - cell.a[c]));
       const error = LIGHT_ERROR + VEIL_ERROR * h;

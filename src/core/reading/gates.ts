@@ -87,7 +87,7 @@ const MOST_RESIDUAL_MM = 0.3;
 /** Reasons not to give numbers that only show after aligning. */
 export function mistrust(
   found: Pick<Registration, 'match' | 'residualMm'>,
-  sorted: Pick<Sorted, 'inked' | 'visible' | 'bare'>,
+  sorted: Pick<Sorted, 'inked' | 'visible' | 'lost'>,
 ) {
   const { inked, visible, bare } = tally(sorted);
   if (visible / inked < LEAST_VISIBLE)

@@ -47,6 +47,7 @@ const ground = { base: [white, white, white], grain: [1e-4, 1e-4, 1e-4, 0, 0, 0]
 const sorted = (part: Partial<Sorted> = {}) =>
   ({
     bare: new Uint8Array(count),
+    lost: Float32Array.from(part.bare ?? new Uint8Array(count)),
     inked: Uint8Array.from(reference.light.data, v => (v < 0.6 ? 1 : 0)),
     visible: new Uint8Array(count).fill(1),
     veil: new Float32Array(count),

@@ -11,6 +11,9 @@ import { type Spread, spreadOf } from './spread.ts';
 /** Sampled so much finer than it is worked with, each way, where the photo shows more than that. */
 const OVER = 2;
 const OVER_FROM = 11;
+/** From so many photo pixels a sample on it is made coarser first, and so many are left. */
+const FINER = 1.6;
+const ENOUGH_FINER = 1.25;
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => toLinear(i / 255));
 
 /** A rectangle, mm. */
@@ -105,9 +108,22 @@ export function lookAt(
     const inPhoto = new Uint8Array(w * h);
     if (right - left < 2 || bottom - top < 2) return { w, h, rgb, clipped, saturated, inPhoto };
     const part = keep(cutOut(cv, photo, left, top, right - left, bottom - top));
-    if (soften > 1.2)
-      cv.GaussianBlur(part, part, new cv.Size(0, 0), soften * 0.45, soften * 0.45, cv.BORDER_REPLICATE);
-    const shifted = m.map((v, i) => (i < 3 ? v - left * m[6 + i] : i < 6 ? v - top * m[3 + i] : v));
+    // A photo much finer than it is sampled is first made coarser: what lies between samples would be left out.
+    const [fx, fy] = [part.cols, part.rows].map(n =>
+      soften > FINER ? Math.round((n * ENOUGH_FINER) / soften) / n : 1,
+    );
+    if (fx < 1)
+      cv.resize(
+        part,
+        part,
+        new cv.Size(Math.round(part.cols * fx), Math.round(part.rows * fy)),
+        0,
+        0,
+        cv.INTER_AREA,
+      );
+    const placed = (v: number, i: number, first: number, f: number) =>
+      f * (v - first * m[6 + (i % 3)]) + (f / 2 - 0.5) * m[6 + (i % 3)];
+    const shifted = m.map((v, i) => (i < 3 ? placed(v, i, left, fx) : i < 6 ? placed(v, i, top, fy) : v));
     const matrix = keep(cv.matFromArray(3, 3, cv.CV_64F, shifted));
     const flat = keep(new cv.Mat());
     cv.warpPerspective(

@@ -17,6 +17,7 @@ const plane = (value: (x: number, y: number) => number): Plane => ({
 const flags = (is: (x: number, y: number) => boolean) =>
   Uint8Array.from({ length: COUNT }, (_, i) => (is(i % SIDE, Math.floor(i / SIDE)) ? 1 : 0));
 const sorted = (part: Partial<Sorted> = {}): Sorted => ({
+  lost: Float32Array.from(part.bare ?? new Uint8Array(COUNT)),
   w: SIDE,
   h: SIDE,
   inked: flags(() => true),
@@ -225,6 +226,9 @@ describe('adding up', () => {
     expect(landedGive(one, 0)).toBeLessThan(6);
     const hole = sorted({ bare: flags((x, y) => x > 20 && x < 40 && y > 20 && y < 40) });
     expect(landedGive(hole, 0.5)).toBeGreaterThan(landedGive(hole, 0) + 0.3);
+    // Specks of which only a share of each pixel is gone are known less well than a hole as large.
+    const specks = sorted({ lost: new Float32Array(COUNT).fill(0.1) });
+    expect(landedGive(specks, 0)).toBeCloseTo(0.3 + 1.645 * 2.5, 1);
     expect(landedGive(sorted({ visible: flags(() => false) }), 0)).toBe(100);
   });
 

@@ -103,6 +103,9 @@ const EDGE_MM = 0.02;
 /** Odds that a systematic error (light, ground, ink) may shift all pixels by. */
 const SHIFT = 1.5;
 
+/** How far the shares of specks may be off, all alike: the colours between which they lie are known so well. */
+const PART_ERROR = 0.25;
+
 /**
  * Half-width of a 90 % interval of what landed, points: the chance that squares of the picture are sorted wrong, what
  * comes of shifting all odds a little (a light or a ground that is not quite as taken), and the alignment, which makes
@@ -115,6 +118,7 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
   let area = 0;
   const bare = { more: 0, less: 0 };
   let rim = 0;
+  let parts = 0;
   for (let y = 0; y < s.h; y++)
     for (let x = 0; x < s.w; x++) {
       const i = y * s.w + x;
@@ -124,13 +128,17 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
       doubt[Math.floor(y / side) * nx + Math.floor(x / side)] += Math.sqrt(p * (1 - p));
       if (s.odds[i] < SHIFT) bare.more++;
       if (s.odds[i] < -SHIFT) bare.less++;
+      if (s.lost[i] > 0 && s.lost[i] < 1) parts += s.lost[i];
       if (s.bare[i] && x + 1 < s.w && y + 1 < s.h && (!s.bare[i + 1] || !s.bare[i + s.w])) rim++;
     }
   if (!area) return 100;
   const squares = Math.sqrt(doubt.reduce((sum, d) => sum + d * d, 0)) / area;
   const shifted = (bare.more - bare.less) / 2 / area;
   const edge = (rim * PX * (EDGE_MM + 0.2 * (residualMm ?? 0.2))) / area;
-  return Math.min(100, 0.3 + 100 * NINETY * Math.hypot(squares, shifted / NINETY, edge));
+  return Math.min(
+    100,
+    0.3 + 100 * NINETY * Math.hypot(squares, shifted / NINETY, edge, (PART_ERROR * parts) / area),
+  );
 }
 
 /** Half-width of a 90 % interval of the mean veil: balance and flare, and ink that may be deeper or thinner than taken. */
@@ -152,7 +160,7 @@ function landedWhere(s: Sorted, light: Plane, from: number, to: number): number 
   for (let i = 0; i < light.data.length; i++)
     if (light.data[i] >= from && light.data[i] < to && s.visible[i]) {
       area++;
-      bare += s.bare[i];
+      bare += s.lost[i];
     }
   return area < 150 ? null : tidy(100 * (1 - bare / area), 1);
 }
@@ -166,7 +174,7 @@ function edgesOf(s: Sorted): Reading['edges'] {
     for (let i = 0; i < s.inked.length; i++) {
       if (!s.inked[i] || !s.visible[i] || !inside(i % s.w, Math.floor(i / s.w))) continue;
       area++;
-      bare += s.bare[i];
+      bare += s.lost[i];
     }
     return area ? tidy(100 * (1 - bare / area), 1) : 0;
   };

@@ -1,0 +1,126 @@
+#!/usr/bin/env python3
+"""The reader's steps with native OpenCV and numpy, for its speed: native_steps.py PHOTO.jpg KIT. Prints seconds, best of five.
+It reads nothing worth keeping; it does the same amount of work, step by step, as core/reading (see docs/ARCHITECTURE.md)."""
+import json, sys, time
+import cv2, numpy as np
+
+PX, TURNS = 10, 2
+photo, kit = sys.argv[1], sys.argv[2]
+card = json.load(open(f'{kit}/card.json')); size = json.load(open(f'{kit}/target.json'))['size']
+target = cv2.imread(f'{kit}/target.png', cv2.IMREAD_GRAYSCALE)
+LUT = np.array([(v / 12.92 if v <= .04045 else ((v + .055) / 1.055) ** 2.4) for v in np.arange(256) / 255], np.float32)
+blur = lambda a, s: cv2.GaussianBlur(a, (0, 0), s)
+
+
+def seen(img, H, box):
+    w, h = round(box['w'] * PX * 2), round(box['h'] * PX * 2)
+    S = np.array([[1 / (2 * PX), 0, box['x']], [0, 1 / (2 * PX), box['y']], [0, 0, 1]])
+    flat = cv2.warpPerspective(img, H @ S, (w, h), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP)
+    return cv2.resize(LUT[flat], None, fx=.5, fy=.5, interpolation=cv2.INTER_AREA)
+
+
+def explain(v, ink, base, h):
+    """Log likelihoods of ink under a veil and of the ground, Student in three channels, with their covariances."""
+    out = []
+    for mean in ((1 - h)[..., None] * ink + h[..., None], base):
+        d = v - mean
+        s = (.035 + .3 * np.minimum(.5, h)) ** 2
+        p = 1 - ink
+        C = s[..., None, None] * p[..., :, None] * p[..., None, :] + np.eye(3, dtype=np.float32) * (1e-4 + 2e-4 * np.abs(v))[..., None]
+        a, b, c, e, f, i = C[..., 0, 0], C[..., 0, 1], C[..., 0, 2], C[..., 1, 1], C[..., 1, 2], C[..., 2, 2]
+        A, B, D = e * i - f * f, f * c - b * i, b * f - c * e
+        det = a * A + b * B + c * D
+        E, F, I = a * i - c * c, b * c - a * f, a * e - b * b
+        x, y, z = d[..., 0], d[..., 1], d[..., 2]
+        q = (x * x * A + y * y * E + z * z * I + 2 * (x * y * B + x * z * D + y * z * F)) / det
+        out.append(-.5 * np.log(det) - 4 * np.log1p(q / 5))
+    return out
+
+
+def read():
+    img = cv2.imread(photo)
+    grey = cv2.cvtColor(img, cv2.COLOR_BGR2GRAY)
+    k = min(1, 2200 / max(grey.shape))
+    small = cv2.resize(grey, None, fx=k, fy=k, interpolation=cv2.INTER_AREA) if k < 1 else grey
+    old = not hasattr(cv2.aruco, 'ArucoDetector')
+    par = cv2.aruco.DetectorParameters_create() if old else cv2.aruco.DetectorParameters()
+    par.cornerRefinementMethod, par.cornerRefinementWinSize, par.adaptiveThreshWinSizeMax = 1, 4, 43
+    book = (cv2.aruco.Dictionary_get if old else cv2.aruco.getPredefinedDictionary)(cv2.aruco.DICT_4X4_50)
+    found, ids, _ = cv2.aruco.detectMarkers(small, book, parameters=par) if old else cv2.aruco.ArucoDetector(book, par).detectMarkers(small)
+    where = {m['id']: m for m in card['markers']}
+    src, dst = [], []
+    for c, n in zip(found, ids.ravel()):
+        m = where.get(int(n))
+        if m: src += [[m['x'], m['y']], [m['x'] + m['size'], m['y']], [m['x'] + m['size'], m['y'] + m['size']], [m['x'], m['y'] + m['size']]]; dst += list((c[0] + .5) / k - .5)
+    H, _ = cv2.findHomography(np.array(src, float), np.array(dst, float), cv2.RANSAC, 3)
+    page = seen(img, H, {'x': 0, 'y': 0, **card['page']})
+    # Light: a cubic surface in each channel through the paper's cells; greys to tone; edges of markers to blur.
+    cells = cv2.resize(page, None, fx=1 / 30, fy=1 / 30, interpolation=cv2.INTER_AREA)
+    yy, xx = np.mgrid[:cells.shape[0], :cells.shape[1]] / cells.shape[0]
+    A = np.stack([xx ** i * yy ** j for i in range(4) for j in range(4 - i)], -1).reshape(-1, 10)
+    bright = cells.reshape(-1, 3)
+    for _ in range(5):
+        keep = bright[:, 1] > np.median(bright[:, 1])
+        light = np.linalg.lstsq(A[keep], bright[keep], rcond=None)[0]
+    for m in card['markers'][:3]:
+        x, y, s = int(m['x'] * PX) - 15, int(m['y'] * PX) - 15, int(m['size'] * PX) + 30
+        part = np.ascontiguousarray(page[max(0, y):y + s, max(0, x):x + s, 1])
+        for sigma in np.linspace(.3, 2, 12): np.abs(blur((part > .4).astype(np.float32), sigma) - part).sum()
+    win = seen(img, H, card['window'])
+    h, w = win.shape[:2]
+    yy, xx = np.mgrid[:h, :w] / h
+    win = (win / np.maximum(.05, sum((light[n] * (xx ** i * yy ** j)[..., None] for n, (i, j) in enumerate((i, j) for i in range(4) for j in range(4 - i)))))).astype(np.float32)
+    ref = cv2.resize(target, (round(size['w'] * PX), round(size['h'] * PX)), interpolation=cv2.INTER_AREA)
+    R = LUT[ref]
+    g = np.sqrt(np.maximum(0, win.mean(2)))
+    # Coarse: four turns, both ways round, a few sizes; then ECC, affine, in two steps.
+    tiny = cv2.resize(g, None, fx=.25, fy=.25, interpolation=cv2.INTER_AREA)
+    best = (-2, None)
+    for mirrored in (0, 1):
+        for turn in range(4):
+            for scale in (.97, 1, 1.03):
+                t = np.rot90(np.sqrt(R)[:, ::-1] if mirrored else np.sqrt(R), turn)
+                t = cv2.resize(np.ascontiguousarray(t), None, fx=.25 * scale, fy=.25 * scale, interpolation=cv2.INTER_AREA)
+                if t.shape[0] > tiny.shape[0] or t.shape[1] > tiny.shape[1]: continue
+                s = cv2.matchTemplate(tiny, t, cv2.TM_CCOEFF_NORMED); at = cv2.minMaxLoc(s)
+                if at[1] > best[0]: best = (at[1], at[3])
+    M = np.array([[1, 0, best[1][0] * 4], [0, 1, best[1][1] * 4]], np.float32)
+    for n in (30, 20):
+        try: _, M = cv2.findTransformECC(np.sqrt(R), g, M, cv2.MOTION_AFFINE, (3, n, 1e-5), None, 5)
+        except cv2.error: pass
+    v = np.ascontiguousarray(cv2.warpAffine(win, M, (R.shape[1], R.shape[0]), flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP))
+    cover = blur(1 - R, .6); growth = blur(4 * R * (1 - R), .6); slope = np.hypot(cv2.Sobel(cover, -1, 1, 0), cv2.Sobel(cover, -1, 0, 1))
+    free = (cover < .05).astype(np.float32)
+    base = np.stack([blur(v[..., c] * free, 12) / (blur(free, 12) + 1e-3) for c in range(3)], -1)
+    depth, gain, veil = .03, .03, np.zeros_like(R)
+    some = np.flatnonzero((cover > .7) & (slope < .15))[::13][:4000]
+    ink = (1 - np.clip(cover + gain * growth, 0, 1) * (1 - depth))[..., None] * base
+    for first in np.arange(0, .81, .04):
+        a, b = explain(v.reshape(-1, 3)[some], ink.reshape(-1, 3)[some], base.reshape(-1, 3)[some], np.full(len(some), first, np.float32))
+        for part in (.95, .7, .35, .1): np.logaddexp(a + np.log(part), b + np.log(1 - part)).sum()
+    for _ in range(TURNS):
+        ink = (1 - np.clip(cover + gain * growth, 0, 1) * (1 - depth))[..., None] * base
+        alone = ((v - ink) * (1 - ink)).sum(2) / (((1 - ink) ** 2).sum(2) + 1e-6)
+        own = np.clip(blur(alone * cover, 9) / (blur(cover, 9) + 1e-6), 0, .9)
+        a, b = explain(v, ink, base, veil); c, d = explain(v, ink, base, own)
+        evidence = np.clip(np.maximum(a - b, c - d), -12, 12)
+        odds = .6 * blur(evidence, 1.1) + .4 * evidence + 1.7
+        for _ in range(3): odds = odds + 1.2 * blur(np.tanh(odds / 2), 2.2)
+        solid = (cover > .97) & (odds > 2.5)
+        for depth_ in np.arange(0, .46, .01): np.median(alone[solid][::25] - depth_)
+        held = blur((odds > 0).astype(np.float32), 2.5) > .93
+        weight = (held & (slope < .5)) * cover ** 2
+        veil = np.clip(blur(alone * weight, 12) / (blur(weight, 12) + 1e-3), 0, .97)
+    bare = ((odds < 0) & (R < .6)).astype(np.uint8)
+    closed = cv2.morphologyEx(bare, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (25, 25)))
+    cv2.connectedComponentsWithStats(bare); cv2.connectedComponentsWithStats(closed); cv2.distanceTransform(closed, cv2.DIST_L2, 3)
+    # Spread of edges: a search over sigma and direction, coarse and fine.
+    for sigma in np.linspace(.3, 3, 16): np.abs(blur(1 - R, sigma) - cover).sum()
+    cv2.cvtColor(v[::5, ::5].astype(np.float32), cv2.COLOR_BGR2Lab)
+    return 100 * (1 - bare.sum() / (R < .6).sum()), float(veil[(R < .6) & (bare == 0)].mean())
+
+
+times = []
+for _ in range(5):
+    start = time.perf_counter(); landed, veil = read(); times.append(time.perf_counter() - start)
+print(f'native steps: {min(times):.2f} s ({photo}; landed about {landed:.0f}, veil about {veil:.2f})')
