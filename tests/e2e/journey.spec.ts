@@ -117,13 +117,25 @@ test('from an empty workshop through all eight stages, and out and in again as a
 
   // Hours later: what is ready needs hands; work through everything, time jumping over the waits.
   await page.getByRole('link', { name: 'Go to the bench' }).click();
+  let felt = false;
   for (let guard = 0; guard < 200; guard++) {
     const words = await page.locator('h1').first().textContent();
     if (words === 'All done at the bench') break;
     if (words === 'Before you begin')
       await page.getByRole('button', { name: 'Window open, gloves on' }).click();
     else if (words === 'Wait') await page.clock.fastForward(20 * 60_000);
-    else {
+    else if (!felt && (await page.getByRole('button', { name: 'How it feels' }).isVisible())) {
+      // In the hand at last: what no photo shows.
+      await page.getByRole('button', { name: 'How it feels' }).click();
+      await page.getByRole('button', { name: '4 a trace' }).click();
+      await expect(page.getByRole('button', { name: '4 a trace' })).toHaveAttribute('aria-pressed', 'true');
+      await sound(page);
+      await page.getByRole('button', { name: '5 holds' }).click();
+      await page.getByRole('button', { name: '3 a ridge' }).click();
+      await expect(page.getByText(/noted\. Thank you/)).toBeVisible();
+      await page.getByRole('button', { name: 'Done' }).click();
+      felt = true;
+    } else {
       await press();
       await page.clock.fastForward(60_000);
     }
@@ -165,6 +177,9 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByRole('button', { name: /^Fix/ }).click();
   await page.getByRole('button', { name: '3 fair' }).click();
   await page.getByRole('button', { name: 'White veil' }).click();
+  await page.getByText('One thing at a time').click();
+  await page.getByRole('button', { name: '3 haze in places' }).click();
+  await expect(page.getByText('One thing at a time: 1 of 7 graded')).toBeVisible();
   await sound(page);
   await page.getByRole('button', { name: 'Keep this verdict' }).click();
   await expect(page.getByText(`${taken[3].code} is judged: fix.`)).toBeVisible();
@@ -173,6 +188,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await stage(page, 'Explain');
   await page.locator(`.patch[data-code="${taken[3].code}"]`).click();
   await expect(page.getByText(/^1\. /)).toBeVisible();
+  await expect(page.getByText(/^Marked: .*veil/).first()).toBeVisible();
   for (const part of ['For:', 'This patch, now:', 'Next time:'])
     await expect(page.getByText(part).first()).toBeVisible();
   await sound(page);
@@ -186,6 +202,10 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await sound(page);
   const zip = await download(page, 'Export the trial (ZIP)');
   const before = JSON.parse(new TextDecoder().decode(unzipSync(new Uint8Array(zip))['trial.json']));
+  const looks = before.records.filter((r: { kind: string }) => r.kind === 'look');
+  expect(Object.assign({}, ...looks.map((r: { aspects: object }) => r.aspects))).toEqual({
+    ...{ tack: 4, hold: 5, smooth: 3, clean: 3 },
+  });
   for (const t of taken) {
     const reading = before.records
       .filter((r: { kind: string; patch: string }) => r.kind === 'reading' && r.patch === t.code)

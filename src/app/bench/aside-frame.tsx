@@ -4,9 +4,12 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react';
 export function Frame({
   title,
   close,
+  out = 'Never mind',
   children,
 }: {
   title: string;
+  /** What the way out is called. */
+  out?: string;
   close: () => void;
   children: React.ReactNode;
 }) {
@@ -26,7 +29,7 @@ export function Frame({
           {title}
         </Text>
         <Button variant="ghost" minH="44px" onClick={close}>
-          Never mind
+          {out}
         </Button>
       </Flex>
       <Flex gap="2" wrap="wrap" align="end">

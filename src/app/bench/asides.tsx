@@ -1,16 +1,19 @@
 import { Box, Input, Text } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
+import { type AspectId, aspectsBy } from '../../core/aspects/index.ts';
 import { freshId } from '../../core/codes/index.ts';
 import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
+import { Aspects } from '../ui/aspects.tsx';
 import { Said } from '../ui/settings.tsx';
+import { useRecord } from '../ui/use-record.ts';
 import { Big, Frame } from './aside-frame.tsx';
 import { Spoilt } from './spoilt.tsx';
 
-export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh';
+export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh' | 'feel';
 
 export interface AsideProps {
   readonly plan: TrialPlan;
@@ -49,7 +52,26 @@ export function Aside({ name, ...props }: AsideProps & { name: AsideName }) {
       return <Photo {...props} />;
     case 'weigh':
       return <Weigh {...props} />;
+    case 'feel':
+      return <Feel {...props} />;
   }
+}
+
+/** What only a hand can tell, asked while the piece is in it: each press is kept, and the panel stays for the next. */
+function Feel({ plan, patch, workshop, close }: AsideProps) {
+  const record = useRecord(workshop, plan.id);
+  const [given, setGiven] = useState<Partial<Record<AspectId, number>>>({});
+  const give = async (id: AspectId, grade: number) => {
+    const kept = await record.add([{ kind: 'look', patch: patch.code, aspects: { [id]: grade } }]);
+    if (kept) setGiven(before => ({ ...before, [id]: grade }));
+  };
+  const all = aspectsBy('hand');
+  const isAll = all.every(a => given[a.id]);
+  return (
+    <Frame out={isAll ? 'Done' : undefined} title={isAll ? `${patch.code}: noted. Thank you` : `How does ${patch.code} feel?`} close={close}>
+      <Aspects list={all} given={given} busy={record.busy} onGive={(id, grade) => void give(id, grade)} />
+    </Frame>
+  );
 }
 
 /** "I did it already": the step is kept at the time it was really done. */

@@ -44,6 +44,7 @@ export function Controls({
             ['note', 'Note', 'Note'],
             ['photo', 'Photo now', 'Photo'],
             ...(isCoated ? [['weigh', 'Weigh the coat', 'Weigh']] : []),
+            ...(action.kind === 'do' && step.does === 'look' ? [['feel', 'How it feels', 'Feel']] : []),
           ] as [AsideName, string, string][]
         ).map(([name, words, short]) => (
           <Button

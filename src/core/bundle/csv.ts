@@ -1,7 +1,9 @@
 import Papa from 'papaparse';
+import { ASPECT_IDS } from '../aspects/index.ts';
 import { MEASURE_COLUMNS, measureCells } from '../measures/index.ts';
 import {
   about,
+  aspectsOf,
   factorIn,
   levelNames,
   NO_LEVEL,
@@ -41,6 +43,7 @@ export function csvFiles(
       'verdict',
       'grade',
       'symptoms',
+      ...ASPECT_IDS,
     ]),
     'records.csv': csv(
       records.map(r => ({ id: r.id, at: r.at, patch: r.patch, kind: r.kind, what: recordWords(r) })),
@@ -84,6 +87,7 @@ const patchRows = (plan: TrialPlan, records: readonly TrialRecord[], factors: re
       verdict: verdict?.verdict,
       grade: verdict?.grade,
       symptoms: verdict?.symptoms.join(' '),
+      ...aspectsOf(records, p.code),
     };
   });
 

@@ -1,3 +1,4 @@
+import type { CautionId } from '../methods/index.ts';
 import type { SignalKey } from './signals.ts';
 
 /** A statement that is met when the signal is above and/or below; `{}` in the words is the signal's value. */
@@ -25,6 +26,8 @@ export interface Cause {
   readonly check: string;
   readonly rescue: string;
   readonly prevent: string;
+  /** What can hurt in what is to be done now or next time. */
+  readonly cautions?: readonly CautionId[];
   /** What a trial would change to confirm it; nothing where no choice of a plan does, only the hand. */
   readonly confirm?: Change;
   /** Other words where the sheet comes off in another way: the first that holds. */
@@ -43,7 +46,7 @@ export type Change =
     };
 
 /** What a cause says there is to look at, to do now, and to do next time. */
-type Words = Pick<Cause, 'check' | 'rescue' | 'prevent'>;
+type Words = Pick<Cause, 'check' | 'rescue' | 'prevent' | 'cautions'>;
 
 /** Nothing much is bare: speaks against whatever takes the picture off. */
 export const bareLittle = (weight = -2.5): Evidence => ({
@@ -159,11 +162,13 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'symptom:wrinkle', above: 0, weight: 0.9, say: 'It has wrinkled.' },
     ],
     check: 'Feel the rim: a glossy ridge is squeezed-out medium.',
+    cautions: ['long-rubbing'],
     rescue: 'Lift the skin on the islands with a fingernail, then wet and rub again.',
     prevent: 'Thinner coat; wipe what squeezes out before it dries; keep the paper’s back clean.',
     otherwise: [
       {
         when: [UNRUBBED],
+        cautions: ['cutting'],
         rescue:
           'Leave it: what is milky or soft only needs time. Trim a hard ridge with a blade, away from the hand.',
         prevent: 'Thinner coat; wipe what squeezes out before it dries.',
@@ -189,6 +194,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       bareLittle(-1.5),
     ],
     check: 'Lay a ruler across the place: does light show at the edge?',
+    cautions: ['wet-coats'],
     rescue: 'Glue the lifting edge down with a little medium under a brush.',
     prevent: 'Coat 2 mm beyond the picture and press the edges last.',
   },
@@ -213,6 +219,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       bareLittle(),
     ],
     check: 'Tilt the bare ground against a lamp: highlights mean gloss.',
+    cautions: ['sanding', 'solvent'],
     rescue: 'None. Clean it off and start again.',
     prevent: 'Sand dull, degrease, and check in raking light before coating.',
   },
@@ -324,11 +331,13 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'veil', below: 0.1, weight: -1.5, say: 'Hardly any paper is left.' },
     ],
     check: 'Is the paper dark all over when wet?',
+    cautions: ['long-rubbing'],
     rescue: 'Wet it again, wait two minutes, rub on.',
     prevent: 'Wet until the print shows through everywhere before you rub.',
     otherwise: [
       {
         when: [UNRUBBED],
+        cautions: [],
         rescue: 'Wet it where it holds, wait two minutes, go on slowly.',
         prevent: 'Wet the back all over and give it its minutes; wet again where it holds.',
       },
@@ -390,12 +399,14 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'symptom:veil', above: 0, weight: 1.4, say: 'You ticked white veil.' },
     ],
     check: 'Wet a corner: if the white goes away and comes back on drying, it is paper.',
+    cautions: ['long-rubbing', 'wet-coats'],
     rescue: 'Wet it and rub again. Oil or varnish hides a little that is left.',
     prevent: 'Plan one round more, and look only when it is dry.',
     otherwise: [
       {
         when: [UNRUBBED],
         check: 'Wet a corner: if the white goes away and comes back on drying, it is fibres.',
+        cautions: [],
         rescue: 'Brush water on again and let what is left float off; add water, not force.',
         prevent: 'Give it more water and more time, and look only when it is dry.',
       },
@@ -414,6 +425,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'veil', above: 0.2, weight: 0.8, say: 'Much paper is left (veil {}).' },
     ],
     check: 'Does a thin copy paper behave the same?',
+    cautions: ['long-rubbing'],
     rescue: 'More rounds, patiently.',
     prevent: 'Take thin uncoated copy paper.',
   },

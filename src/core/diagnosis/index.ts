@@ -7,4 +7,5 @@ export { type Explained, type Explanation, explain, explained, isTroubled, weigh
 export { inQuestion } from './gates.ts';
 export { type Inference, infer, type Weighed } from './infer.ts';
 export { addTurned, countTurned, PRIOR_FAILURES, shiftsFrom, type Turned, turnedOut } from './learnt.ts';
+export { type Place, placesOf, placeWords } from './places.ts';
 export { type Signals, signalsOf } from './signals.ts';

@@ -1,3 +1,4 @@
+import { standing, type TrialRecord } from '../trial/index.ts';
 import type { Pair } from './pairs.ts';
 
 /** How well pairs that were judged twice agree. */
@@ -53,4 +54,66 @@ export function weightedKappa(
       byChance += px * py * off(x, y);
     }
   return byChance > 0 ? 1 - seen / byChance : undefined;
+}
+
+/** How well judges grade alike. */
+export interface GradedAlike {
+  /** Patches that each of these judges graded. */
+  readonly patches: number;
+  readonly judges: readonly string[];
+  /** Intraclass correlation of a single judge's grades. */
+  readonly icc: number;
+  readonly words: string;
+}
+
+/** Fewer patches than this tell nothing of how alike judges grade. */
+const LEAST_GRADED = 4;
+
+/**
+ * How well judges agree in their grades: over the patches that all of them graded, the last grade of each counting.
+ * Nothing for fewer than two judges or four such patches, or where all grades are the same. In words by Koo and Li
+ * (2016, J. Chiropr. Med. 15:155): below 0.5 poor, to 0.75 fair, to 0.9 good.
+ *
+ * @example gradedAlike([]); // => undefined
+ */
+export function gradedAlike(records: readonly TrialRecord[]): GradedAlike | undefined {
+  const given = new Map<string, Map<string, number>>();
+  for (const r of standing(records))
+    if (r.kind === 'verdict' && r.patch && r.judge)
+      given.set(r.patch, (given.get(r.patch) ?? new Map()).set(r.judge, r.grade));
+  const judges = [...new Set([...given.values()].flatMap(g => [...g.keys()]))].sort();
+  const both = [...given.values()].filter(g => judges.every(j => g.has(j)));
+  if (judges.length < 2 || both.length < LEAST_GRADED) return undefined;
+  const icc = intraclass(both.map(g => judges.map(j => g.get(j)!)));
+  if (icc === undefined) return undefined;
+  const how =
+    icc < 0.5 ? 'hardly alike' : icc < 0.75 ? 'fairly alike' : icc < 0.9 ? 'alike' : 'very much alike';
+  const who = `${judges.slice(0, -1).join(', ')} and ${judges.at(-1)}`;
+  return {
+    patches: both.length,
+    ...{ judges, icc },
+    words: `${who} grade ${how}, over ${both.length} patches that each of them graded.`,
+  };
+}
+
+/**
+ * Intraclass correlation ICC(2,1), rows judged by the same columns taken at random, absolute agreement of a single
+ * judge (Shrout and Fleiss 1979, Psychol. Bull. 86:420). At most 1; nothing where nothing differs.
+ *
+ * @example intraclass([[1, 1], [3, 3], [5, 5]]); // => 1
+ */
+export function intraclass(table: readonly (readonly number[])[]): number | undefined {
+  const n = table.length;
+  const k = table[0]?.length ?? 0;
+  if (n < 2 || k < 2) return undefined;
+  const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
+  const all = mean(table.flat());
+  const rows = table.map(mean);
+  const columns = table[0].map((_, j) => mean(table.map(row => row[j])));
+  const squares = (values: readonly number[]) => values.reduce((sum, v) => sum + (v - all) ** 2, 0);
+  const between = (k * squares(rows)) / (n - 1);
+  const judges = (n * squares(columns)) / (k - 1);
+  const rest = (squares(table.flat()) - k * squares(rows) - n * squares(columns)) / ((n - 1) * (k - 1));
+  const whole = between + (k - 1) * rest + (k * (judges - rest)) / n;
+  return whole > 0 ? (between - rest) / whole : undefined;
 }

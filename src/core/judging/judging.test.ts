@@ -4,11 +4,12 @@ import { kindOf } from '../findings/kinds/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
-import { weightedKappa } from './agree.ts';
+import { intraclass, weightedKappa } from './agree.ts';
 import {
   agreement,
   blindOrder,
   disagreements,
+  gradedAlike,
   isBlind,
   nextPair,
   type Pair,
@@ -135,6 +136,58 @@ describe('agreement', () => {
         3,
       ),
     ).toBeUndefined();
+  });
+
+  it('of grades is the intraclass correlation that was published, and as R has it', () => {
+    // Shrout and Fleiss 1979, table 2: six targets, four judges, ICC(2,1) = .29.
+    const published = [
+      [9, 2, 5, 8],
+      [6, 1, 3, 2],
+      [8, 4, 6, 8],
+      [7, 1, 2, 6],
+      [10, 5, 6, 9],
+      [6, 2, 4, 7],
+    ];
+    expect(intraclass(published)).toBeCloseTo(0.28976378, 7);
+    // psych::ICC of R, Single_random_raters.
+    const two = [
+      [5, 4],
+      [3, 3],
+      [4, 4],
+      [2, 1],
+      [5, 5],
+      [1, 2],
+      [3, 4],
+      [4, 4],
+    ];
+    expect(intraclass(two)).toBeCloseTo(0.861386, 6);
+    expect(intraclass([[2, 2]])).toBeUndefined();
+    expect(
+      intraclass([
+        [3, 3],
+        [3, 3],
+      ]),
+    ).toBeUndefined();
+  });
+
+  it('of grades goes by the patches that every judge graded, the last grade of each', () => {
+    const graded = (patch: string, judge: string, grade: number, i = 0): TrialRecord => ({
+      id: `${patch}${judge}${i}`,
+      at: `2026-05-02T10:00:0${i}.000Z`,
+      ...{ kind: 'verdict', patch, verdict: 'keep', grade, symptoms: [], blind: true, judge },
+    });
+    const records = ['CX-2AA', 'CX-2AB', 'CX-2AC', 'CX-2AD'].flatMap((code, i) => [
+      graded(code, 'Ida', i + 1),
+      graded(code, 'Per', 5 - i),
+      graded(code, 'Per', i + 1, 1),
+    ]);
+    const found = gradedAlike([...records, graded('CX-2AE', 'Ida', 1)])!;
+    expect(found).toMatchObject({ patches: 4, judges: ['Ida', 'Per'], icc: 1 });
+    expect(found.words).toBe('Ida and Per grade very much alike, over 4 patches that each of them graded.');
+    expect(gradedAlike(records.slice(0, 9))).toBeUndefined();
+    expect(gradedAlike(records.filter(r => r.kind === 'verdict' && r.judge === 'Ida'))).toBeUndefined();
+    const against = records.filter(r => !r.id.endsWith('Per1'));
+    expect(gradedAlike(against)!.words).toContain('hardly alike');
   });
 
   it('counts a pair that was turned round as the same, of one judge or between two', () => {

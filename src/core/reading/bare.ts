@@ -56,16 +56,22 @@ function labelled(cv: Cv, mask: Uint8Array, w: number, h: number): number[][] {
   });
 }
 
-/** The mask with what lies between its parts and is no inked place filled in. */
+/** The mask with what lies between its parts and is no inked place filled in: closed by a disc, by way of distances. */
 function bridged(cv: Cv, bare: Uint8Array, inked: Uint8Array, w: number, h: number): Uint8Array {
+  const reach = (BRIDGED_MM * PX) / 2;
+  const near = farFrom(cv, bare, w, h, d => d <= reach);
+  const outside = near.map(v => 1 - v);
+  const filled = farFrom(cv, outside, w, h, d => d > reach);
+  return bare.map((v, i) => (v || (filled[i] && !inked[i]) ? 1 : 0));
+}
+
+/** 1 where the distance (px) to the nearest place of a mask is as asked; of an empty mask everything is far. */
+function farFrom(cv: Cv, mask: Uint8Array, w: number, h: number, is: (distance: number) => boolean) {
   return scoped(keep => {
-    const from = keep(cv.matFromArray(h, w, cv.CV_8U, bare as never));
-    const size = Math.round(BRIDGED_MM * PX) | 1;
-    const brush = keep(cv.getStructuringElement(cv.MORPH_ELLIPSE, new cv.Size(size, size)));
-    const closed = keep(new cv.Mat());
-    cv.morphologyEx(from, closed, cv.MORPH_CLOSE, brush);
-    const filled = closed.data;
-    return bare.map((v, i) => (v || (filled[i] && !inked[i]) ? 1 : 0));
+    const open = keep(cv.matFromArray(h, w, cv.CV_8U, mask.map(v => (v ? 0 : 1)) as never));
+    const far = keep(new cv.Mat());
+    cv.distanceTransform(open, far, cv.DIST_L2, cv.DIST_MASK_PRECISE);
+    return Uint8Array.from(far.data32F, d => (is(d) ? 1 : 0));
   });
 }
 

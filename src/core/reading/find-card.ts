@@ -147,6 +147,8 @@ export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
       cornerRefinementMethod: 1,
       cornerRefinementWinSize: 4,
       adaptiveThreshWinSizeMax: 43,
+      // Three sizes of surroundings, not five: what light does over a marker is slow.
+      adaptiveThreshWinSizeStep: 20,
     });
     const refine = keep(new cv.aruco_RefineParameters(10, 3, true));
     const detector = keep(new cv.aruco_ArucoDetector(dictionary, settings, refine));

@@ -53,12 +53,10 @@ const mats = {
   Mat: class {
     delete() {}
     data32S = [];
-    data = new Uint8Array(COUNT);
+    data32F = new Float32Array(COUNT);
   },
-  Size: class {},
   matFromArray: () => new mats.Mat(),
-  getStructuringElement: () => new mats.Mat(),
-  morphologyEx: () => {},
+  distanceTransform: () => {},
   connectedComponentsWithStats: () => 1,
   CV_8U: 0,
   CV_32S: 4,

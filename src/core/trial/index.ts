@@ -64,6 +64,7 @@ export {
 export {
   about,
   airOf,
+  aspectsOf,
   expectedIn,
   isSpoilt,
   lastUndoable,

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { ASPECT_IDS } from '../aspects/index.ts';
 import { WEAR_TESTS } from '../factors/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { Air, ExpectedAir, idText, iso, patchCode, words } from './parts.ts';
@@ -249,6 +250,24 @@ export const RECORD_KINDS = {
       judge: v.optional(judge),
     },
     { says: r => `${r.verdict}${r.blind ? ' (blind)' : ''}${r.judge ? `, by ${r.judge}` : ''}` },
+  ),
+  /** Single aspects of a patch graded 1 to 5: as seen, or as felt with the piece in hand. */
+  look: kind(
+    'look',
+    {
+      aspects: v.pipe(
+        v.record(v.picklist(ASPECT_IDS), v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(5))),
+        v.check(a => Object.keys(a).length > 0, 'Nothing is graded.'),
+      ),
+      judge: v.optional(judge),
+    },
+    {
+      says: r =>
+        Object.entries(r.aspects)
+          .map(([id, grade]) => `${id} ${grade}`)
+          .join(', '),
+      undo: () => 'what you felt',
+    },
   ),
   /** Two patches compared without knowing which they were: which is better, or neither. */
   pair: kind(

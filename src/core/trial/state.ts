@@ -141,6 +141,14 @@ export const verdictOf = (records: readonly TrialRecord[], patch: string): Recor
   about(records, patch, 'verdict').at(-1);
 
 /**
+ * A patch's aspects as last graded, 1–5; those that were not are not in it.
+ *
+ * @example aspectsOf(records, patch.code); // => {}
+ */
+export const aspectsOf = (records: readonly TrialRecord[], patch: string): RecordOf<'look'>['aspects'] =>
+  Object.assign({}, ...about(records, patch, 'look').map(r => r.aspects));
+
+/**
  * Whether the person wrote the patch off.
  *
  * @example isSpoilt(records, patch.code); // => false

@@ -11,12 +11,14 @@ import {
 } from '../../../core/diagnosis/index.ts';
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
 import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
+import { Cautions } from '../../ui/cautions.tsx';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { Confirm } from './confirm.tsx';
 import { ItWasNone, ItWasThis, TurnedOut, useTurned } from './it-was.tsx';
 import { NextLook } from './next-look.tsx';
+import { Where } from './where.tsx';
 
 const likelyWords = (p: number) =>
   p > 0.6 ? 'very likely' : p > 0.3 ? 'likely' : p > 0.12 ? 'possible' : 'less likely';
@@ -123,6 +125,7 @@ function CauseView({ explained: e, rank, patch }: { explained: Explained; rank: 
       </Flex>
       <Weights title="For" list={e.for} />
       <Weights title="Against" list={e.against} />
+      <Where explained={e} patch={patch} />
       <Text mt="1">
         <b>To be sure:</b> <Said>{e.cause.check}</Said>
       </Text>
@@ -132,6 +135,7 @@ function CauseView({ explained: e, rank, patch }: { explained: Explained; rank: 
       <Text mt="1">
         <b>Next time:</b> <Said>{e.cause.prevent}</Said>
       </Text>
+      <Cautions ids={e.cause.cautions ?? []} />
       <ItWasThis cause={e.cause} patch={patch} />
       {rank <= CONFIRMED && <Confirm cause={e.cause} patch={patch} />}
     </Box>

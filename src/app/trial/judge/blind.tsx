@@ -4,6 +4,7 @@ import {
   agreement,
   blindOrder,
   disagreements,
+  gradedAlike,
   isBlind,
   nextPair,
   pairsIn,
@@ -251,6 +252,17 @@ export function PairOrder() {
         ))}
     </Box>
   );
+}
+
+/** How alike judges grade, where several did: for when it is known which is which. */
+export function Alike() {
+  const { records } = useTrial();
+  const found = isBlind(records) ? undefined : gradedAlike(records);
+  return found ? (
+    <Text mt="4">
+      {found.words} Intraclass correlation {found.icc.toFixed(2)}.
+    </Text>
+  ) : null;
 }
 
 /** Patches of which the eye and the machine say the opposite: one of the two is wrong. */

@@ -1,3 +1,4 @@
+import { GRADED } from './aspects.ts';
 import { GRADE } from './grade.ts';
 import { KEEP } from './keep.ts';
 import type { Kind } from './kind.ts';
@@ -8,7 +9,7 @@ import { READ } from './read.ts';
 export type { Kind } from './kind.ts';
 
 /** Everything that a trial can be judged by, in the order in which it is shown. */
-export const KINDS: readonly Kind[] = [...READ, GRADE, KEEP, PAIRS, MINUTES];
+export const KINDS: readonly Kind[] = [...READ, GRADE, ...GRADED, KEEP, PAIRS, MINUTES];
 
 /**
  * One of them by its id.

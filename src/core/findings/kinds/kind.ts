@@ -18,6 +18,17 @@ export interface Kind<Id extends string = string> {
   failed?(plan: TrialPlan, records: readonly TrialRecord[]): (code: string) => boolean;
 }
 
+/**
+ * Ordered classes by patch as what counts in them: how often a patch's is higher than one of this trial taken at random,
+ * half of the ties counted, times in ten (ridits relative to an identified distribution: Bross 1958, Biometrics 14:18).
+ */
+export function ridits(classes: ReadonlyMap<string, number>): ReadonlyMap<string, number> {
+  const all = [...classes.values()];
+  const share = (own: number) =>
+    all.reduce((sum, c) => sum + (c < own ? 1 : c === own ? 0.5 : 0), 0) / all.length;
+  return new Map([...classes].map(([code, own]) => [code, 10 * share(own)]));
+}
+
 /** How a chance against a patch taken at random speaks: times in ten. */
 export const timesInTen = (noun: string, more: string, better: string): AsResponse => ({
   ...{ noun, more, heading: `${better} than a patch taken at random, times in 10` },

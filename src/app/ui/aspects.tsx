@@ -1,0 +1,43 @@
+import { Box, Button, Grid, Text } from '@chakra-ui/react';
+import type { AspectId, aspectsBy } from '../../core/aspects/index.ts';
+
+/** Aspects of a patch, each with what its five steps look or feel like; one press grades one. */
+export function Aspects({
+  list,
+  given,
+  busy,
+  onGive,
+}: {
+  list: ReturnType<typeof aspectsBy>;
+  given: Partial<Record<AspectId, number>>;
+  busy: boolean;
+  onGive: (id: AspectId, grade: number) => void;
+}) {
+  return list.map(({ id, name, ask, steps }) => (
+    <Box key={id} role="group" aria-label={name} mt="3" w="100%">
+      <Text fontWeight="600" mb="1">
+        {ask}
+      </Text>
+      <Grid gap="2" templateColumns={{ base: 'repeat(2, 1fr)', md: 'repeat(5, 1fr)' }} maxW="44rem">
+        {steps.map((words, i) => (
+          <Button
+            key={words}
+            minH="48px"
+            h="auto"
+            px="2"
+            py="1"
+            whiteSpace="normal"
+            lineHeight="1.2"
+            variant={given[id] === i + 1 ? 'solid' : 'outline'}
+            colorPalette="tide"
+            aria-pressed={given[id] === i + 1}
+            disabled={busy}
+            onClick={() => onGive(id, i + 1)}
+          >
+            {i + 1} {words}
+          </Button>
+        ))}
+      </Grid>
+    </Box>
+  ));
+}

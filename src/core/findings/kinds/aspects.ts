@@ -1,0 +1,24 @@
+import { ASPECTS } from '../../aspects/index.ts';
+import { aspectsOf, isSpoilt } from '../../trial/index.ts';
+import { type Kind, ridits, timesInTen } from './kind.ts';
+
+/** Each aspect that was graded by itself, as the ordered classes they are. */
+export const GRADED: readonly Kind[] = ASPECTS.map(({ id, name }) => ({
+  id,
+  name,
+  better: 'more' as const,
+  response: timesInTen(
+    `the grades of ${name.toLowerCase()}`,
+    `is graded higher for ${name.toLowerCase()}`,
+    `graded higher for ${name.toLowerCase()}`,
+  ),
+  values: (plan, records) =>
+    ridits(
+      new Map(
+        plan.patches.flatMap(p => {
+          const grade = isSpoilt(records, p.code) ? undefined : aspectsOf(records, p.code)[id];
+          return grade ? [[p.code, grade] as const] : [];
+        }),
+      ),
+    ),
+}));
