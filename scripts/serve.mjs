@@ -7,7 +7,7 @@ install();
 buildIfStale();
 const server = spawn(
   process.execPath,
-  ['--import', 'tsx', 'src/server/main.ts', process.argv[2] ?? 'start'],
+  ['--import', 'tsx', 'src/server/main.ts', process.argv[2] ?? 'start', ...process.argv.slice(3)],
   { stdio: 'inherit' },
 );
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));

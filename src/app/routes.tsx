@@ -57,6 +57,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('./safe/safe-page.tsx')).SafePage }),
       },
       {
+        path: 'phone',
+        lazy: async () => ({ Component: (await import('./phone/phone-page.tsx')).PhonePage }),
+      },
+      {
         path: 'wall',
         lazy: async () => ({ Component: (await import('./wall/wall-page.tsx')).WallPage }),
       },

@@ -1,8 +1,10 @@
 import { existsSync } from 'node:fs';
+import { createServer as createHttp } from 'node:http';
+import { createServer as createHttps } from 'node:https';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type Express, type Router } from 'express';
 import helmet from 'helmet';
 
 const HERE = dirname(fileURLToPath(import.meta.url));
@@ -43,9 +45,10 @@ const headers = (directives: Record<string, string[]>) =>
 
 /**
  * The server of the built app. `home` is where `/` leads: the user's own workshop or the demo.
- * Hashed assets are cached for good, pages never; unknown paths below /assets and files are a plain 404.
+ * Hashed assets are cached for good, pages never; unknown paths below /assets and files are a plain 404. `phone`: what a
+ * phone may ask for, where that was wanted ({@link phoneRoutes}).
  */
-export function makeServer(home: 'mine' | 'demo', dist: string = DIST): Express {
+export function makeServer(home: 'mine' | 'demo', dist: string = DIST, phone?: Router): Express {
   const app = express();
   app.disable('x-powered-by');
   const page = headers(PAGE_POLICY);
@@ -53,6 +56,7 @@ export function makeServer(home: 'mine' | 'demo', dist: string = DIST): Express 
   app.use((request, response, next) =>
     (/^\/assets\/reader\.worker-[\w-]+\.js$/.test(request.path) ? reader : page)(request, response, next),
   );
+  if (phone) app.use('/phone', phone);
   app.use(compression());
   app.get('/', (_request, response) => response.redirect(302, `/w/${home}`));
   app.use(
@@ -69,17 +73,39 @@ export function makeServer(home: 'mine' | 'demo', dist: string = DIST): Express 
   return app;
 }
 
+/** A certificate of the maker's own, for https. */
+export interface Certificate {
+  readonly cert: Buffer;
+  readonly key: Buffer;
+}
+
+const makeHttp = (app: Express, certificate: Certificate | undefined) =>
+  certificate ? createHttps(certificate, app) : createHttp(app);
+
 /** Starts listening; says the address, or why it cannot; ends gracefully on SIGINT and SIGTERM. */
-export function listen(home: 'mine' | 'demo', port: number, host = '127.0.0.1') {
+export function listen(
+  home: 'mine' | 'demo',
+  port: number,
+  {
+    host = '127.0.0.1',
+    phone,
+    certificate,
+  }: { host?: string; phone?: Router; certificate?: Certificate } = {},
+) {
   if (!existsSync(join(DIST, 'index.html'))) {
     console.error('The app is not built yet: run "npm run build".');
     process.exit(1);
   }
-  const server = makeServer(home).listen(port, host);
+  const app = makeServer(home, DIST, phone);
+  const server = makeHttp(app, certificate).listen(port, host);
   server.once('listening', () => {
     console.log(
-      `Wet Test is at http://localhost:${port}${home === 'demo' ? ' with the demo workshop Gannet Slip' : ''}`,
+      `Wet Test is at ${certificate ? 'https' : 'http'}://localhost:${port}${home === 'demo' ? ' with the demo workshop Gannet Slip' : ''}`,
     );
+    if (phone)
+      console.log(
+        `Phones in your network can be linked${certificate ? '' : '. What they send can be seen by others in it: use it at home only, or give --cert and --key'}.`,
+      );
   });
   server.once('error', (error: NodeJS.ErrnoException) => {
     console.error(

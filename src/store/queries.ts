@@ -401,6 +401,7 @@ function actionsOf(name: WorkshopName, client: QueryClient) {
     restore: then(TRIALS, (trial: string) => workshop.restore(trial)),
     erase: then(TRIALS, (trial: string) => workshop.erase(trial)),
     importTrial: then(TRIALS, (bundle: TrialBundle, tell?: Progress) => workshop.importTrial(bundle, tell)),
+    takeInTrial: then(TRIALS, (bundle: TrialBundle) => workshop.takeInTrial(bundle)),
     /** Two trials as a third, with all that happened to both; the two are put away. */
     merge: then(TRIALS, (one: string, other: string) => mergeInto(client, name, one, other)),
     /** Some patches of a trial as one of their own; they leave the trial they were in. */

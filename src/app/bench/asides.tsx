@@ -68,7 +68,11 @@ function Feel({ plan, patch, workshop, close }: AsideProps) {
   const all = aspectsBy('hand');
   const isAll = all.every(a => given[a.id]);
   return (
-    <Frame out={isAll ? 'Done' : undefined} title={isAll ? `${patch.code}: noted. Thank you` : `How does ${patch.code} feel?`} close={close}>
+    <Frame
+      out={isAll ? 'Done' : undefined}
+      title={isAll ? `${patch.code}: noted. Thank you` : `How does ${patch.code} feel?`}
+      close={close}
+    >
       <Aspects list={all} given={given} busy={record.busy} onGive={(id, grade) => void give(id, grade)} />
     </Frame>
   );

@@ -6,6 +6,7 @@ import { hasBegun } from '../../core/progress/index.ts';
 import { changesIn, type TrialPlan } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
+import { GiveBack } from '../phone/give-back.tsx';
 import { asNotice, failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { Said } from '../ui/settings.tsx';
@@ -81,6 +82,7 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
             </StageLink>
           ))}
         </Flex>
+        <GiveBack />
         {view.damaged > 0 && (
           <Flex role="status" gap="3" align="center" wrap="wrap" mb="3">
             <Text color="warn.fg" flex="1" minW="16rem">

@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { good } from '../../../core/outcome/index.ts';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
 import { nextAction } from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
@@ -15,8 +16,11 @@ import {
   type TrialPlan,
 } from '../../../core/trial/index.ts';
 import { temperature } from '../../../core/units/index.ts';
-import type { RecordDraft } from '../../../store/index.ts';
+import { type RecordDraft, useWorkshopActions, workshopOf } from '../../../store/index.ts';
+import { readTrialFile } from '../../../workers/index.ts';
+import { LinkPanel } from '../../phone/link-panel.tsx';
 import { Cautions } from '../../ui/cautions.tsx';
+import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
 import { outsideWords } from '../../ui/outside.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment, useNow } from '../../ui/time.ts';
@@ -78,6 +82,7 @@ export function MakeStage() {
           </Link>
         </Button>
       )}
+      <ToTheSink />
       <Text color="fg.muted" mt="3" mb="5">
         Air: {temperature(air.tempC, settings.system)}, {air.rh} % humidity.
       </Text>
@@ -110,6 +115,38 @@ export function MakeStage() {
           <AirToCome now={now} />
         </>
       )}
+    </Box>
+  );
+}
+
+/** The trial on a phone, and back. */
+function ToTheSink() {
+  const { plan, workshop } = useTrial();
+  const { takeInTrial } = useWorkshopActions(workshop);
+  const tell = useNotice();
+  const offer = async () => {
+    const zip = await workshopOf(workshop).exportTrial(plan.id);
+    return zip.ok ? good(new Blob([zip.value as BlobPart], { type: 'application/zip' })) : zip;
+  };
+  const take = async (_: unknown, file: Blob) => {
+    try {
+      const checked = await readTrialFile(file, () => {});
+      const came = checked.ok ? await takeInTrial(checked.value) : checked;
+      if (!came.ok) {
+        tell(asNotice(came.problem));
+        // What can never be taken in does not stand in the way for good; the phone still has it.
+        return came.problem.code !== 'storage';
+      }
+      tell({ say: `${came.value.records} new records came from the phone.` });
+      return true;
+    } catch (error) {
+      tell(failure(error));
+      return false;
+    }
+  };
+  return (
+    <Box mt="3">
+      <LinkPanel kind="trial" offer={offer} take={take} />
     </Box>
   );
 }

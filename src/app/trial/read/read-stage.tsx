@@ -5,6 +5,7 @@ import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.t
 import { WEAR } from '../../../core/steps/index.ts';
 import { levelNames, readingOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
+import { LinkPanel } from '../../phone/link-panel.tsx';
 import { Choose } from '../../ui/choose.tsx';
 import { failure, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
@@ -114,6 +115,14 @@ export function ReadStage() {
             Start with {next.code}
           </Button>
         )}
+        <LinkPanel
+          kind="photos"
+          take={async ({ patch }, file) => {
+            // Its name says of which patch it is, as any photo’s may.
+            reader.add([new File([file], `${patch ?? 'photo'}.jpg`, { type: 'image/jpeg' })], taken);
+            return true;
+          }}
+        />
         {read > 0 && (
           <Button asChild minH="44px" variant="outline">
             <Link to={`/w/${view.workshop}/wall?trial=${plan.id}`}>The wall: all side by side</Link>
