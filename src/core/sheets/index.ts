@@ -4,4 +4,5 @@ export { type DonorSet, donorSets, type OwnPicture, pictureSet, type SheetOption
 export { labelSheets, mapSheets, qrWords } from './labels.ts';
 export { inMeasures, type Mark, type Page, type Sheets } from './page.ts';
 export { recipeCard } from './recipe-card.ts';
+export { type Report, type ReportBars, reportSheets } from './report.ts';
 export { wallSheets } from './wall-sheets.ts';

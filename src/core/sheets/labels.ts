@@ -92,8 +92,8 @@ const MAP_HEAD = 6;
 const MAP_GAP = 8;
 const LEGEND_APART = 2.8;
 
-/** A map of each board to glue on its back, as it lies there: left and right are those of the back, with the code and the levels of every place; to scale where it fits, several on a page where they do. */
-export function mapSheets(plan: TrialPlan): Sheets {
+/** A map of each board to glue on its back, as it lies there: left and right are those of the back, with the code and the levels of every place; to scale where it fits, several on a page where they do. Seen from the `front` it is a page of a report. */
+export function mapSheets(plan: TrialPlan, side: 'front' | 'back' = 'back'): Sheets {
   const names = legend(plan);
   const top = 31 + names.length * LEGEND_APART;
   const room = { w: A4.w - 30, h: A4.h - 18 - top };
@@ -111,6 +111,7 @@ export function mapSheets(plan: TrialPlan): Sheets {
       mapOf(plan, page * perPage + i, scale, {
         x: 15 + (i % across) * (w + MAP_GAP),
         y: top + Math.floor(i / across) * (h + MAP_GAP),
+        side,
       }),
     );
     return {
@@ -119,7 +120,7 @@ export function mapSheets(plan: TrialPlan): Sheets {
       marks: [
         text(`${plan.code} · ${plan.name}`, 15, 18, 4, { bold: true, most: 180 }),
         text(
-          `${board.count === 1 ? 'Map of the board' : `Maps of ${board.count} boards`}, seen from the back, ${size}. Glue it there, its top where the board’s top is.`,
+          `${board.count === 1 ? 'Map of the board' : `Maps of ${board.count} boards`}, ${side === 'back' ? `seen from the back, ${size}. Glue it there, its top where the board’s top is` : `seen from the front, ${size}`}.`,
           15,
           25,
           2.6,
@@ -134,17 +135,23 @@ export function mapSheets(plan: TrialPlan): Sheets {
 }
 
 /** One board with its places, its name above it; `at` is the top left of both. */
-function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y: number }): Mark[] {
+function mapOf(
+  plan: TrialPlan,
+  board: number,
+  scale: number,
+  at: { x: number; y: number; side: 'front' | 'back' },
+): Mark[] {
   const top = at.y + MAP_HEAD;
   const carrier = carrierOf(plan, board);
   const { w, h } = sizeOf(plan);
   const [wide, tall] = [w * scale, h * scale];
   const u = Math.min(wide, tall) / 40;
+  // Seen from the back left is right.
+  const across = (x: number, own: number) => (at.side === 'back' ? carrier.w - x - own : x) * scale;
   const places = plan.patches
     .filter(p => p.board === board)
     .flatMap(p => {
-      // Seen from the back left is right.
-      const x = at.x + (carrier.w - p.x - w) * scale;
+      const x = at.x + across(p.x, w);
       const y = top + p.y * scale;
       return [
         ...box(x, y, wide, tall, 0.2),
@@ -160,7 +167,7 @@ function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y
       ];
     });
   const taken = (carrier.taken ?? []).flatMap(t => {
-    const [x, y] = [at.x + (carrier.w - t.x - t.w) * scale, top + t.y * scale];
+    const [x, y] = [at.x + across(t.x, t.w), top + t.y * scale];
     return [
       ...box(x, y, t.w * scale, t.h * scale, 0.1),
       text(t.code, x + 2 * u, y + 8 * u, 2.6 * u, { grey: 110, most: t.w * scale - 4 * u }),
@@ -172,16 +179,24 @@ function mapOf(plan: TrialPlan, board: number, scale: number, at: { x: number; y
       bold: true,
       most: 60,
     }),
-    ...outlineOf(carrier, scale, at.x, top),
+    ...outlineOf(carrier, scale, at.x, top, at.side),
     ...taken,
     ...places,
   ];
 }
 
 /** The board's edge as it lies from the back: a rectangle, its corners, or an ellipse in short lines. */
-function outlineOf(board: Carrier, scale: number, x: number, y: number): Mark[] {
+function outlineOf(
+  board: Carrier,
+  scale: number,
+  x: number,
+  y: number,
+  side: 'front' | 'back' = 'back',
+): Mark[] {
   const [w, h] = [board.w * scale, board.h * scale];
-  const corners = cornersOf(board)?.map(c => [x + w - c.x * scale, y + c.y * scale] as const);
+  const corners = cornersOf(board)?.map(
+    c => [side === 'back' ? x + w - c.x * scale : x + c.x * scale, y + c.y * scale] as const,
+  );
   if (corners) return corners.map((c, i) => line(...c, ...corners[(i + 1) % corners.length], 0.4));
   if (board.outline !== 'ellipse') return box(x, y, w, h, 0.4);
   const at = (i: number) => {

@@ -17,6 +17,7 @@ import { Effects } from './effects.tsx';
 import { KeepRecipe } from './keep-recipe.tsx';
 import { NextPanel } from './next-panel.tsx';
 import { PiecesPanel } from './pieces-panel.tsx';
+import { SaveReport } from './save-report.tsx';
 import { TradeOffs } from './trade-offs.tsx';
 import { WantedPanel } from './wanted-panel.tsx';
 
@@ -125,6 +126,15 @@ function Shown({ findings }: { findings: Findings }) {
       )}
       {plan.wear.length > 0 && <Lasts {...{ plan, records }} lasting={findings.lasting} />}
       {recipe && <RecipeView recipe={recipe} chosen={chosen} />}
+      <Box mt="8">
+        <Heading as="h2" size="lg" mb="1">
+          On paper
+        </Heading>
+        <Text mb="3">
+          What was asked and found, the charts, the photos, the recipe and where each patch lies.
+        </Text>
+        <SaveReport {...{ findings, chosen }} />
+      </Box>
       <ExportTrial />
     </Box>
   );
