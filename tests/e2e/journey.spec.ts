@@ -1,3 +1,5 @@
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { settingsOf } from '../../src/core/trial/index.ts';
@@ -200,6 +202,18 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(page.getByRole('heading', { name: /^Recipe: Wet-rub transfer on birch/ })).toBeVisible();
   await expect(page.locator('.apexcharts-svg').first()).toBeVisible();
   await sound(page);
+  const report = info.outputPath('report.pdf');
+  writeFileSync(report, await download(page, 'Save a report (PDF)'));
+  const onPaper = execFileSync('pdftotext', ['-layout', report, '-']).toString();
+  for (const said of [
+    'Which medium, and is an evening enough?',
+    'What it showed',
+    '20 h lands more than 4 h',
+    'Recipe: Wet-rub',
+    'seen from the front',
+  ])
+    expect(onPaper).toContain(said);
+  for (const { code } of taken) expect(onPaper).toContain(code);
   const zip = await download(page, 'Export the trial (ZIP)');
   const before = JSON.parse(new TextDecoder().decode(unzipSync(new Uint8Array(zip))['trial.json']));
   const looks = before.records.filter((r: { kind: string }) => r.kind === 'look');

@@ -1,5 +1,6 @@
 export {
   checkRecipeEvent,
+  Event as RecipeEventForm,
   itemsIn,
   type KeptRecipe,
   type RecipeBook,

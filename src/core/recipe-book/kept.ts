@@ -67,7 +67,8 @@ const Kept = v.object({
 });
 
 const base = { id: idText, recipe: idText, at: iso };
-const Event = v.variant('kind', [
+/** The form of one event of a recipe; {@link checkRecipeEvent} checks its method and items as well. */
+export const Event = v.variant('kind', [
   /** The recipe as it stands from here on, and why it was changed. */
   v.object({ ...base, kind: v.literal('version'), why: words(400), kept: Kept }),
   /** Pieces that were made by it. */
