@@ -27,6 +27,14 @@ test('what a trial found becomes a recipe, is made for real, and what came of it
   await page.getByLabel('What was different').fill('With the sponge');
   await page.getByRole('button', { name: 'Write it down' }).click();
   await expect(page.getByText(/10 good of 10, 200 × 150 mm · With the sponge/)).toBeVisible();
+  // How they wear is asked after, day by day, here and in the calendar.
+  const lasts = page.getByRole('region', { name: 'Does it last?' });
+  await expect(lasts.getByText('Dry rub')).toBeVisible();
+  await lasts.getByRole('button', { name: 'It held' }).first().click();
+  await expect(lasts.getByText('Dry rub: held 1 of 1')).toBeVisible();
+  const days = (await download(page, 'Save the follow-ups as calendar (ICS)')).toString();
+  expect(days.match(/BEGIN:VEVENT/g)).toHaveLength(3);
+  expect(days).not.toContain('dry rub');
   await expect(sure).not.toHaveText(before!);
   const then = Number((await begin.textContent())!.match(/\d+/)![0]);
   expect(then).toBeLessThan(first);

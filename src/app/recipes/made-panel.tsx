@@ -1,9 +1,18 @@
 import { Box, Button, Field, Heading, HStack, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { freshId } from '../../core/codes/index.ts';
-import type { RecipeBook } from '../../core/recipe-book/index.ts';
+import {
+  type FollowUp,
+  followUpSessions,
+  followUps,
+  lastingWords,
+  type RecipeBook,
+} from '../../core/recipe-book/index.ts';
+import { WEAR } from '../../core/steps/index.ts';
 import { presentMs, useWorkshopActions } from '../../store/index.ts';
-import { useAttempt, useNotice } from '../ui/notices.tsx';
+import { Cautions } from '../ui/cautions.tsx';
+import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
+import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { dayOf } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -62,6 +71,80 @@ export function MadePanel({ book }: { book: RecipeBook }) {
           </Button>
         </HStack>
       ))}
+      {book.made.length > 0 && <Lasting book={book} />}
+    </Box>
+  );
+}
+
+const CAME = [
+  ['held', 'It held'],
+  ['marked', 'It is marked'],
+  ['lost', 'It lost some'],
+] as const;
+
+/** How the made pieces wear: what is to be tried when, what came of it, and the days as a calendar. */
+function Lasting({ book }: { book: RecipeBook }) {
+  const { addRecipeEvents } = useWorkshopActions(useWorkshop());
+  const attempt = useAttempt();
+  const tell = useNotice();
+  const now = presentMs();
+  const [isAll, setAll] = useState(false);
+  const open = followUps(book).filter(f => !f.done);
+  const shown = isAll ? open : open.slice(0, 3);
+  const write = ({ made, test, days }: FollowUp, came: 'held' | 'marked' | 'lost') =>
+    attempt(() =>
+      addRecipeEvents([
+        {
+          ...{ id: freshId(Math.random), recipe: book.id, at: new Date(presentMs()).toISOString() },
+          ...{ kind: 'worn', made, test, days, came },
+        },
+      ]),
+    );
+  const save = () =>
+    attempt(async () => {
+      const { calendarOf } = await import('../../core/calendar/write.ts');
+      const file = calendarOf(followUpSessions(book), book.made.length + book.worn.length, presentMs());
+      if (!file.ok) return tell(asNotice(file.problem));
+      saveFile(new Blob([file.value], { type: 'text/calendar' }), 'follow-ups.ics');
+    });
+  return (
+    <Box as="section" aria-label="Does it last?" mt="6">
+      <Heading as="h3" size="lg" mb="1">
+        Does it last?
+      </Heading>
+      {lastingWords(book.worn).map(words => (
+        <Text key={words} fontWeight="600">
+          {words}
+        </Text>
+      ))}
+      {!open.length && <Text>Every follow-up is done.</Text>}
+      {shown.map(f => (
+        <Box key={`${f.made}${f.test}${f.days}`} borderTopWidth="1px" py="2">
+          <Text>
+            <b>{WEAR[f.test].name}</b>, {f.due <= now ? 'due since' : 'on'} {dayOf(f.due)}: {WEAR[f.test].how}
+          </Text>
+          <Cautions ids={WEAR[f.test].cautions ?? []} />
+          <HStack mt="1" wrap="wrap">
+            {CAME.map(([came, words]) => (
+              <Button key={came} minH="44px" variant="outline" onClick={() => void write(f, came)}>
+                {words}
+              </Button>
+            ))}
+          </HStack>
+        </Box>
+      ))}
+      <HStack mt="2" wrap="wrap">
+        {open.length > 3 && (
+          <Button minH="44px" variant="ghost" onClick={() => setAll(!isAll)}>
+            {isAll ? 'Only the next' : `All ${open.length}`}
+          </Button>
+        )}
+        {open.length > 0 && (
+          <Button minH="44px" variant="outline" onClick={() => void save()}>
+            Save the follow-ups as calendar (ICS)
+          </Button>
+        )}
+      </HStack>
     </Box>
   );
 }

@@ -10,4 +10,5 @@ export {
   recipesIn,
   settingsIn,
 } from './kept.ts';
+export { type FollowUp, followUpSessions, followUps, lastingWords } from './lasting.ts';
 export { type RealRun, realRun, shoppingCsv, successOf, type Wanted } from './real.ts';

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { WEAR_TESTS } from '../factors/index.ts';
 import { checkMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { checkItem, type ShelfItem, type ShelfKind } from '../shelf/index.ts';
@@ -83,6 +84,15 @@ export const Event = v.variant('kind', [
     }),
     v.check(m => m.good <= m.of, 'There cannot be more good ones than were made.'),
   ),
+  /** What wear did to pieces of one batch: they held, were marked, or lost of the picture. */
+  v.object({
+    ...base,
+    kind: v.literal('worn'),
+    made: idText,
+    test: v.picklist(WEAR_TESTS),
+    days: whole(0, 4000),
+    came: v.picklist(['held', 'marked', 'lost']),
+  }),
   v.object({ ...base, kind: v.literal('undo'), of: idText }),
 ]);
 type RawEvent = v.InferOutput<typeof Event>;
@@ -138,6 +148,7 @@ export function itemsIn(s: PatchSettings): KeptRecipe['items'] {
 
 type Version = Extract<RecipeEvent, { kind: 'version' }>;
 type Made = Extract<RecipeEvent, { kind: 'made' }>;
+export type Worn = Extract<RecipeEvent, { kind: 'worn' }>;
 
 /** A recipe as it stands, with all it went through. */
 export interface RecipeBook {
@@ -145,6 +156,8 @@ export interface RecipeBook {
   readonly now: KeptRecipe;
   readonly versions: readonly Version[];
   readonly made: readonly Made[];
+  /** What wear did to them, in order of time; of batches that were taken back nothing. */
+  readonly worn: readonly Worn[];
   /** Good ones of all that were made by it, those of its trial among them. */
   readonly seen: { readonly good: number; readonly of: number };
 }
@@ -166,12 +179,14 @@ export function recipesIn(events: readonly RecipeEvent[]): RecipeBook[] {
     const own = left.filter(e => e.recipe === id);
     const versions = own.filter((e): e is Version => e.kind === 'version');
     const made = own.filter((e): e is Made => e.kind === 'made');
+    const kept = new Set(made.map(m => m.id));
+    const worn = own.filter((e): e is Worn => e.kind === 'worn' && kept.has(e.made));
     const now = versions.at(-1)?.kept;
     if (!now) continue;
     const sum = (of: (m: Made) => number) => made.reduce((all, m) => all + of(m), 0);
     // Another version with the same trial behind it does not count that trial twice.
     const seen = { good: now.seen.good + sum(m => m.good), of: now.seen.of + sum(m => m.of) };
-    books.push({ id, now, versions, made, seen });
+    books.push({ id, now, versions, made, worn, seen });
   }
   return books.sort((a, b) => a.now.name.localeCompare(b.now.name));
 }

@@ -1,13 +1,18 @@
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
+import { calendarOf } from '../calendar/write.ts';
 import { examplePlan } from '../design/example.ts';
 import { coatMl } from '../design/index.ts';
 import { keptFrom } from '../recipe/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import {
   checkRecipeEvent,
+  followUpSessions,
+  followUps,
   type KeptRecipe,
+  lastingWords,
   type RecipeEvent,
   realRun,
   recipeFrom,
@@ -40,6 +45,74 @@ const version = (id: string, day: number, part: Partial<KeptRecipe> = {}): Recip
 });
 const made = (id: string, day: number, good: number, of: number): RecipeEvent => ({
   ...{ id, recipe: 'R', at: at(day), kind: 'made', good, of, size: { w: 200, h: 150 }, note: '' },
+});
+
+describe('what wear does to made pieces', () => {
+  const worn = (
+    id: string,
+    day: number,
+    test: 'dry-rub' | 'tape' | 'sun',
+    came: 'held' | 'lost',
+    days = 7,
+  ): RecipeEvent => ({
+    ...{ id, recipe: 'R', at: at(day), kind: 'worn', made: 'm1', test, days, came },
+  });
+  const DAY = 86_400_000;
+
+  it('is asked after at its days, the first due first, and no more once it is written down', () => {
+    const [book] = recipesIn([version('v1', 1), made('m1', 2, 3, 4)]);
+    const days = followUps(book).map(f => `${f.test} ${f.days}`);
+    // A board is not washed; on cloth that comes first.
+    expect(days).toEqual(['dry-rub 7', 'tape 7', 'wet-rub 30', 'sun 90']);
+    expect(followUps(book)[0].due).toBe(Date.parse(at(2)) + 7 * DAY);
+    const [after] = recipesIn([version('v1', 1), made('m1', 2, 3, 4), worn('w1', 9, 'tape', 'held')]);
+    expect(followUps(after).find(f => f.test === 'tape')!.done).toMatchObject({ came: 'held' });
+    expect(followUpSessions(after).map(s => s.uid)).toEqual([
+      'm1-dry-rub-7@wet-test',
+      'm1-wet-rub-30@wet-test',
+      'm1-sun-90@wet-test',
+    ]);
+    expect(followUpSessions(after)[0]).toMatchObject({ alarms: [15] });
+    const cloth = STARTER_SHELF.substrates.find(s => s.kind === 'cotton cloth')!;
+    const onCloth = version('v1', 1, { items: { ...kept.items, substrate: cloth } });
+    const [bag] = recipesIn([onCloth, made('m1', 2, 3, 4)]);
+    expect(followUps(bag).map(f => `${f.test} ${f.days}`)).toEqual([
+      'wash 4',
+      'dry-rub 7',
+      'wash 30',
+      'sun 90',
+    ]);
+  });
+
+  it('counts by test, the last word on each; of what was taken back nothing counts', () => {
+    const events = [
+      ...[
+        version('v1', 1),
+        made('m1', 2, 3, 4),
+        worn('w1', 3, 'tape', 'held'),
+        worn('w2', 4, 'dry-rub', 'lost'),
+      ],
+      worn('w3', 5, 'tape', 'lost'),
+    ];
+    const [book] = recipesIn(events);
+    expect(followUps(book).find(f => f.test === 'tape')!.done!.came).toBe('lost');
+    expect(lastingWords(book.worn)).toEqual([
+      'Tape pull: held 1 of 2, lost 1',
+      'Dry rub: held 0 of 1, lost 1',
+    ]);
+    const undo: RecipeEvent = { id: 'u', recipe: 'R', at: at(6), kind: 'undo', of: 'm1' };
+    expect(recipesIn([...events, undo])[0].worn).toEqual([]);
+    expect(checkRecipeEvent({ ...events[2], came: 'vanished' }).ok).toBe(false);
+  });
+
+  it('goes into a calendar that a reader of others opens', () => {
+    const [book] = recipesIn([version('v1', 1), made('m1', 2, 3, 4)]);
+    const file = calendarOf(followUpSessions(book), 2, Date.parse(at(2)));
+    if (!file.ok) throw new Error(file.problem.say);
+    expect(file.value.match(/BEGIN:VEVENT/g)).toHaveLength(4);
+    expect(file.value).toContain('DTSTART:20260609T080000Z');
+    expect(calendarOf([], 1, 0).ok).toBe(false);
+  });
 });
 
 describe('a recipe that is kept', () => {
