@@ -91,6 +91,7 @@ test('a trial goes to the sink on a phone, is worked on there without the laptop
   await phone.context().setOffline(true);
   await phone.getByRole('link', { name: 'To the bench' }).click();
   await phone.getByRole('button', { name: 'Window open, gloves on' }).click();
+  await expect(phone.getByRole('heading', { level: 1 })).toHaveText('Mark it');
   for (let k = 0; k < 3; k++) await press(phone);
   await phone.getByRole('button', { name: 'Leave the bench' }).click();
   await phone.getByRole('button', { name: 'Give it back' }).click();

@@ -6,10 +6,12 @@ import {
   followUpSessions,
   followUps,
   lastingWords,
+  lessOnHand,
   type RecipeBook,
+  usedFor,
 } from '../../core/recipe-book/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
-import { presentMs, useWorkshopActions } from '../../store/index.ts';
+import { presentMs, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
@@ -20,7 +22,9 @@ import { CountField } from './count-field.tsx';
 
 /** What was made by a recipe: written down piece by piece or by the batch, and how it moves the success rate. */
 export function MadePanel({ book }: { book: RecipeBook }) {
-  const { addRecipeEvents } = useWorkshopActions(useWorkshop());
+  const workshop = useWorkshop();
+  const { addRecipeEvents, saveItems } = useWorkshopActions(workshop);
+  const shelf = useShelf(workshop).data?.shelf;
   const attempt = useAttempt();
   const tell = useNotice();
   const [of, setOf] = useState(1);
@@ -37,10 +41,26 @@ export function MadePanel({ book }: { book: RecipeBook }) {
       await addRecipeEvents([
         { ...base(), kind: 'made', of, good: Math.min(good, of), size, note: note.trim().slice(0, 1000) },
       ]);
+      const left = await take(of, size);
       setNote('');
-      tell({ say: `${of} made, ${Math.min(good, of)} good: written down.` });
+      tell({ say: `${of} made, ${Math.min(good, of)} good: written down. ${left}`.trim() });
     });
-  const takeBack = (id: string) => attempt(() => addRecipeEvents([{ ...base(), kind: 'undo', of: id }]));
+  /** Takes what pieces used off the shelf, or puts it back for fewer than none; says what is left. */
+  const take = async (pieces: number, piece: { w: number; h: number }): Promise<string> => {
+    if (!shelf) return '';
+    const used = usedFor(book.now, Math.abs(pieces), piece);
+    const sign = Math.sign(pieces);
+    const left = lessOnHand(shelf, book.now, { ml: sign * used.ml, sheets: sign * used.sheets });
+    if (left.medium) await saveItems('mediums', [left.medium]);
+    if (left.donor) await saveItems('donors', [left.donor]);
+    return left.words;
+  };
+  const takeBack = (m: RecipeBook['made'][number]) =>
+    attempt(async () => {
+      await addRecipeEvents([{ ...base(), kind: 'undo', of: m.id }]);
+      const left = await take(-m.of, m.size);
+      if (left) tell({ say: left });
+    });
   return (
     <Box as="section" aria-label="What was made" mt="8" borderTopWidth="1px" pt="3">
       <Heading as="h2" size="xl" mb="2">
@@ -66,7 +86,7 @@ export function MadePanel({ book }: { book: RecipeBook }) {
             {dayOf(Date.parse(m.at))}: {m.good} good of {m.of}, <Said>{`${m.size.w} × ${m.size.h} mm`}</Said>
             {m.note && ` · ${m.note}`}
           </Text>
-          <Button size="sm" minH="44px" variant="ghost" onClick={() => void takeBack(m.id)}>
+          <Button size="sm" minH="44px" variant="ghost" onClick={() => void takeBack(m)}>
             Take it back
           </Button>
         </HStack>

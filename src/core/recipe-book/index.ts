@@ -11,4 +11,13 @@ export {
   settingsIn,
 } from './kept.ts';
 export { type FollowUp, followUpSessions, followUps, lastingWords } from './lasting.ts';
-export { type RealRun, realRun, shoppingCsv, successOf, type Wanted } from './real.ts';
+export {
+  type Left,
+  lessOnHand,
+  type RealRun,
+  realRun,
+  shoppingCsv,
+  successOf,
+  usedFor,
+  type Wanted,
+} from './real.ts';

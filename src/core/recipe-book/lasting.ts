@@ -38,8 +38,6 @@ const AFTER: readonly {
 
 /**
  * The follow-ups of all that was made by a recipe, the first due first: each test at its day, with what came of it.
- *
- * @example followUps({ ...book, made: [] }); // => []
  */
 export function followUps(book: Pick<RecipeBook, 'made' | 'worn' | 'now'>): readonly FollowUp[] {
   const isCloth = isOne(SUBSTRATES.cloth, settingsIn(book.now).substrate.kind);

@@ -3,7 +3,7 @@ import Papa from 'papaparse';
 import { coatMl, piecesFor } from '../design/index.ts';
 import type { Outcome } from '../outcome/index.ts';
 import { good } from '../outcome/index.ts';
-import { isOne, MEDIUMS } from '../shelf/index.ts';
+import { type Donor, isLowOn, isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
 import { handsOnMin, stepsFor, waitAfter } from '../steps/index.ts';
 import type { Air } from '../units/index.ts';
 import { type KeptRecipe, settingsIn } from './kept.ts';
@@ -39,6 +39,62 @@ export interface RealRun {
 }
 
 /**
+ * What so many pieces of a size take of what is counted on the shelf: printed sheets and mL of the medium, which is none
+ * where it comes off a roll or there is none.
+ */
+export function usedFor(
+  kept: KeptRecipe,
+  pieces: number,
+  { w, h }: { readonly w: number; readonly h: number },
+): { sheetsEach: number; sheets: number; ml: number; isLiquid: boolean } {
+  const s = settingsIn(kept);
+  const room = printable(s.donor.sheet);
+  const tiles = (a: number, b: number) => Math.ceil(a / room.w) * Math.ceil(b / room.h);
+  const sheetsEach = Math.min(tiles(w, h), tiles(h, w));
+  const perSheet = sheetsEach > 1 ? 1 : Math.max(1, fits(room, w, h));
+  const sheets = sheetsEach > 1 ? pieces * sheetsEach : Math.ceil(pieces / perSheet);
+  const isLiquid = !isOne(MEDIUMS.nothing, s.medium.kind) && !s.medium.rollDm2;
+  return { sheetsEach, sheets, isLiquid, ml: isLiquid ? pieces * coatMl({ w, h }, s.coatMm) : 0 };
+}
+
+/** What is left on the shelf of a recipe's medium and donor after some of it was used. */
+export interface Left {
+  readonly medium?: Medium;
+  readonly donor?: Donor;
+  /** What is left, and what is low, in words. */
+  readonly words: string;
+}
+
+/**
+ * A shelf's medium and donor with less on hand, never less than nothing; what is not counted (none on hand) stays
+ * so, and what is not on the shelf is passed over. `ml` and `sheets` may be below nought, to give back.
+ */
+export function lessOnHand(
+  shelf: Pick<Shelf, 'mediums' | 'donors'>,
+  kept: KeptRecipe,
+  used: { readonly ml: number; readonly sheets: number },
+): Left {
+  const s = settingsIn(kept);
+  const medium = shelf.mediums.find(m => m.id === s.medium.id);
+  const donor = shelf.donors.find(d => d.id === s.donor.id);
+  const ml = medium?.onHandMl ? Math.max(0, Math.round(medium.onHandMl - used.ml)) : undefined;
+  const sheets = donor?.onHand ? Math.max(0, donor.onHand - used.sheets) : undefined;
+  const left = [
+    ...(medium && ml !== undefined && used.ml
+      ? [{ ...{ name: medium.name, amount: `${ml} mL` }, isLow: isLowOn({ ...medium, onHandMl: ml }) }]
+      : []),
+    ...(donor && sheets !== undefined && used.sheets
+      ? [{ name: donor.name, amount: count(sheets, 'sheet'), isLow: isLowOn({ ...donor, onHand: sheets }) }]
+      : []),
+  ];
+  return {
+    ...(medium && ml !== undefined && used.ml ? { medium: { ...medium, onHandMl: ml } } : {}),
+    ...(donor && sheets !== undefined && used.sheets ? { donor: { ...donor, onHand: sheets } } : {}),
+    words: left.map(l => `${l.name}: ${l.amount} left${l.isLow ? ', running low' : ''}.`).join(' '),
+  };
+}
+
+/**
  * How much of everything a recipe takes at a size and a number, what of it has to be bought, what it costs, and how many
  * to begin: beta-binomial on what was seen of it. `onHand` tells what is left of a medium (mL) and a donor (sheets).
  * Fails where so many cannot be hoped for.
@@ -54,13 +110,7 @@ export function realRun(
   const s = settingsIn(kept);
   const { pieces, chance } = begin.value;
   const { w, h } = wanted;
-  const room = printable(s.donor.sheet);
-  const tiles = (a: number, b: number) => Math.ceil(a / room.w) * Math.ceil(b / room.h);
-  const sheetsEach = Math.min(tiles(w, h), tiles(h, w));
-  const perSheet = sheetsEach > 1 ? 1 : Math.max(1, fits(room, w, h));
-  const sheets = sheetsEach > 1 ? pieces * sheetsEach : Math.ceil(pieces / perSheet);
-  const isLiquid = !isOne(MEDIUMS.nothing, s.medium.kind) && !s.medium.rollDm2;
-  const ml = isLiquid ? pieces * coatMl({ w, h }, s.coatMm) : 0;
+  const { sheetsEach, sheets, ml, isLiquid } = usedFor(kept, pieces, wanted);
   const dm2 = (pieces * w * h) / 10_000;
   const sheetPrice = s.donor.packPrice / s.donor.packSize + s.printer.pricePerPage;
   const lines = [

@@ -13,6 +13,7 @@ import {
   followUps,
   type KeptRecipe,
   lastingWords,
+  lessOnHand,
   type RecipeEvent,
   realRun,
   recipeFrom,
@@ -21,6 +22,7 @@ import {
   settingsIn,
   shoppingCsv,
   successOf,
+  usedFor,
 } from './index.ts';
 
 const plan = examplePlan({
@@ -112,6 +114,50 @@ describe('what wear does to made pieces', () => {
     expect(file.value.match(/BEGIN:VEVENT/g)).toHaveLength(4);
     expect(file.value).toContain('DTSTART:20260609T080000Z');
     expect(calendarOf([], 1, 0).ok).toBe(false);
+  });
+});
+
+describe('what is on the shelf', () => {
+  const shelf = (ml: number, sheets: number) => ({
+    mediums: [{ ...settingsIn(kept).medium, onHandMl: ml, jarMl: 250 }],
+    donors: [{ ...settingsIn(kept).donor, onHand: sheets, packSize: 100 }],
+  });
+
+  it('goes down by what pieces used, as they are worked out for real, and never below nothing', () => {
+    const used = usedFor(kept, 4, { w: 200, h: 150 });
+    const run = realRun(
+      kept,
+      { good: 5, of: 5 },
+      { w: 200, h: 150, count: 4, certainty: 0.5 },
+      { ml: 0, sheets: 0 },
+    );
+    if (!run.ok) throw new Error(run.problem.say);
+    expect(usedFor(kept, run.value.pieces, { w: 200, h: 150 })).toMatchObject({
+      ...{ ml: run.value.ml, sheets: run.value.sheets },
+    });
+    const left = lessOnHand(shelf(200, 50), kept, used);
+    expect(left.medium!.onHandMl).toBe(Math.round(200 - used.ml));
+    expect(left.donor!.onHand).toBe(50 - used.sheets);
+    expect(lessOnHand(shelf(1, 50), kept, used).medium!.onHandMl).toBe(0);
+    // And up again where pieces are taken back.
+    expect(lessOnHand(shelf(100, 50), kept, { ml: -20, sheets: -3 })).toMatchObject({
+      ...{ medium: { onHandMl: 120 }, donor: { onHand: 53 } },
+    });
+  });
+
+  it('is said, with what runs low: under a fifth of a jar or a pack', () => {
+    const { medium, donor } = settingsIn(kept);
+    expect(lessOnHand(shelf(70, 50), kept, { ml: 20, sheets: 30 }).words).toBe(
+      `${medium.name}: 50 mL left. ${donor.name}: 20 sheets left.`,
+    );
+    expect(lessOnHand(shelf(69, 50), kept, { ml: 20, sheets: 31 }).words).toBe(
+      `${medium.name}: 49 mL left, running low. ${donor.name}: 19 sheets left, running low.`,
+    );
+  });
+
+  it('that nobody counts, or that is not there, stays as it is', () => {
+    expect(lessOnHand(shelf(0, 0), kept, { ml: 20, sheets: 3 })).toEqual({ words: '' });
+    expect(lessOnHand({ mediums: [], donors: [] }, kept, { ml: 20, sheets: 3 })).toEqual({ words: '' });
   });
 });
 
