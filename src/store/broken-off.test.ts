@@ -133,6 +133,34 @@ describe('a page that goes away between any two writes', () => {
     expect(await killedAnywhere(emptyData(), w => w.importTrial(bundle))).toBeGreaterThan(6);
   });
 
+  it('leaves a trial that came back from a phone joined, or as it was; given once more it is all there', async () => {
+    const c = plan.patches[2].code;
+    // Both went on: here a mark was made meanwhile, there a third patch was read.
+    const meanwhile: TrialRecord = { ...mark, id: 'm2', patch: b.code, at: '2026-05-02T09:05:00.000Z' };
+    const here = await withTrial();
+    await over(here).append(plan.id, [meanwhile]);
+    const back = {
+      plan,
+      records: [...bundle.records, ...read(c, 3)],
+      photos: new Map([...bundle.photos, ['p3', jpegOf(3)]]),
+    };
+    const ends = await killedAnywhere(here, w => w.takeInTrial(back));
+    expect(ends).toBeGreaterThan(2);
+    for (let most = 0; most <= ends; most++) {
+      const data = copyOf(here);
+      await over(data, most)
+        .takeInTrial(back)
+        .catch(() => {});
+      const again = over(data);
+      expect((await again.takeInTrial(back)).ok, `${most} writes`).toBe(true);
+      const { records } = await again.records(plan.id);
+      const ids = records.map(r => r.id);
+      expect(new Set(ids).size, `${most} writes`).toBe(ids.length);
+      expect(ids.sort()).toEqual([...back.records.map(r => r.id), 'm2'].sort());
+      expect(await again.photo(plan.id, 'p3')).not.toBeNull();
+    }
+  });
+
   it('leaves an erased trial whole, or nothing of it', async () => {
     // Once erasing has begun it is finished at the next opening.
     expect(await killedAnywhere(await withTrial(), w => w.erase(plan.id))).toBeGreaterThan(6);

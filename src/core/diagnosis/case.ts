@@ -216,7 +216,8 @@ function readingSignals(reading: Case['reading']): Signals {
   if (reading.veil != null) out.veil = reading.veil;
   if (reading.smear != null) out.smear = reading.smear;
   if (reading.smearDown != null) out.smearDown = Number(reading.smearDown);
-  if (reading.stain != null) out.stain = reading.stain > 1 ? reading.stain / 100 : reading.stain;
+  // In percent, as readings give it.
+  if (reading.stain != null) out.stain = reading.stain / 100;
   if (reading.tone != null) out.tone = reading.tone;
   if (reading.mirrored != null) out.mirrored = Number(reading.mirrored);
   const { light, dark } = reading.landedByTone ?? {};

@@ -178,7 +178,7 @@ const TOLD: readonly TellingOf[] = [
       method: 'wet-rub',
       printer: 'dye ink',
       times: { driedHours: 30, placedAfterMin: 1 },
-      reading: { landed: 20, smear: 0.4, stain: 0.1 },
+      reading: { landed: 20, smear: 0.4, stain: 10 },
       symptoms: ['smear'],
     },
   ],
@@ -232,7 +232,7 @@ const TOLD: readonly TellingOf[] = [
     'puddled',
     {
       method: 'solvent-bloom',
-      reading: { landed: 70, smear: 0.4, smearDown: true, stain: 0.08 },
+      reading: { landed: 70, smear: 0.4, smearDown: true, stain: 8 },
       symptoms: ['smear'],
     },
   ],
