@@ -404,17 +404,22 @@ function blur(image: Float32Array, w: number, h: number, sigma: number): Float32
   const [across, down] = [clamped(w), clamped(h)];
   const pass = (from: Float32Array, isDown: boolean) => {
     const to = new Float32Array(from.length);
-    const [places, step] = isDown ? [down, w * 3] : [across, 3];
+    const places = isDown ? down : across;
+    const step = isDown ? w * 3 : 3;
+    const taps = share.length;
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         const line = isDown ? x * 3 : y * w * 3;
         const at = isDown ? y : x;
-        let [r, g, b] = [0, 0, 0];
-        for (let k = 0; k < share.length; k++) {
+        let r = 0;
+        let g = 0;
+        let b = 0;
+        for (let k = 0; k < taps; k++) {
           const i = line + places[at + k] * step;
-          r += from[i] * share[k];
-          g += from[i + 1] * share[k];
-          b += from[i + 2] * share[k];
+          const part = share[k];
+          r += from[i] * part;
+          g += from[i + 1] * part;
+          b += from[i + 2] * part;
         }
         const o = (y * w + x) * 3;
         to[o] = r;
