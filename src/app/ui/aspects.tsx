@@ -18,7 +18,7 @@ export function Aspects({
       <Text fontWeight="600" mb="1">
         {ask}
       </Text>
-      <Grid gap="2" templateColumns={{ base: 'repeat(2, 1fr)', md: 'repeat(5, 1fr)' }} maxW="44rem">
+      <Grid gap="2" templateColumns={{ base: 'repeat(2, 1fr)', md: 'repeat(5, 1fr)' }}>
         {steps.map((words, i) => (
           <Button
             key={words}
