@@ -1,14 +1,8 @@
 import * as v from 'valibot';
 import { bad, good, type Outcome } from '../core/outcome/index.ts';
+import { LinkAbout } from './about.ts';
 
-/** What a phone is told of what it is linked to. */
-export const LinkAbout = v.object({
-  kind: v.picklist(['photos', 'trial']),
-  trial: v.string(),
-  name: v.string(),
-  patches: v.array(v.object({ code: v.string(), words: v.string() })),
-});
-export type LinkAbout = v.InferOutput<typeof LinkAbout>;
+export { LinkAbout };
 
 const Ready = v.object({ secure: v.boolean(), addresses: v.array(v.string()) });
 const Opened = v.object({ id: v.string(), owner: v.string(), token: v.string(), expires: v.number() });

@@ -3,6 +3,7 @@ import { hostname, networkInterfaces } from 'node:os';
 import express, { type NextFunction, type Request, type Response, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import * as v from 'valibot';
+import { LinkAbout } from '../phone/about.ts';
 
 /** How long an address may wait to be opened, and how long a phone that opened it may be silent, ms. */
 const UNCLAIMED_MS = 10 * 60_000;
@@ -16,17 +17,6 @@ const MOST_ITEMS = 120;
 /** What is answered to who has no right secret. */
 const GUESSED = [401, 404, 410];
 
-const code = v.pipe(v.string(), v.regex(/^[\w-]{1,20}$/));
-const words = v.pipe(v.string(), v.maxLength(300));
-/** What a phone is told of what it is linked to. */
-const About = v.object({
-  kind: v.picklist(['photos', 'trial']),
-  trial: v.pipe(v.string(), v.regex(/^\w{4,40}$/)),
-  name: words,
-  patches: v.pipe(v.array(v.object({ code, words })), v.maxLength(400)),
-});
-export type About = v.InferOutput<typeof About>;
-
 interface Item {
   readonly id: string;
   readonly kind: 'photo' | 'trial';
@@ -37,7 +27,7 @@ interface Item {
 /** One phone and what it is linked to; it all goes when it is closed, has run out, or the server ends. */
 interface Link {
   readonly id: string;
-  readonly about: About;
+  readonly about: LinkAbout;
   /** What the laptop shows to fetch what came. */
   readonly owner: string;
   /** Good once, to be exchanged for a key. */
@@ -150,7 +140,7 @@ export function phoneRoutes({
     response.json({ secure: request.secure, addresses: reach().map(h => `${scheme}://${h}:${port}`) });
   });
   router.post('/open', atHome, express.json({ limit: 200_000 }), (request, response) => {
-    const about = v.safeParse(About, request.body);
+    const about = v.safeParse(LinkAbout, request.body);
     if (!about.success) return no(response, 400, 'This is no trial that a phone could be linked to.');
     if (links.size >= MOST_LINKS)
       return no(response, 429, 'Too many phones are linked. End one of them first.');

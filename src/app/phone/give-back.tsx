@@ -1,9 +1,9 @@
 import { Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
-import { workshopOf } from '../../store/index.ts';
 import { useTrial } from '../trial/view.tsx';
 import { failure, useNotice } from '../ui/notices.tsx';
+import { packed } from './trial-file.ts';
 
 /** On a phone that took this trial along: one press gives what happened here to the laptop. */
 export function GiveBack() {
@@ -15,10 +15,8 @@ export function GiveBack() {
   const give = async () => {
     setBusy(true);
     try {
-      const zip = await workshopOf(workshop).exportTrial(plan.id);
-      const gone = zip.ok
-        ? await phone.back(link.key, new Blob([zip.value as BlobPart], { type: 'application/zip' }))
-        : zip;
+      const file = await packed(workshop, plan.id);
+      const gone = file.ok ? await phone.back(link.key, file.value) : file;
       tell(
         gone.ok
           ? { say: 'Given back. The laptop takes it in when it shows this trial under Make.' }

@@ -5,9 +5,9 @@ import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
-import { readTrialFile } from '../../workers/index.ts';
 import { STAGES } from '../stages.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { takeInFile } from './trial-file.ts';
 
 /** The page a phone opens by the code on the laptop: photos to its patches, or the trial to take along. */
 export function PhonePage() {
@@ -177,9 +177,7 @@ function Take({ link }: { link: Claimed }) {
     try {
       const file = await phone.trial(link.key);
       if (!file.ok) return tell(asNotice(file.problem));
-      const checked = await readTrialFile(file.value, () => {});
-      if (!checked.ok) return tell(asNotice(checked.problem));
-      const came = await actions.takeInTrial(checked.value);
+      const came = await takeInFile(actions, file.value);
       if (!came.ok) return tell(asNotice(came.problem));
       // What the work needs is fetched now: there may be no laptop to ask at the sink.
       await Promise.all([import('../bench/bench.tsx'), ...STAGES.map(s => s.load())]);

@@ -11,7 +11,7 @@ export interface Flow {
   /** The next baseline, mm from the page's top. */
   readonly y: () => number;
   /** Leaves so much space, mm. */
-  readonly skip: (mm: number) => void;
+  readonly space: (mm: number) => void;
   /** Turns the page where less than this is left of it. */
   readonly room: (mm: number) => void;
   readonly put: (mark: Mark) => void;
@@ -36,7 +36,7 @@ export function flow(): Flow {
   const put = (mark: Mark) => pages[pages.length - 1].push(mark);
   return {
     y: () => y,
-    skip: mm => {
+    space: mm => {
       y += mm;
     },
     ...{ room, put },

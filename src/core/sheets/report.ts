@@ -59,23 +59,23 @@ const GAP = 4;
 export function reportSheets({ plan, facts, found, bars, photos, images, recipe }: Report): Sheets {
   const f = flow();
   f.paragraph(plan.name, 5.2, { bold: true });
-  f.skip(1);
+  f.space(1);
   if (plan.question) f.paragraph(plan.question, 3, { bold: true });
   for (const words of facts) f.paragraph(words, 2.4, { apart: 4.4 });
-  f.skip(4);
+  f.space(4);
   f.paragraph('What it showed', 3.4, HEAD);
   for (const words of found) f.paragraph(words, 2.6);
   for (const b of bars) barsOn(f, b);
   if (photos.length) {
-    f.skip(4);
+    f.space(4);
     photosOn(f, photos);
   }
   if (recipe) {
-    f.skip(4);
+    f.space(4);
     f.room(30);
     f.paragraph(`Recipe: ${recipe.title}`, 3.4, HEAD);
     for (const { what, choice } of recipe.choices) f.paragraph(`${what}: ${choice}`, 2.4, { apart: 4.4 });
-    f.skip(2);
+    f.space(2);
     recipe.steps.forEach(({ action, instruction, cautions }, i) => {
       f.paragraph(`${i + 1}. ${action}. ${instruction}`, 2.4, { apart: 4.4 });
       for (const caution of cautions) f.paragraph(`! ${caution}`, 2.2, { x: LEFT + 6, bold: true });
@@ -98,7 +98,7 @@ const square = (x: number, y: number, half: number) =>
 
 /** A dot a level on one scale, its interval as a line, its value in words; told apart by their places, not by colour. */
 function barsOn(f: Flow, { heading, sentence, scale, rows }: ReportBars): void {
-  f.skip(3);
+  f.space(3);
   f.room(18 + ROW * rows.length);
   f.paragraph(heading, 2.8, { bold: true });
   f.paragraph(sentence, 2.4, { apart: 4.4 });
@@ -113,11 +113,11 @@ function barsOn(f: Flow, { heading, sentence, scale, rows }: ReportBars): void {
     f.put(line(at(lo), y - 1.1, at(hi), y - 1.1, 0.7, 60));
     f.put({ kind: 'shape', grey: 0, points: square(at(value), y - 1.1, 1) });
     f.put(text(words, from + room + 3, y, 2.1, { most: 31 }));
-    f.skip(ROW);
+    f.space(ROW);
   }
   f.put(text(String(scale[0]), from, f.y() - 1, 1.9, { most: 12, grey: 90 }));
   f.put(text(String(scale[1]), from + room - 6, f.y() - 1, 1.9, { most: 12, grey: 90 }));
-  f.skip(4);
+  f.space(4);
 }
 
 /** The photos in rows, at one scale. */
@@ -137,6 +137,6 @@ function photosOn(f: Flow, photos: Report['photos']): void {
         f.put(text(one, x, y + h * scale + 3.2 + r * 3.2, 1.8, { bold: r === 0, most: widest * scale }));
       });
     });
-    f.skip(tall + 11);
+    f.space(tall + 11);
   }
 }

@@ -1,7 +1,6 @@
 import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { good } from '../../../core/outcome/index.ts';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
 import { nextAction } from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
@@ -16,9 +15,9 @@ import {
   type TrialPlan,
 } from '../../../core/trial/index.ts';
 import { temperature } from '../../../core/units/index.ts';
-import { type RecordDraft, useWorkshopActions, workshopOf } from '../../../store/index.ts';
-import { readTrialFile } from '../../../workers/index.ts';
+import { type RecordDraft, useWorkshopActions } from '../../../store/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
+import { packed, takeInFile } from '../../phone/trial-file.ts';
 import { Cautions } from '../../ui/cautions.tsx';
 import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
 import { outsideWords } from '../../ui/outside.ts';
@@ -122,16 +121,11 @@ export function MakeStage() {
 /** The trial on a phone, and back. */
 function ToTheSink() {
   const { plan, workshop } = useTrial();
-  const { takeInTrial } = useWorkshopActions(workshop);
+  const actions = useWorkshopActions(workshop);
   const tell = useNotice();
-  const offer = async () => {
-    const zip = await workshopOf(workshop).exportTrial(plan.id);
-    return zip.ok ? good(new Blob([zip.value as BlobPart], { type: 'application/zip' })) : zip;
-  };
   const take = async (_: unknown, file: Blob) => {
     try {
-      const checked = await readTrialFile(file, () => {});
-      const came = checked.ok ? await takeInTrial(checked.value) : checked;
+      const came = await takeInFile(actions, file);
       if (!came.ok) {
         tell(asNotice(came.problem));
         // What can never be taken in does not stand in the way for good; the phone still has it.
@@ -146,7 +140,7 @@ function ToTheSink() {
   };
   return (
     <Box mt="3">
-      <LinkPanel kind="trial" offer={offer} take={take} />
+      <LinkPanel kind="trial" offer={() => packed(workshop, plan.id)} take={take} />
     </Box>
   );
 }
