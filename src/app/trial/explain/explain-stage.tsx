@@ -59,7 +59,7 @@ export function ExplainStage() {
       {causes.length > 0 && <NextLook patch={selected} ask={ask} />}
       <CommonView />
       {causes.slice(0, 5).map((c, i) => (
-        <CauseView key={c.cause.id} explained={c} rank={i + 1} patch={selected} />
+        <CauseView key={c.cause.id} explained={c} above={causes.slice(0, i)} patch={selected} />
       ))}
       {causes.length > 0 && somethingElse > 0.05 && (
         <Text borderTopWidth="1px" pt="3" color="fg.muted">
@@ -106,7 +106,17 @@ function Deviations({ code }: { code: string }) {
   );
 }
 
-function CauseView({ explained: e, rank, patch }: { explained: Explained; rank: number; patch: Patch }) {
+function CauseView({
+  explained: e,
+  above,
+  patch,
+}: {
+  explained: Explained;
+  /** The likelier causes, which stand above it. */
+  above: readonly Explained[];
+  patch: Patch;
+}) {
+  const rank = above.length + 1;
   return (
     <Box borderTopWidth="1px" py="4">
       <Flex gap="3" align="baseline" wrap="wrap">
@@ -125,7 +135,7 @@ function CauseView({ explained: e, rank, patch }: { explained: Explained; rank: 
       </Flex>
       <Weights title="For" list={e.for} />
       <Weights title="Against" list={e.against} />
-      <Where explained={e} patch={patch} />
+      <Where explained={e} {...{ above, patch }} />
       <Text mt="1">
         <b>To be sure:</b> <Said>{e.cause.check}</Said>
       </Text>

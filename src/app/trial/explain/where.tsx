@@ -6,16 +6,31 @@ import { useMaps, usePhotoUrl } from '../../../store/index.ts';
 import { drawMaps, FILL, Ring } from '../overlay.tsx';
 import { useTrial } from '../view.tsx';
 
-/** The straightened photo with the places drawn on it that the evidence for a cause speaks of; nothing where it speaks of none. */
-export function Where({ explained, patch }: { explained: Explained; patch: Patch }) {
+/**
+ * The straightened photo with the places drawn on it that the evidence for a cause speaks of; nothing where it speaks of
+ * none, or of the same as a likelier cause, whose photo stands above.
+ */
+export function Where({
+  explained,
+  above,
+  patch,
+}: {
+  explained: Explained;
+  above: readonly Explained[];
+  patch: Patch;
+}) {
   const { plan, records } = useTrial();
   const found = readingOf(records, patch.code);
   if (!found?.reading.straight) return null;
-  const places = placesOf(
-    explained.for.map(w => w.signal),
-    found.reading.reading,
-  );
-  if (!places.length) return null;
+  const { reading } = found.reading;
+  const placesFor = (e: Explained) =>
+    placesOf(
+      e.for.map(w => w.signal),
+      reading,
+    );
+  const places = placesFor(explained);
+  const isThere = (e: Explained) => JSON.stringify(placesFor(e)) === JSON.stringify(places);
+  if (!places.length || above.some(isThere)) return null;
   return (
     <Marked
       places={places}
