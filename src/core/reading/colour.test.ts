@@ -15,6 +15,7 @@ const cellOf = (part: Partial<Cell> = {}): Cell => ({
 const sorted = (cells: readonly Cell[], veil: number[] = [0], odds: number[] = [12], visible = [1]) =>
   ({
     cells,
+    w: 1,
     veil: Float32Array.from(veil),
     odds: Float32Array.from(odds),
     visible: Uint8Array.from(visible),
@@ -48,6 +49,7 @@ describe('tone', () => {
     const under = (h: number) => cellOf({ seen: grey(0.05 * (1 - h) + h) });
     const thick = toneOf(sorted(many(under(0.3)), [0.3]))!;
     expect(thick.tone).toBeCloseTo(0, 3);
+    expect(toneOf(sorted(many(under(0.3)), [0.3]), 0.03)!.give).toBeGreaterThan(thick.give + 1);
     expect(thick.give).toBeGreaterThan(toneOf(sorted(many(under(0.15)), [0.15]))!.give);
   });
 
@@ -60,7 +62,20 @@ describe('tone', () => {
     const half = differ(grey(0.05), grey((seen - h / 2) / (1 - h / 2))).tone;
     expect(on([0.5, 0.5, 0.5])).toBeCloseTo(half, 3);
     expect(half).toBeGreaterThan(3);
-    expect(on([0.5, 0.33, 0.18])).toBeCloseTo(0, 2);
+    // A ground with a colour tells thin ink; a hundredth of the light may still be the ink's own surface's.
+    const own = [0.5, 0.33, 0.18].map(b => b * 0.1);
+    const left = own.map(v => (v * (1 - h) + h - (h - 0.01)) / (1 - h + 0.01));
+    expect(on([0.5, 0.33, 0.18])).toBeCloseTo(differ(own, left).tone, 2);
+  });
+
+  it('looks at neighbours as one, so that noise is no colour', () => {
+    // Seen alternately a little too light and a little too dark, as noise is: together they are as they should be.
+    const noisy = Array.from({ length: 40 }, (_, i) => cellOf({ seen: grey(i % 2 ? 0.07 : 0.03) }));
+    expect(toneOf(sorted(noisy))!.tone).toBeCloseTo(0, 3);
+    // Far apart they are not.
+    const apart = noisy.map((c, i) => ({ ...c, at: i * 41 }));
+    const open = { ...sorted(apart), veil: new Float32Array(1700), odds: new Float32Array(1700).fill(9) };
+    expect(toneOf({ ...open, visible: new Uint8Array(1700).fill(1) })!.tone).toBeGreaterThan(3);
   });
 
   it('agrees with a published pair', () => {

@@ -7,7 +7,9 @@ import {
   useMode as registerSpace,
 } from 'culori/fn';
 import type { Sorted } from './classify.ts';
+import type { Cell } from './ink.ts';
 import { middle } from './middle.ts';
+import { PX } from './px.ts';
 
 registerSpace(modeRgb);
 registerSpace(modeLrgb);
@@ -34,14 +36,16 @@ const MOST_VEIL = 0.45;
 const LEAST_CELLS = 12;
 /** What a veil of one leaves unsure in the light of what lies under it, and what flare and balance do in any case. */
 const VEIL_ERROR = 0.12;
+/** An ink's own surface sends back no more than this of the light, as white as it came. */
+const MOST_SURFACE = 0.02;
 const LIGHT_ERROR = 0.006;
 
 /**
- * Tone over even cells of half a millimetre of dry solids that landed: what is seen, with the veil over it taken off,
- * against ink on this ground, R · B. Single pixels would count noise and grain as colour. Nothing where too little of
- * it lies open to tell.
+ * Tone over even cells of dry solids that landed: what is seen, with the veil over it taken off, against ink on this
+ * ground, R · B. Single pixels would count noise and grain as colour. Nothing where too little of
+ * it lies open to tell. `black`: what the light next to black may be off by, as a share of white.
  */
-export function toneOf(sorted: Sorted): ToneReading | null {
+export function toneOf(sorted: Sorted, black = 0): ToneReading | null {
   const solids = sorted.cells.filter(
     c =>
       1 - c.cover < SOLID_BELOW &&
@@ -52,36 +56,52 @@ export function toneOf(sorted: Sorted): ToneReading | null {
   if (solids.length < LEAST_CELLS) return null;
   const veils = solids.map(c => sorted.veil[c.at]);
   const open = veils.filter(h => h < UNVEILED).length >= LEAST_CELLS ? UNVEILED : middle(veils);
-  const found = solids
-    .filter(c => sorted.veil[c.at] <= open)
-    .map(cell => {
-      const veil = sorted.veil[cell.at];
-      // On a ground without a colour of its own a little veil and a little less ink look alike: even odds of each.
-      const tells = Math.min(1, tintOf(cell.base) / TELLS_PAPER);
-      const h = veil < UNVEILED ? (veil * (1 + tells)) / 2 : veil;
-      const got = cell.seen.map(v => Math.max(0, (v - h) / (1 - h)));
-      const expected = cell.base.map((b, c) => b * (1 - cell.a[c]));
-      const error = LIGHT_ERROR + VEIL_ERROR * h;
-      return {
-        ...differ(expected, got),
-        error:
-          (differ(
-            expected,
-            got.map(v => v + error),
-          ).tone -
-            differ(
-              expected,
-              got.map(v => Math.max(0, v - error)),
-            ).tone) /
-          2,
-      };
-    });
+  const found = neighbours(
+    solids.filter(c => sorted.veil[c.at] <= open),
+    sorted.w,
+  ).map(cells => {
+    const mean = (of: (cell: Cell) => number) => cells.reduce((sum, c) => sum + of(c), 0) / cells.length;
+    const veil = mean(c => sorted.veil[c.at]);
+    // White light is paper's, or the ink's own surface's; on a ground without a colour of its own a little less ink looks
+    // like it as well. Even odds of each.
+    const tells = Math.min(1, tintOf(CHANNELS.map(k => mean(c => c.base[k]))) / TELLS_PAPER);
+    const thin = veil < UNVEILED ? (veil * (1 - tells)) / 2 : 0;
+    const surface = (Math.min(veil, MOST_SURFACE) / 2) * tells;
+    const h = veil - thin - surface;
+    const got = CHANNELS.map(k => Math.max(0, (mean(c => c.seen[k]) - h) / (1 - h)));
+    const expected = CHANNELS.map(k => mean(c => c.base[k] * (1 - c.a[k])));
+    const error = Math.hypot(LIGHT_ERROR, black) + VEIL_ERROR * h;
+    const lighter = got.map(v => v + error);
+    const darker = got.map(v => Math.max(0, v - error));
+    return {
+      ...differ(expected, got),
+      error: differ(darker, lighter).tone / 2,
+      count: cells.length,
+    };
+  });
+  const typical = (of: (f: (typeof found)[number]) => number) =>
+    middle(found.flatMap(f => new Array<number>(f.count).fill(of(f))));
   return {
-    tone: middle(found.map(f => f.tone)),
-    deltaL: middle(found.map(f => f.deltaL)),
-    deltaC: middle(found.map(f => f.deltaC)),
-    give: 0.5 + 1.645 * Math.abs(middle(found.map(f => f.error))),
+    tone: typical(f => f.tone),
+    deltaL: typical(f => f.deltaL),
+    deltaC: typical(f => f.deltaC),
+    give: 0.5 + 1.645 * typical(f => f.error),
   };
+}
+
+const CHANNELS = [0, 1, 2] as const;
+/** Cells in a square of this side, and of a coverage within a tenth, are looked at as one: noise is no colour. */
+const TOGETHER_MM = 4;
+
+/** Cells that lie together and should look alike. */
+function neighbours(cells: readonly Cell[], w: number): Cell[][] {
+  const side = TOGETHER_MM * PX;
+  const groups = new Map<string, Cell[]>();
+  for (const c of cells) {
+    const key = `${Math.floor((c.at % w) / side)} ${Math.floor(c.at / w / side)} ${Math.round(c.cover * 10)}`;
+    groups.set(key, [...(groups.get(key) ?? []), c]);
+  }
+  return [...groups.values()];
 }
 
 /** How far a colour is from grey, in linear light. */

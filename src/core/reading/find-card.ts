@@ -14,8 +14,12 @@ export interface CardPlace {
   readonly tiltDeg: number;
 }
 
-/** Markers are looked for in a copy no longer than this; corners are refined to a fraction of a pixel. */
+/** Markers are looked for in a copy no longer than this, and each again in the photo itself. */
 const DETECT_SIDE = 2200;
+/** How much of a photo is looked at again round each, as a share of its side. */
+const ROUND = 0.25;
+
+type Box = Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>;
 
 /** A coded marker where it lies, mm. */
 export type Marker = Card['markers'][number];
@@ -80,7 +84,7 @@ export function placeBy(
   cv: Cv,
   seen: ReadonlyMap<number, Quad>,
   markers: readonly Marker[],
-  over: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>,
+  over: Box,
 ): CardPlace | undefined {
   const from: number[] = [];
   const to: number[] = [];
@@ -136,11 +140,6 @@ export function placeBetween(
 /** The coded markers of a photo by their number. */
 export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
   return scoped(keep => {
-    const shrink = Math.min(1, DETECT_SIDE / Math.max(photo.w, photo.h));
-    const rgba = keep(cv.matFromImageData({ width: photo.w, height: photo.h, data: photo.data } as never));
-    const grey = keep(new cv.Mat());
-    cv.cvtColor(rgba, grey, cv.COLOR_RGBA2GRAY);
-    if (shrink < 1) cv.resize(grey, grey, new cv.Size(0, 0), shrink, shrink, cv.INTER_AREA);
     const dictionary = keep(cv.getPredefinedDictionary(cv.DICT_4X4_50));
     const settings = keep(new cv.aruco_DetectorParameters());
     Object.assign(settings, {
@@ -152,20 +151,60 @@ export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
     });
     const refine = keep(new cv.aruco_RefineParameters(10, 3, true));
     const detector = keep(new cv.aruco_ArucoDetector(dictionary, settings, refine));
-    const corners = keep(new cv.MatVector());
-    const ids = keep(new cv.Mat());
-    const rejected = keep(new cv.MatVector());
-    detector.detectMarkers(grey, corners, ids, rejected);
-    const out = new Map<number, Quad>();
-    for (let i = 0; i < ids.rows; i++) {
-      const quad = keep(corners.get(i));
-      out.set(
-        ids.data32S[i],
-        Array.from(quad.data32F, v => (v + 0.5) / shrink - 0.5),
-      );
-    }
-    return out;
+    const found = (box: Box, shrink: number) => {
+      const grey = keep(greyOf(cv, photo, box, shrink));
+      const corners = keep(new cv.MatVector());
+      const ids = keep(new cv.Mat());
+      detector.detectMarkers(grey, corners, ids, keep(new cv.MatVector()));
+      return Array.from(ids.data32S, (id, i): [number, Quad] => {
+        const quad = keep(corners.get(i)).data32F;
+        return [id, Array.from(quad, (v, k) => (v + 0.5) * shrink - 0.5 + (k % 2 ? box.y : box.x))];
+      });
+    };
+    const shrink = Math.ceil(Math.max(photo.w, photo.h) / DETECT_SIDE);
+    const coarse = found({ x: 0, y: 0, w: photo.w, h: photo.h }, shrink);
+    if (shrink === 1) return new Map(coarse);
+    return new Map(
+      coarse.map(([id, quad]) => [id, found(around(photo, quad), 1).find(f => f[0] === id)?.[1] ?? quad]),
+    );
   });
+}
+
+/** A marker and what lies round it, in a photo. */
+function around(photo: Pixels, quad: Quad): Box {
+  const [xs, ys] = [0, 1].map(k => quad.filter((_, i) => i % 2 === k));
+  const [left, right, top, low] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const rim = ROUND * Math.max(right - left, low - top);
+  const x = Math.max(0, Math.floor(left - rim));
+  const y = Math.max(0, Math.floor(top - rim));
+  return {
+    x,
+    y,
+    w: Math.min(photo.w, Math.ceil(right + rim)) - x,
+    h: Math.min(photo.h, Math.ceil(low + rim)) - y,
+  };
+}
+
+/** A rectangle of a photo as a matrix of greys (Rec. 601 luma), made coarser `shrink` times (caller frees). */
+function greyOf(cv: Cv, photo: Pixels, box: Box, shrink: number) {
+  const w = Math.floor(box.w / shrink);
+  const h = Math.floor(box.h / shrink);
+  const bytes = new Uint8Array(w * h);
+  const sums = new Uint32Array(w);
+  const each = 1000 * shrink * shrink;
+  for (let y = 0; y < h; y++) {
+    sums.fill(0);
+    for (let k = 0; k < shrink; k++) {
+      let i = ((box.y + y * shrink + k) * photo.w + box.x) * 4;
+      for (let x = 0; x < w; x++)
+        for (let l = 0; l < shrink; l++, i += 4)
+          sums[x] += 299 * photo.data[i] + 587 * photo.data[i + 1] + 114 * photo.data[i + 2];
+    }
+    for (let x = 0; x < w; x++) bytes[y * w + x] = sums[x] / each + 0.5;
+  }
+  const out = new cv.Mat(h, w, cv.CV_8UC1);
+  out.data.set(bytes);
+  return out;
 }
 
 /** Applies a homography to a point. */
@@ -185,10 +224,7 @@ function misfitOf(from: readonly number[], to: readonly number[], h: readonly nu
 }
 
 /** Smallest local scale (px/mm) among a rectangle's corners: the short axis of the Jacobian. */
-export function scaleOver(
-  h: readonly number[],
-  { x, y, w, h: tall }: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>,
-): number {
+export function scaleOver(h: readonly number[], { x, y, w, h: tall }: Box): number {
   return Math.min(
     ...[
       [x, y],
@@ -211,7 +247,7 @@ function singular(h: readonly number[], x: number, y: number): [number, number] 
   return [Math.sqrt((s + root) / 2), Math.sqrt(Math.max(0, (s - root) / 2))];
 }
 
-function tiltOf(h: readonly number[], over: Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>): number {
+function tiltOf(h: readonly number[], over: Box): number {
   const [long, short] = singular(h, over.x + over.w / 2, over.y + over.h / 2);
   return (Math.acos(Math.min(1, short / long)) * 180) / Math.PI;
 }

@@ -4,9 +4,9 @@ import type { Sorted } from './classify.ts';
 import type { Cv, Pixels } from './cv.ts';
 import { findCard } from './find-card.ts';
 import type { Registration } from './register.ts';
-import { litBy } from './straighten.ts';
+import { litBy, lookAt, partOf } from './straighten.ts';
 import { tally } from './tally.ts';
-import { share, type Window } from './window.ts';
+import { share, type Window, windowFrom } from './window.ts';
 
 /** Refused below this many photo pixels per mm. */
 export const LEAST_PX_PER_MM = 6;
@@ -14,7 +14,7 @@ const MOST_BLUR_MM = 0.24;
 const MOST_TILT_DEG = 38;
 const MOST_MISFIT_MM = 0.35;
 
-/** The card found, and what it tells of the light; or why the photo cannot be trusted and how to retake it. */
+/** The card found, what it tells of the light, and what lies in its window; or why the photo cannot be trusted and how to retake it. */
 export function upright(cv: Cv, photo: Pixels, card: Card) {
   const place = findCard(cv, photo, card);
   if (!place.ok) return place;
@@ -30,7 +30,8 @@ export function upright(cv: Cv, photo: Pixels, card: Card) {
       'The photo is taken too much from the side.',
       'Hold the camera straight above the card.',
     );
-  const lit = litBy(cv, photo, card, place.value);
+  const page = lookAt(cv, photo, place.value, { x: 0, y: 0, w: card.page.w, h: card.page.h });
+  const lit = litBy(cv, page, card);
   if (!lit.ok) return lit;
   if (lit.value.blurMm > MOST_BLUR_MM) return bad('blurred', 'This photo is blurred.', HOLD_STILL);
   if (place.value.misfitMm > MOST_MISFIT_MM)
@@ -39,7 +40,11 @@ export function upright(cv: Cv, photo: Pixels, card: Card) {
       'The card is not flat, or the lens bends it.',
       'Press the card flat and step back a little.',
     );
-  return good({ lit: lit.value, place: place.value });
+  return good({
+    lit: lit.value,
+    place: place.value,
+    window: windowFrom(partOf(page, card.window), lit.value, card.window),
+  });
 }
 const HOLD_STILL = 'Rest your elbows, tap the card on the screen to focus, and take it again.';
 

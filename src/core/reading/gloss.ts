@@ -6,7 +6,6 @@ import { CLEAR_OF_CARD_MM } from './ground.ts';
 import { quantile } from './middle.ts';
 import { PX } from './px.ts';
 import { tidy } from './totals.ts';
-import { cutWindow } from './window.ts';
 
 /** How much of a bare ground still shines. */
 export interface Gloss {
@@ -34,8 +33,7 @@ const LEAST_GIVE = 0.5;
 export function readGloss(cv: Cv, photo: Pixels, card: Card): Outcome<Gloss> {
   const looked = upright(cv, photo, card);
   if (!looked.ok) return looked;
-  const { rgb } = cutWindow(cv, photo, looked.value.place, looked.value.lit, card.window);
-  return good(glossIn(rgb));
+  return good(glossIn(looked.value.window.rgb));
 }
 
 /** The same of a window that was cut out and balanced. */

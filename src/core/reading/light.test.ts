@@ -57,9 +57,24 @@ describe('the tone of a camera', () => {
   const sent = [0, 0.0212, 0.0802, 0.1878, 0.3515, 0.5776, 0.7913];
   const through = (camera: (v: number) => number) => toneFrom(sent.map(s => ({ sent: s, seen: camera(s) })));
 
-  it('takes off stray light and undoes its curve, between the greys as at them', () => {
+  it('takes what is left of the light on black for stray light and for printed black, half of each', () => {
     const stray = through(v => 0.02 + 0.98 * v);
-    for (const v of [0, 0.01, 0.05, 0.3, 0.7]) expect(toned(stray, 0.02 + 0.98 * v)).toBeCloseTo(v, 2);
+    // With as much stray light as the black sends back the truth is met, at greys and between them.
+    for (const v of [0, 0.01, 0.05, 0.3, 0.7])
+      expect(toned(stray, 0.02 + 0.98 * v)).toBeCloseTo(0.01 + 0.99 * v, 2);
+    // No printed black is lighter than six hundredths.
+    expect(
+      toned(
+        through(v => 0.2 + 0.8 * v),
+        0.2,
+      ),
+    ).toBeCloseTo(0.06, 6);
+    // Without a black step nothing is said of it.
+    const plain = toneFrom(sent.slice(1).map(s => ({ sent: s, seen: s })));
+    expect(toned(plain, 0)).toBe(0);
+  });
+
+  it('undoes a camera’s curve, between the greys as at them', () => {
     const curved = through(v => v ** 1.15);
     for (const v of [0.03, 0.12, 0.45, 0.9]) expect(toned(curved, v ** 1.15)).toBeCloseTo(v, 2);
     expect(toned(curved, 1)).toBeCloseTo(1, 2);

@@ -4,7 +4,7 @@ import type { Cv, Pixels } from './cv.ts';
 import { upright } from './gates.ts';
 import { CLEAR_OF_CARD_MM, type Three } from './ground.ts';
 import { PX } from './px.ts';
-import { cutWindow, share } from './window.ts';
+import { share } from './window.ts';
 
 /** A bare ground's colour: linear-light RGB with the card's paper as white, and its scatter (standard deviation of luminance). */
 export interface GroundColour {
@@ -19,7 +19,7 @@ export interface GroundColour {
 export function readGround(cv: Cv, photo: Pixels, card: Card): Outcome<GroundColour> {
   const looked = upright(cv, photo, card);
   if (!looked.ok) return looked;
-  const window = cutWindow(cv, photo, looked.value.place, looked.value.lit, card.window);
+  const { window } = looked.value;
   if (share(window.clipped) > 0.05)
     return bad(
       'glare',

@@ -16,7 +16,7 @@ import { register } from './register.ts';
 import { smearOf } from './smear.ts';
 import type { Lit } from './straighten.ts';
 import { addUp, tidy } from './totals.ts';
-import { cutWindow, share, type Window } from './window.ts';
+import { share, type Window } from './window.ts';
 
 /** A reading together with the straightened window, for showing and keeping. */
 export interface ReadPhoto {
@@ -51,12 +51,9 @@ export function readPhoto(
   const bare = blank && upright(cv, blank, card);
   if (bare && !bare.ok)
     return bad('blank', `The photo of the blank cannot be used. ${bare.problem.say}`, bare.problem.wayOut);
-  const { lit, place } = looked.value;
+  const { lit, place, window } = looked.value;
   tell(0.3, 'Finding the picture');
-  const window = cutWindow(cv, photo, place, lit, card.window);
-  const ground =
-    blank && bare?.ok ? cutWindow(cv, blank, bare.value.place, bare.value.lit, card.window) : undefined;
-  return readWindow(cv, window, reference, { stage, lit, place, blank: ground }, tell);
+  return readWindow(cv, window, reference, { stage, lit, place, blank: bare?.value.window }, tell);
 }
 
 /** What goes with a window that was cut out. */
@@ -118,7 +115,7 @@ export function readWindow(
       quality,
       detail: finestLine(light, reference.lines, PX),
       smear: isKnown && lit.spread ? smearOf(cv, seen, reference, ground, sorted, lit.spread) : null,
-      tone: stage === 'dry' && lit.hasGreys ? toneOf(sorted) : null,
+      tone: stage === 'dry' && lit.hasGreys ? toneOf(sorted, lit.tone[1][0]) : null,
     },
     isKnown,
   );

@@ -107,67 +107,104 @@ export function lookAt(
     const saturated = new Uint8Array(w * h);
     const inPhoto = new Uint8Array(w * h);
     if (right - left < 2 || bottom - top < 2) return { w, h, rgb, clipped, saturated, inPhoto };
-    const part = keep(cutOut(cv, photo, left, top, right - left, bottom - top));
-    // A photo much finer than it is sampled is first made coarser: what lies between samples would be left out.
-    const [fx, fy] = [part.cols, part.rows].map(n =>
-      soften > FINER ? Math.round((n * ENOUGH_FINER) / soften) / n : 1,
-    );
-    if (fx < 1)
-      cv.resize(
-        part,
-        part,
-        new cv.Size(Math.round(part.cols * fx), Math.round(part.rows * fy)),
-        0,
-        0,
-        cv.INTER_AREA,
-      );
-    const placed = (v: number, i: number, first: number, f: number) =>
-      f * (v - first * m[6 + (i % 3)]) + (f / 2 - 0.5) * m[6 + (i % 3)];
-    const shifted = m.map((v, i) => (i < 3 ? placed(v, i, left, fx) : i < 6 ? placed(v, i, top, fy) : v));
-    const matrix = keep(cv.matFromArray(3, 3, cv.CV_64F, shifted));
-    const flat = keep(new cv.Mat());
-    cv.warpPerspective(
-      part,
-      flat,
-      matrix,
-      new cv.Size(W, T),
-      cv.INTER_LINEAR | cv.WARP_INVERSE_MAP,
-      cv.BORDER_CONSTANT,
-      new cv.Scalar(0, 0, 0, 0),
-    );
-    const bytes = flat.data;
-    const row = W * 4;
-    const each = over * over;
-    for (let y = 0; y < h; y++)
-      for (let x = 0; x < w; x++) {
-        let burnt = 0;
-        let full = 0;
-        let there = 0;
-        let r = 0;
-        let g = 0;
-        let b = 0;
-        for (let s = 0; s < each; s++) {
-          const i = (y * over + (s >> 1)) * row + (x * over + (s & 1)) * 4;
-          const [br, bg, bb] = [bytes[i], bytes[i + 1], bytes[i + 2]];
-          r += LINEAR[br];
-          g += LINEAR[bg];
-          b += LINEAR[bb];
-          const most = (br > 252 ? 1 : 0) + (bg > 252 ? 1 : 0) + (bb > 252 ? 1 : 0);
-          if (most === 3) burnt++;
-          if (most > 0) full++;
-          if (bytes[i + 3] > 127) there++;
-        }
-        const at = y * w + x;
-        const o = at * 3;
-        rgb[o] = r / each;
-        rgb[o + 1] = g / each;
-        rgb[o + 2] = b / each;
-        clipped[at] = burnt > each >> 2 ? 1 : 0;
-        saturated[at] = full > each >> 2 ? 1 : 0;
-        inPhoto[at] = there > each >> 1 ? 1 : 0;
-      }
+    let from: Pixels = photo;
+    let matrix = m;
+    if (soften > FINER) {
+      // A photo much finer than it is sampled is first made coarser: what lies between samples would be left out.
+      const part = keep(cutOut(cv, photo, left, top, right - left, bottom - top));
+      const [cols, rows] = [part.cols, part.rows].map(n => Math.round((n * ENOUGH_FINER) / soften));
+      const [fx, fy] = [cols / part.cols, rows / part.rows];
+      cv.resize(part, part, new cv.Size(cols, rows), 0, 0, cv.INTER_AREA);
+      from = { w: cols, h: rows, data: part.data };
+      const placed = (v: number, i: number, first: number, f: number) =>
+        f * (v - first * m[6 + (i % 3)]) + (f / 2 - 0.5) * m[6 + (i % 3)];
+      matrix = m.map((v, i) => (i < 3 ? placed(v, i, left, fx) : i < 6 ? placed(v, i, top, fy) : v));
+    }
+    sampled(from, matrix, over, { w, h, rgb, clipped, saturated, inPhoto });
     return { w, h, rgb, clipped, saturated, inPhoto };
   });
+}
+
+/**
+ * Fills a region from a photo through the homography `m` (sample → photo pixel centre), `over` × `over` samples a pixel.
+ * Straight lines are drawn between photo pixels in linear light, where light adds.
+ */
+function sampled(photo: Pixels, m: readonly number[], over: number, into: Region): void {
+  const { w, h, rgb, clipped, saturated, inPhoto } = into;
+  const { data, w: wide, h: tall } = photo;
+  const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = m;
+  const row = wide * 4;
+  const each = over * over;
+  for (let at = 0; at < w * h; at++) {
+    const x0 = (at % w) * over;
+    const y0 = Math.floor(at / w) * over;
+    let burnt = 0;
+    let full = 0;
+    let there = 0;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    for (let y = y0; y < y0 + over; y++)
+      for (let x = x0; x < x0 + over; x++) {
+        const k = 1 / (m6 * x + m7 * y + m8);
+        const u = (m0 * x + m1 * y + m2) * k;
+        const v = (m3 * x + m4 * y + m5) * k;
+        if (!(u >= 0 && v >= 0 && u < wide - 1 && v < tall - 1)) continue;
+        const iu = u | 0;
+        const iv = v | 0;
+        const fx = u - iu;
+        const fy = v - iv;
+        const i = iv * row + iu * 4;
+        const j = i + row;
+        const d = fx * fy;
+        const c = fy - d;
+        const e = fx - d;
+        const a = 1 - fx - c;
+        r += a * LINEAR[data[i]] + e * LINEAR[data[i + 4]] + c * LINEAR[data[j]] + d * LINEAR[data[j + 4]];
+        g +=
+          a * LINEAR[data[i + 1]] +
+          e * LINEAR[data[i + 5]] +
+          c * LINEAR[data[j + 1]] +
+          d * LINEAR[data[j + 5]];
+        b +=
+          a * LINEAR[data[i + 2]] +
+          e * LINEAR[data[i + 6]] +
+          c * LINEAR[data[j + 2]] +
+          d * LINEAR[data[j + 6]];
+        const n = (fy < 0.5 ? i : j) + (fx < 0.5 ? 0 : 4);
+        const most = (data[n] > 252 ? 1 : 0) + (data[n + 1] > 252 ? 1 : 0) + (data[n + 2] > 252 ? 1 : 0);
+        if (most === 3) burnt++;
+        if (most > 0) full++;
+        there++;
+      }
+    const o = at * 3;
+    rgb[o] = r / each;
+    rgb[o + 1] = g / each;
+    rgb[o + 2] = b / each;
+    clipped[at] = burnt > each >> 2 ? 1 : 0;
+    saturated[at] = full > each >> 2 ? 1 : 0;
+    inPhoto[at] = there > each >> 1 ? 1 : 0;
+  }
+}
+
+/** A part of a region: the rectangle `box`, mm from the region's own top left, whole tenths of a mm. */
+export function partOf(region: Region, box: Box): Region {
+  const [x0, y0, w, h] = [box.x, box.y, box.w, box.h].map(v => Math.round(v * PX));
+  const cut = <T extends Uint8Array | Float32Array>(from: T, to: T, each: number): T => {
+    for (let y = 0; y < h; y++) {
+      const first = ((y0 + y) * region.w + x0) * each;
+      to.set(from.subarray(first, first + w * each), y * w * each);
+    }
+    return to;
+  };
+  return {
+    w,
+    h,
+    rgb: cut(region.rgb, new Float32Array(w * h * 3), 3),
+    clipped: cut(region.clipped, new Uint8Array(w * h), 1),
+    saturated: cut(region.saturated, new Uint8Array(w * h), 1),
+    inPhoto: cut(region.inPhoto, new Uint8Array(w * h), 1),
+  };
 }
 
 /** A rectangle of the photo as an opaque RGBA matrix (caller frees). */
@@ -217,12 +254,10 @@ export function toned(tone: Tone, value: number): number {
 const WHITE_CELL_MM = 3;
 
 /**
- * What the card tells of the light, the camera's tone, noise and blur. Refuses photos that are too dark, overexposed,
- * or show no paper.
+ * What the card, its whole page seen from above, tells of the light, the camera's tone, noise and blur. Refuses photos
+ * that are too dark, overexposed, or show no paper.
  */
-export function litBy(cv: Cv, photo: Pixels, card: Card, place: CardPlace): Outcome<Lit> {
-  const page = { x: 0, y: 0, w: card.page.w, h: card.page.h };
-  const seen = lookAt(cv, photo, place, page);
+export function litBy(cv: Cv, seen: Region, card: Card): Outcome<Lit> {
   const cells = whiteCells(card);
   const whites = cells.flatMap(box => sample(seen, box));
   if (whites.length < 20)
@@ -325,14 +360,19 @@ export const tonesFrom = (
   return [of(0), of(1), of(2)];
 };
 
+/** No printed black is lighter than this. */
+const MOST_BLACK = 0.06;
+
 /** Steps this near to each other in what was sent count as one. */
 const SAME_GREY = 1e-3;
 
 /**
  * The camera's own tone curve, from grey steps: what each step looks like becomes what was sent, and in between a
- * straight line (from the second step on between their cube roots, which is about how light is seen). The black steps tell the light that strays
- * onto everything (flare): it becomes nought. White paper is 1. Steps that do not get lighter with what was sent are
- * left out.
+ * straight line (from the second step on between their cube roots, which is about how light is seen). White paper is 1.
+ * What is left of the light on a black step is light that strays onto everything (flare), or a printed black that is
+ * none (0.02 to 0.06 of paper, densities of 1.2 to 1.7): nothing tells the two apart, so each is taken for a half of it,
+ * and the other steps, which are dots of that black, are lighter by as much. Steps that do not get lighter with what was
+ * sent are left out. What is given for nought is what may be off.
  */
 export function toneFrom(steps: readonly { readonly seen: number; readonly sent: number }[]): Tone {
   const sorted = [...steps].sort((a, b) => a.sent - b.sent);
@@ -349,8 +389,10 @@ export function toneFrom(steps: readonly { readonly seen: number; readonly sent:
       knots.push({ seen, sent: g.sent });
   }
   if (knots.length < 3) return PLAIN_TONE;
+  const black = knots[0].sent > 0.001 ? 0 : Math.min(MOST_BLACK, knots[0].seen / 2);
+  for (const k of knots) k.sent = black + (1 - black) * k.sent;
   // Without a black step the darkest known one is followed down to black.
-  if (knots[0].sent > 0.001) knots.unshift({ seen: 0, sent: 0 });
+  if (!black && knots[0].sent > 0.001) knots.unshift({ seen: 0, sent: 0 });
   knots.push({ seen: 1, sent: 1 }, { seen: TONE_TO, sent: TONE_TO });
   const root = Math.cbrt;
   let k = 0;

@@ -1,7 +1,7 @@
 import type { Cv, Pixels, Plane } from './cv.ts';
 import type { CardPlace } from './find-card.ts';
 import { middle } from './middle.ts';
-import { type Box, balanced, type Lit, lookAt } from './straighten.ts';
+import { type Box, balanced, type Lit, lookAt, type Region } from './straighten.ts';
 
 /** What lies in a rectangle, balanced, in linear light; and where it shines. */
 export interface Window {
@@ -23,7 +23,11 @@ const BRIGHTER = 1.35;
 
 /** Looks straight down on the rectangle `box` (mm) of the plane. */
 export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
-  const region = lookAt(cv, photo, place, box);
+  return windowFrom(lookAt(cv, photo, place, box), lit, box);
+}
+
+/** The same from what was looked at already. */
+export function windowFrom(region: Region, lit: Lit, box: Box): Window {
   const rgb = balanced(region, lit, box);
   const least = rgb[0].data.map((v, i) => Math.min(v, rgb[1].data[i], rgb[2].data[i]));
   const limit = Math.min(

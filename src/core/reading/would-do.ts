@@ -3,7 +3,6 @@ import type { Card } from '../print/index.ts';
 import type { Cv, Pixels } from './cv.ts';
 import type { CardPlace } from './find-card.ts';
 import { spoilt, upright } from './gates.ts';
-import { cutWindow } from './window.ts';
 
 /**
  * Whether a picture of the camera would do as a photo: card found, near enough, level, sharp, nothing shining, nothing
@@ -12,6 +11,5 @@ import { cutWindow } from './window.ts';
 export function wouldDo(cv: Cv, frame: Pixels, card: Card): Outcome<CardPlace> {
   const looked = upright(cv, frame, card);
   if (!looked.ok) return looked;
-  const { place, lit } = looked.value;
-  return spoilt(cutWindow(cv, frame, place, lit, card.window)) ?? good(place);
+  return spoilt(looked.value.window) ?? good(looked.value.place);
 }

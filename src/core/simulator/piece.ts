@@ -107,17 +107,30 @@ export function patchy(piece: Piece, share: number, mmAcross = 3, stretch = 1): 
   const values = new Float32Array(w * h);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) values[y * w + x] = noise(x / PX / mmAcross / stretch, y / PX / mmAcross);
-  lose(piece, values, share, mmAcross);
+  lose(piece, values, share);
   return true;
 }
 
+/** Ink is a film that is there or is torn: so wide is its torn edge, mm. */
+const TORN_MM = 0.1;
+
 /** Loses `share` of a piece where `values` are least. */
-function lose(piece: Piece, values: Float32Array, share: number, mmAcross: number): void {
+function lose(piece: Piece, values: Float32Array, share: number): void {
+  const { w, h } = piece;
   const sorted = Float32Array.from(values).sort();
   const limit = sorted[Math.floor(Math.min(0.95, share) * (sorted.length - 1))];
-  const steep = Math.max(10, mmAcross / 0.12);
-  for (let i = 0; i < values.length; i++)
-    piece.landed[i] = Math.min(piece.landed[i], Math.min(1, Math.max(0, 0.5 + (values[i] - limit) * steep)));
+  const slope = values.map((_, i) => {
+    const [x, y] = [i % w, Math.floor(i / w)];
+    const across = values[y * w + Math.min(w - 1, x + 1)] - values[y * w + Math.max(0, x - 1)];
+    const down = values[Math.min(h - 1, y + 1) * w + x] - values[Math.max(0, y - 1) * w + x];
+    return (Math.hypot(across, down) / 2) * PX;
+  });
+  // On tops and in hollows there is no slope: the edge is no wider there than on a slope of a quarter of the usual.
+  const least = 0.25 * slope.slice().sort()[slope.length >> 1] + 1e-9;
+  for (let i = 0; i < values.length; i++) {
+    const mm = (values[i] - limit) / Math.max(least, slope[i]);
+    piece.landed[i] = Math.min(piece.landed[i], Math.min(1, Math.max(0, 0.5 + mm / TORN_MM)));
+  }
 }
 
 /** Loses about `share` of a piece, most of it towards one side: where it cooled first, or was pressed least. */
@@ -133,7 +146,7 @@ export function oneSided(piece: Piece, share: number): boolean {
       const [mx, my] = [(x + 0.5) / PX, (y + 0.5) / PX];
       values[y * w + x] = 0.7 * (mx * cos + my * sin) + 0.5 * noise(mx / 4, my / 4);
     }
-  lose(piece, values, share, 3);
+  lose(piece, values, share);
   return true;
 }
 
@@ -175,7 +188,7 @@ export function inHollows(
               0.1 * (Math.sin((mx * 2 * Math.PI) / 0.72) + Math.sin((my * 2 * Math.PI) / 0.78)) +
               1.4 * (noise(mx / 4, my / 4) - 0.5);
     }
-  lose(piece, values, share, 1);
+  lose(piece, values, share);
   return true;
 }
 
