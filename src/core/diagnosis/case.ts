@@ -8,7 +8,7 @@ import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { lookUp, type PatchSettings } from '../trial/index.ts';
 import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 import { CAUSES } from './every-cause.ts';
-import { isTroubled, told } from './explain.ts';
+import { isTroubled, soundRatio, told } from './explain.ts';
 import { infer } from './infer.ts';
 import { isHeated, type SignalKey, type Signals, settingsSignals } from './signals.ts';
 
@@ -291,7 +291,7 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
     yes: yesIn(answer),
   }));
   const wrong = isTroubled(signals);
-  const found = infer(CAUSES, signals, answers);
+  const found = infer(CAUSES, signals, answers, soundRatio(signals));
   return good({
     id: c.id,
     causes: wrong
@@ -302,7 +302,7 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
           against: e.against.map(f => f.say),
         }))
       : [],
-    nothingWrong: wrong ? 0 : 1 - NOT_SEEN,
+    nothingWrong: wrong ? found.nothingWrong : 1 - NOT_SEEN,
     somethingElse: wrong ? found.somethingElse : NOT_SEEN,
     ask: wrong
       ? found.ask

@@ -4,7 +4,7 @@ import { CAUSES } from './every-cause.ts';
 import { holdAll } from './gates.ts';
 import { type Inference, infer, metBy, type Weighed } from './infer.ts';
 import { shiftsFrom, type Turned } from './learnt.ts';
-import { type Signals, signalsOf } from './signals.ts';
+import { type SignalKey, type Signals, signalsOf } from './signals.ts';
 
 /** A cause with how likely it is and why. */
 export interface Explained {
@@ -15,22 +15,45 @@ export interface Explained {
   readonly against: readonly Weighed[];
 }
 
-/** Something is wrong with a patch when more than this is bare, or the veil is thicker, or a symptom is ticked. */
-export const TROUBLE = { bareShare: 0.04, veil: 0.08, smear: 0.08, tone: 12, edgeLoss: 0.15 };
+/**
+ * Of each measure: from where on something may be wrong; what a usual hand leaves on a piece on which nothing was amiss,
+ * on average; and what is usual of pieces on which something was.
+ */
+const TROUBLE = {
+  bareShare: { from: 0.04, sound: 0.03, failed: 0.3 },
+  veil: { from: 0.08, sound: 0.04, failed: 0.3 },
+  smear: { from: 0.08, sound: 0.04, failed: 0.6 },
+  tone: { from: 12, sound: 7, failed: 30 },
+  edgeLoss: { from: 0.15, sound: 0.05, failed: 0.5 },
+} satisfies Partial<Record<SignalKey, unknown>>;
+const MEASURES = Object.keys(TROUBLE) as (keyof typeof TROUBLE)[];
+
+const isSaid = (s: Signals): boolean =>
+  s.mirrored === 1 || Object.keys(s).some(k => k.startsWith('symptom:'));
 
 /**
- * Whether a patch shows anything that needs explaining.
+ * Whether a patch shows anything that may need explaining: more is bare, or blurred, or veiled, than hardly anybody would
+ * mind; or somebody said so.
  *
  * @example isTroubled({ bareShare: 0.3 }); // => true
  */
 export const isTroubled = (s: Signals): boolean =>
-  (s.bareShare ?? 0) > TROUBLE.bareShare ||
-  (s.veil ?? 0) > TROUBLE.veil ||
-  (s.smear ?? 0) > TROUBLE.smear ||
-  (s.tone ?? 0) > TROUBLE.tone ||
-  (s.edgeLoss ?? 0) > TROUBLE.edgeLoss ||
-  s.mirrored === 1 ||
-  Object.keys(s).some(k => k.startsWith('symptom:'));
+  isSaid(s) || MEASURES.some(m => (s[m] ?? 0) > TROUBLE[m].from);
+
+/**
+ * How much likelier what was measured is on a piece on which nothing was amiss than on one that failed: a usual hand's
+ * losses fall off exponentially from none, those of failures are spread wide. Never where somebody saw something wrong.
+ *
+ * @example soundRatio({ bareShare: 0.05 }) > soundRatio({ bareShare: 0.1 }); // => true
+ */
+export function soundRatio(s: Signals): number {
+  if (isSaid(s)) return 0;
+  return MEASURES.reduce((ratio, m) => {
+    const { from, sound, failed } = TROUBLE[m];
+    const value = s[m] ?? 0;
+    return value > from ? (ratio * (failed / sound)) / Math.exp(value / sound) : ratio;
+  }, 1);
+}
 
 /** A cause with the words that fit how the sheet came off here. */
 function worded(cause: Cause, signals: Signals): Cause {
@@ -64,6 +87,8 @@ export interface Explanation {
   readonly ask: Inference['ask'];
   /** Chance that it is none of the causes that are known. */
   readonly somethingElse: number;
+  /** Chance that nothing was amiss: a usual hand leaves as much. */
+  readonly nothingWrong: number;
   /** The strongest cause is no likelier than this: not enough to tell. */
   readonly isUnsure: boolean;
 }
@@ -85,17 +110,18 @@ export function explained(
   turned: Turned = {},
 ): Explanation {
   const signals = signalsOf(plan, patch, records);
-  if (!isTroubled(signals)) return { causes: [], ask: [], somethingElse: 0, isUnsure: false };
+  if (!isTroubled(signals))
+    return { causes: [], ask: [], somethingElse: 0, nothingWrong: 1, isUnsure: false };
   const answers = about(records, patch.code, 'answer').map(({ cause, yes }) => ({
     cause,
     yes: yes ?? undefined,
   }));
   const shifts = shiftsFrom(CAUSES, turned);
   const learnt = CAUSES.map(c => ({ ...c, prior: c.prior + shifts[c.id] }));
-  const found = infer(learnt, signals, answers);
+  const found = infer(learnt, signals, answers, soundRatio(signals));
   const causes = told(found, signals);
-  const { ask, somethingElse } = found;
-  return { causes, ask, somethingElse, isUnsure: (causes[0]?.likely ?? 0) < ENOUGH };
+  const { ask, somethingElse, nothingWrong } = found;
+  return { causes, ask, somethingElse, nothingWrong, isUnsure: (causes[0]?.likely ?? 0) < ENOUGH };
 }
 
 /**

@@ -240,6 +240,8 @@ export function failedPiece(
   for (const m of chosen.filter(x => !early.includes(x))) m.make(made, chance);
   const outcome = simulateProcess({ ...made.history, settings: made.settings });
   if (chosen.some(m => m.struck && !m.struck.some(s => outcome.struck.includes(s)))) return undefined;
+  // An edge that came up by chance is a cause that nobody asked for.
+  if (outcome.struck.includes('edge') && !chosen.some(m => m.struck?.includes('edge'))) return undefined;
   return {
     ...made,
     outcome,

@@ -29,7 +29,7 @@ export function ExplainStage() {
   const turned = useTurned(workshop);
   if (!selected) return <Overview />;
   const known = readingOf(records, selected.code) || verdictOf(records, selected.code);
-  const { causes, ask, somethingElse, isUnsure } = explained(plan, selected, records, turned);
+  const { causes, ask, somethingElse, nothingWrong, isUnsure } = explained(plan, selected, records, turned);
   return (
     <Box>
       <Heading as="h2" size="lg">
@@ -49,7 +49,13 @@ export function ExplainStage() {
             : 'Nothing is wrong with it that needs explaining.'}
         </Text>
       )}
-      {causes.length > 0 && isUnsure && (
+      {causes.length > 0 && nothingWrong >= 0.5 && (
+        <Text fontSize="1.15rem" mb="2">
+          Most likely nothing is amiss ({Math.min(99, Math.round(nothingWrong * 100))} %): a usual hand leaves
+          as much. If you still mind it, these come first.
+        </Text>
+      )}
+      {causes.length > 0 && nothingWrong < 0.5 && isUnsure && (
         <Text fontSize="1.15rem" mb="2">
           Not enough to tell yet. Answer the look below, tick what you see under Judge, or photograph it once
           more in even light.
