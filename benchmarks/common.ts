@@ -1,6 +1,6 @@
 import { EXAMPLE_REQUEST } from '../src/core/design/example.ts';
 import { planTrial } from '../src/core/design/index.ts';
-import { commonCause } from '../src/core/diagnosis/index.ts';
+import { commonCause, explained } from '../src/core/diagnosis/index.ts';
 import { type Chance, chanceFrom } from '../src/core/random/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { readingFor } from '../src/core/trial/example.ts';
@@ -43,8 +43,41 @@ export function benchCommon(say: (line: string) => void, trials: number) {
   );
 }
 
+/** How long it takes to explain one patch, with the next question, and all of a trial of about sixty. */
+export function benchExplaining(say: (line: string) => void) {
+  const { plan, records } = trialOf(1, 'board', 10);
+  const patches = plan.patches.slice(0, 60);
+  const took = (work: () => unknown) => {
+    const times = Array.from({ length: 5 }, () => {
+      const from = performance.now();
+      work();
+      return performance.now() - from;
+    });
+    return times.sort((a, b) => a - b)[2].toFixed(0);
+  };
+  say(`${patches.length} patches, ${records.length} records; median of five:`);
+  say(
+    `  one explanation with its next question ${took(() => explained(plan, patches[7], records))} ms (asked: 50)`,
+  );
+  const asked = (yes: boolean) => {
+    const { ask } = explained(plan, patches[7], records);
+    const answer: TrialRecord = {
+      ...{ id: 'answer', at: records[0].at, kind: 'answer', patch: patches[7].code },
+      ...{ cause: ask[0]?.cause.id ?? 'air-bubbles', yes },
+    };
+    return explained(plan, patches[7], [...records, answer]);
+  };
+  say(`  a question answered, and the next one ${took(() => asked(true))} ms (200)`);
+  say(
+    `  all of them, and what they have in common ${took(() => {
+      for (const p of patches) explained(plan, p, records);
+      commonCause(plan, records);
+    })} ms (1000)`,
+  );
+}
+
 /** One trial: its plan and what was read, and whether patches are just those that went wrong. */
-function trialOf(seed: number, part: Part) {
+function trialOf(seed: number, part: Part, repeats = 4) {
   const chance = chanceFrom(7919 * seed + 13);
   const [laser] = STARTER_SHELF.printers;
   const planned = planTrial(
@@ -55,7 +88,7 @@ function trialOf(seed: number, part: Part) {
         { key: 'printer', levels: [laser.id, 'old-laser'] },
         ...(chance.next() < 0.5 ? [{ key: 'dryHours' as const, levels: [8, 24] }] : []),
       ],
-      repeats: 4,
+      repeats,
       board: { w: 180, h: 130, outline: 'rectangle', onePiece: false },
     },
     {

@@ -5,7 +5,7 @@ import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
-import { benchCommon } from './common.ts';
+import { benchCommon, benchExplaining } from './common.ts';
 import { benchDesigns } from './design.ts';
 import { benchDiagnosis } from './diagnosis.ts';
 import { benchEvidence } from './evidence.ts';
@@ -96,7 +96,10 @@ if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.lo
 if (part === 'all' || part === 'bench' || part === 'screen') benchScreen(console.log);
 if (part === 'all' || part === 'bench') benchMaker(console.log);
 if (part === 'all' || part === 'findings') benchFindings(line => console.log(line));
-if (part === 'all' || part === 'diagnosis' || part === 'common') benchCommon(console.log, 200);
+if (part === 'all' || part === 'diagnosis' || part === 'common') {
+  benchCommon(console.log, 200);
+  benchExplaining(console.log);
+}
 if (part === 'all' || part === 'diagnosis')
   await benchDiagnosis(console.log, FIRST_SEED, Number(photos ?? 60));
 if (part === 'all' || part === 'evidence') benchEvidence(line => console.log(line));
