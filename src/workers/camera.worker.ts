@@ -12,8 +12,11 @@ import {
   photographGround,
   printedFace,
   printedScene,
+  type Seen,
   SIMULATED_WORDS,
+  type Step,
   simulateProcess,
+  stepOutcome,
   truth,
   withExif,
 } from '../core/simulator/index.ts';
@@ -115,6 +118,12 @@ async function trainingPiece(piece: FailedPiece, seed: number): Promise<Training
 /** The colour that bare patches are hatched in. */
 const HATCH = [178, 58, 16, 255];
 
+const STEPS = [1, 2, 3, 4, 5] as const satisfies readonly Step[];
+/** The steps of a scale are so many pixels across at most, all of one seed, with so much ground about them, mm. */
+const SCALE_PX = 240;
+const SCALE_SEED = 41;
+const ROUND_SCALE_MM = 2;
+
 const api = {
   /** A simulated photo of a patch through its card, as a JPEG whose EXIF says that it is simulated. */
   async shoot(
@@ -165,6 +174,28 @@ const api = {
       if (piece) return trainingPiece(piece, seed);
     }
     throw new Error(`no piece could be made that fails by ${cause}`);
+  },
+  /** What the five steps of a scale look like on a patch of this plan, the worst first. */
+  async scale(
+    plan: TrialPlan,
+    pictures: ReadonlyMap<string, Blob>,
+    code: string,
+    aspect: Seen,
+  ): Promise<readonly Blob[]> {
+    const settings = settingsOf(plan, plan.patches.find(p => p.code === code)!);
+    const printed = await printedOn(plan, pictures, code);
+    const { w, h } = printed;
+    const { substrate, preparation } = settings;
+    const steps: Blob[] = [];
+    for (const step of STEPS) {
+      const outcome = stepOutcome(aspect, step, settings, { w, h }, SCALE_SEED);
+      const size = { w: w + 2 * ROUND_SCALE_MM, h: h + 2 * ROUND_SCALE_MM };
+      const at = { x: ROUND_SCALE_MM, y: ROUND_SCALE_MM };
+      const patches = [{ ...at, outcome, printed, substrate, preparation }];
+      const px = Math.min(REHEARSAL_PX, SCALE_PX / Math.max(size.w, size.h));
+      steps.push(await marked(boardLook({ size, patches }, px, SCALE_SEED)));
+    }
+    return steps;
   },
   /** How a board would look when it is done, from straight above, and the share of each patch that would land. */
   async rehearse(

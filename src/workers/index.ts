@@ -155,6 +155,10 @@ export const simulateBoardPhoto = (...job: Parameters<CameraApi['shootBoard']>):
 export const failOnPurpose = (...job: Parameters<CameraApi['fail']>): ReturnType<CameraApi['fail']> =>
   camera.run(async api => api.fail(...job));
 
+/** What the five steps of a scale look like on a patch, simulated, the worst first. */
+export const scaleLooks = (...job: Parameters<CameraApi['scale']>): ReturnType<CameraApi['scale']> =>
+  camera.run(async api => api.scale(...job));
+
 /** How a board of a plan would look when it is done, and what would land of each patch. */
 export const rehearseLook = (...job: Parameters<CameraApi['rehearse']>): ReturnType<CameraApi['rehearse']> =>
   camera.run(async api => api.rehearse(...job));

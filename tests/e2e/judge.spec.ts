@@ -22,6 +22,13 @@ test('grades are given blind, pairs by two judges are compared until they are sh
   await page.keyboard.press('4');
   await expect(page.getByRole('heading', { name: 'Number 2 of 6' })).toBeVisible();
   await expect(page.getByText('hidden').first()).toBeVisible();
+  // One thing at a time, beside what each step looks like: of one ground for all, or it would tell which is which.
+  await page.getByText('One thing at a time').click();
+  const coverage = page.getByRole('group', { name: 'Coverage' });
+  await expect(coverage.locator('img')).toHaveCount(5);
+  await coverage.getByRole('button', { name: '4 all but specks' }).click();
+  await expect(page.getByText('One thing at a time: 1 of 4 graded')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Tack' })).toHaveCount(0);
   await page.getByRole('button', { name: '2 weak' }).click();
   await expect(page.getByRole('heading', { name: 'Number 3 of 6' })).toBeVisible();
 

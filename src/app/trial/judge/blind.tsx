@@ -15,9 +15,10 @@ import { usePhotoUrl } from '../../../store/index.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
+import { Closer } from './closer.tsx';
 
 type Mode = 'blind' | 'pairs';
-const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
+export const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
 
 /** The two ways of judging without knowing which patch is which. */
 export function BlindWays({ onMode }: { onMode: (mode: Mode) => void }) {
@@ -145,6 +146,8 @@ function OneByOne({ codes, judge }: { codes: readonly string[]; judge: string })
       <Text mt="2" color="fg.muted">
         Keys 1 to 5 do the same. From 4 on it counts as kept, 3 as to be fixed, less as scrapped.
       </Text>
+      {/* Pictures of the same materials for all: of its own they would say which it is. */}
+      <Closer key={code} code={code} like={codes[0]} hands={false} />
     </Box>
   );
 }

@@ -1,10 +1,8 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { ASPECTS, type AspectId, aspectsBy } from '../../../core/aspects/index.ts';
 import { isBlind } from '../../../core/judging/index.ts';
 import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
 import {
-  aspectsOf,
   levelNames,
   type Patch,
   photosOf,
@@ -14,19 +12,18 @@ import {
 } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
-import { Aspects } from '../../ui/aspects.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
-import { Alike, Blind, BlindWays, EyeAndMachine, PairOrder } from './blind.tsx';
+import { Alike, Blind, BlindWays, EyeAndMachine, GRADES, PairOrder } from './blind.tsx';
+import { Closer } from './closer.tsx';
 
 const VERDICTS = [
   ['keep', 'Keep', 'good as it is'],
   ['fix', 'Fix', 'worth another round'],
   ['scrap', 'Scrap', 'beyond help'],
 ] as const;
-const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
 
 /** Stage "Judge": the patch beside what it should be; verdict, grade and what you see wrong. */
 export function JudgeStage() {
@@ -147,7 +144,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
           </Button>
         ))}
       </Flex>
-      <Closer patch={patch} />
+      <Closer code={patch.code} like={patch.code} />
       <Text fontWeight="600" mt="5" mb="2">
         What do you see wrong?
       </Text>
@@ -185,28 +182,6 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
           Choose keep, fix or scrap, and a grade.
         </Text>
       )}
-    </Box>
-  );
-}
-
-/** Its aspects one by one, for who wants to be exact: what is seen, and what is felt where the piece is at hand. */
-function Closer({ patch }: { patch: Patch }) {
-  const { plan, records, workshop } = useTrial();
-  const record = useRecord(workshop, plan.id);
-  const given = aspectsOf(records, patch.code);
-  const count = Object.keys(given).length;
-  const give = (id: AspectId, grade: number) =>
-    void record.add([{ kind: 'look', patch: patch.code, aspects: { [id]: grade } }]);
-  return (
-    <Box as="details" mt="4">
-      <Box as="summary" cursor="pointer" minH="44px" fontWeight="600" lineHeight="44px">
-        One thing at a time{count > 0 ? `: ${count} of ${ASPECTS.length} graded` : ''}
-      </Box>
-      <Aspects list={aspectsBy('eye')} given={given} busy={record.busy} onGive={give} />
-      <Text mt="4" color="fg.muted">
-        With the piece in your hand:
-      </Text>
-      <Aspects list={aspectsBy('hand')} given={given} busy={record.busy} onGive={give} />
     </Box>
   );
 }
