@@ -79,7 +79,8 @@ export interface Certificate {
   readonly key: Buffer;
 }
 
-const makeHttp = (app: Express, certificate: Certificate | undefined) =>
+/** A server for the app; over https where there is a certificate. Throws where certificate and key are none or do not belong together. */
+export const makeHttp = (app: Express, certificate: Certificate | undefined) =>
   certificate ? createHttps(certificate, app) : createHttp(app);
 
 /** Starts listening; says the address, or why it cannot; ends gracefully on SIGINT and SIGTERM. */
@@ -97,7 +98,17 @@ export function listen(
     process.exit(1);
   }
   const app = makeServer(home, DIST, phone);
-  const server = makeHttp(app, certificate).listen(port, host);
+  const made = () => {
+    try {
+      return makeHttp(app, certificate);
+    } catch {
+      console.error(
+        'The certificate and its key cannot be used: both have to be PEM files and belong together.',
+      );
+      process.exit(1);
+    }
+  };
+  const server = made().listen(port, host);
   server.once('listening', () => {
     console.log(
       `Wet Test is at ${certificate ? 'https' : 'http'}://localhost:${port}${home === 'demo' ? ' with the demo workshop Gannet Slip' : ''}`,

@@ -1,18 +1,10 @@
-import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { readBundle } from '../../src/core/bundle/index.ts';
-import { sound } from './views.ts';
-
-const planOf = (file: string) => {
-  const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
-  if (!bundle.ok) throw new Error(bundle.problem.say);
-  return bundle.value.plan;
-};
+import { demoPlan, sound } from './views.ts';
 
 test('grades are given blind, pairs by two judges are compared until they are shown, and the order is there', async ({
   page,
 }) => {
-  const plan = planOf('log-covers.zip');
+  const plan = demoPlan('log-covers.zip');
   await page.goto('/w/demo');
   await page.goto(`/w/demo/t/${plan.id}/judge`);
   await page.getByRole('button', { name: 'Grade them blind' }).click();
@@ -55,7 +47,7 @@ test('grades are given blind, pairs by two judges are compared until they are sh
 test('what went wrong with a whole board is said, and one look answered changes what is likely', async ({
   page,
 }) => {
-  const plan = planOf('locker-doors.zip');
+  const plan = demoPlan('locker-doors.zip');
   await page.goto('/w/demo');
   await page.goto(`/w/demo/t/${plan.id}/explain`);
   await expect(page.getByText(/^All on Board 2 went wrong together: \d\d points less/)).toBeVisible();

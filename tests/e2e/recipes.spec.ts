@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import Papa from 'papaparse';
-import { download, sound } from './views.ts';
+import { demoPlan, download, sound } from './views.ts';
 
 test('what a trial found becomes a recipe, is made for real, and what came of it moves how sure it is', async ({
   page,
@@ -94,6 +94,24 @@ test('the notebook is searched as one types, narrowed down, and a jar tells wher
   await sound(page);
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  // Patches of different trials, ticked one by one, hang side by side.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: 'Show everything' }).click();
+  const tick = async (code: string) => {
+    await box.fill(code);
+    await page.getByText('for the wall', { exact: true }).first().click();
+  };
+  const [one, other] = [demoPlan('berth-plates.zip'), demoPlan('log-covers.zip')].map(p => p.patches[0].code);
+  await tick(one);
+  await tick(other);
+  await sound(page);
+  await page.getByRole('link', { name: 'See these 2 side by side' }).click();
+  await expect(page.getByRole('button', { name: new RegExp(`^${one}, `) })).toBeVisible();
+  await expect(page.getByRole('button', { name: new RegExp(`^${other}, `) })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /^[0-9A-Z]{2}-[0-9A-Z]{3}, .*(landed|not given)/ }),
+  ).toHaveCount(2);
+  await page.goBack();
   await box.fill('zzzz');
   await expect(page.getByText('Nothing like this is in the notebook.', { exact: false })).toBeVisible();
 });

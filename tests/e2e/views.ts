@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { readBundle } from '../../src/core/bundle/index.ts';
 
 /** No fault that axe calls serious or critical on the page as it stands. */
 export async function sound(page: Page) {
@@ -31,3 +32,10 @@ export async function download(page: Page, button: string | RegExp): Promise<Buf
   ]);
   return readFileSync(await file.path());
 }
+
+/** The plan of a trial of the demo. */
+export const demoPlan = (file: string) => {
+  const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
+  if (!bundle.ok) throw new Error(bundle.problem.say);
+  return bundle.value.plan;
+};

@@ -10,9 +10,11 @@ import {
   type Narrowed,
   notebookOf,
 } from '../../core/find/index.ts';
+import { pathTo } from '../../core/wall/index.ts';
 import { useMethods, useOverview, useRecipes, useShelf, type WorkshopName } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Said } from '../ui/settings.tsx';
+import { Tick } from '../ui/tick.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { Material } from './material.tsx';
 
@@ -29,6 +31,7 @@ export function FindPage() {
   const [words, setWords] = useState('');
   const [narrowed, setNarrowed] = useState<Narrowed>({});
   const [most, setMost] = useState(AT_FIRST);
+  const [hung, setHung] = useState<readonly Entry[]>([]);
   const typed = useDeferredValue(words);
   const summaries = useMemo(
     () => overview?.trials.filter(t => !t.removedAt).map(t => t.summary) ?? [],
@@ -122,6 +125,8 @@ export function FindPage() {
           key={`${entry.kind} ${entry.id}`}
           entry={entry}
           workshop={workshop}
+          isHung={hung.some(h => h.id === entry.id)}
+          onHang={isHung => setHung(old => (isHung ? [...old, entry] : old.filter(h => h.id !== entry.id)))}
           onMaterial={material => {
             setWords('');
             setNarrowed({ material });
@@ -133,6 +138,30 @@ export function FindPage() {
           Show more ({found.length - most})
         </Button>
       )}
+      {hung.length > 0 && (
+        <HStack
+          position="sticky"
+          bottom="0"
+          py="3"
+          gap="3"
+          wrap="wrap"
+          bg="bg"
+          borderTopWidth="2px"
+          role="region"
+          aria-label="For the wall"
+        >
+          <Button asChild size="xl" colorPalette="buoy">
+            <Link
+              to={`/w/${workshop}/${pathTo(hung.map(({ trial, code }) => ({ trial: trial!, code: code! })))}`}
+            >
+              {hung.length === 1 ? 'Hang it on the wall' : `See these ${hung.length} side by side`}
+            </Link>
+          </Button>
+          <Button minH="48px" variant="ghost" onClick={() => setHung([])}>
+            Choose none
+          </Button>
+        </HStack>
+      )}
     </Box>
   );
 }
@@ -140,10 +169,14 @@ export function FindPage() {
 function Row({
   entry,
   workshop,
+  isHung,
+  onHang,
   onMaterial,
 }: {
   entry: Entry;
   workshop: WorkshopName;
+  isHung: boolean;
+  onHang: (isHung: boolean) => void;
   onMaterial: (name: string) => void;
 }) {
   const { kind, title, about } = entry;
@@ -173,6 +206,11 @@ function Row({
           </Button>
         )}
         <Text color="fg.muted">{kind === 'material' ? 'on the shelf' : kind}</Text>
+        {kind === 'patch' && (
+          <Tick checked={isHung} onChange={onHang}>
+            for the wall
+          </Tick>
+        )}
       </HStack>
       {about && (
         <Text mb="2">

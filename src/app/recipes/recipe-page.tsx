@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type RecipeBook, recipeJson } from '../../core/recipe-book/index.ts';
-import { recipeCard } from '../../core/sheets/index.ts';
+import { benchPage, recipeCard } from '../../core/sheets/index.ts';
 import { presentMs, useRecipes, useWorkshopActions } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { useAttempt } from '../ui/notices.tsx';
@@ -55,6 +55,17 @@ export function RecipePage() {
           }
         >
           Print the card (PDF)
+        </Button>
+        <Button
+          minH="48px"
+          variant="outline"
+          onClick={() =>
+            void attempt(async () =>
+              saveFile(await makePdf(benchPage(book.now, successWords(book.seen))), `${file}-bench.pdf`),
+            )
+          }
+        >
+          One page for over the bench (PDF)
         </Button>
         <Button
           minH="48px"

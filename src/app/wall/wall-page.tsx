@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { RESPONSES } from '../../core/measures/index.ts';
 import { wallSheets } from '../../core/sheets/index.ts';
-import { arranged, type WallPatch, wallOf } from '../../core/wall/index.ts';
+import { arranged, hungIn, type WallPatch, wallOf } from '../../core/wall/index.ts';
 import { useOverview, usePhotoUrl, useTrials, workshopOf } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
@@ -22,7 +22,7 @@ const keyOf = (p: WallPatch) => `${p.trial}/${p.record}`;
 export function WallPage() {
   const workshop = useWorkshop();
   const [search, setSearch] = useSearchParams();
-  const ids = search.getAll('trial');
+  const { trials: ids, only } = useMemo(() => hungIn(search), [search]);
   const overview = useOverview(workshop);
   const { trials, here } = useTrials(workshop, ids);
   const [group, setGroup] = useState('');
@@ -31,12 +31,15 @@ export function WallPage() {
   const [scale, setScale] = useState(4);
   const [pair, setPair] = useState<readonly string[]>([]);
   const attempt = useAttempt();
-  const wall = useMemo(() => wallOf(trials), [trials]);
+  const wall = useMemo(() => wallOf(trials, only), [trials, only]);
   const groups = arranged(wall, { group, order, lastOnly });
   const factors = new Map(
     wall.flatMap(p => Object.entries(p.levels).map(([k, l]) => [k, l.factor] as const)),
   );
   const others = overview.data?.trials.filter(t => !t.removedAt && !ids.includes(t.summary.id)) ?? [];
+  const unread = [...only.values()]
+    .flatMap(codes => [...codes])
+    .filter(code => !wall.some(p => p.code === code));
   const title = trials.map(t => t.plan.name).join(', ');
   const beside = pair.flatMap(key => wall.find(p => keyOf(p) === key) ?? []);
   const choose = (p: WallPatch) =>
@@ -69,6 +72,7 @@ export function WallPage() {
               <Link to={`/w/${workshop}/t/${plan.id}/read`} style={{ textDecoration: 'underline' }}>
                 {plan.name}
               </Link>
+              {only.has(plan.id) && ` (${only.get(plan.id)!.size} of ${plan.patches.length})`}
             </span>
           ))
         ) : here ? (
@@ -145,7 +149,12 @@ export function WallPage() {
         )}
       </HStack>
       {beside.length > 0 && <Beside {...{ workshop }} pair={beside} onClear={() => setPair([])} />}
-      {here && trials.length > 0 && !wall.length && (
+      {here && unread.length > 0 && (
+        <Text fontSize="1.15rem" mb="3">
+          No photo has been read yet of {unread.join(', ')}. Read one, and it hangs here.
+        </Text>
+      )}
+      {here && trials.length > 0 && !wall.length && !unread.length && (
         <Text fontSize="1.15rem">No photo of this trial has been read yet. Read one, and it hangs here.</Text>
       )}
       {groups.map(({ name, patches }) => (

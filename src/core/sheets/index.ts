@@ -1,3 +1,4 @@
+export { benchPage } from './bench-page.ts';
 export { benchSheets, ladderCard } from './bench-sheet.ts';
 export { cardOnPage, cardSheet, cornersSheet, type PatchSize, targetSheet } from './cards.ts';
 export { type DonorSet, donorSets, type OwnPicture, pictureSet, type SheetOptions } from './donor-sheets.ts';

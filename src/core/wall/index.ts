@@ -1,3 +1,4 @@
+export { hungIn, pathTo } from './path.ts';
 export {
   arranged,
   type Group,

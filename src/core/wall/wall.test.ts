@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
-import { arranged, wallOf } from './index.ts';
+import { arranged, hungIn, pathTo, wallOf } from './index.ts';
 
 const plan = examplePlan();
 const straightened = (records: TrialRecord[], straight: string | null): TrialRecord[] =>
@@ -13,6 +13,27 @@ const records = plan.patches.flatMap((p, i) =>
     `s${i}`,
   ),
 );
+
+describe('single patches of any trials', () => {
+  const [a, b, c] = plan.patches.map(p => p.code);
+  const there = (...patches: { trial: string; code: string }[]) =>
+    hungIn(new URL(pathTo(patches), 'http://localhost/w/mine/').searchParams);
+
+  it('hang by their address, a trial that is asked for as a whole as a whole', () => {
+    const { trials, only } = there(
+      { trial: plan.id, code: b },
+      { trial: 'OTHER', code: 'X1-2AB' },
+      { trial: plan.id, code: a },
+    );
+    expect(trials).toEqual([plan.id, 'OTHER']);
+    expect(wallOf([{ plan, records }], only).map(p => p.code)).toEqual([a, b]);
+    const both = hungIn(
+      new URLSearchParams(`trial=${plan.id}&patch=${plan.id}/${c}&patch=nonsense&patch=/x`),
+    );
+    expect([both.trials, both.only.size]).toEqual([[plan.id], 0]);
+    expect(wallOf([{ plan, records }], both.only)).toHaveLength(12);
+  });
+});
 
 describe('the wall', () => {
   it('holds every reading with a straightened photo, and none without', () => {

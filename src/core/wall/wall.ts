@@ -45,15 +45,20 @@ export interface Group {
 const NAMES: Readonly<Record<string, string>> = { keep: 'Keep', fix: 'Fix', scrap: 'Scrap' };
 
 /**
- * Every reading of these trials that has a straightened photo, the oldest first.
+ * Every reading of these trials that has a straightened photo, the oldest first. `only`: of some trials none but certain
+ * patches, by the trial's id.
  *
  * @example wallOf([{ plan, records: [] }]); // => []
  */
-export function wallOf(trials: readonly Trialled[]): WallPatch[] {
+export function wallOf(
+  trials: readonly Trialled[],
+  only: ReadonlyMap<string, ReadonlySet<string>> = new Map(),
+): WallPatch[] {
   return trials
     .flatMap(({ plan, records }) => {
       const names = namesOf(plan);
       return plan.patches.flatMap(patch => {
+        if (only.get(plan.id)?.has(patch.code) === false) return [];
         const levels = Object.fromEntries(
           plan.factors.flatMap(({ key, levels: all }, f) => {
             const level = patch.levels[f];
