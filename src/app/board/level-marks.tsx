@@ -29,7 +29,7 @@ export function levelMarksOn(plan: TrialPlan): BoardMarks {
       <PatchWriting
         size={size}
         head={p.code}
-        strong={levelMarks(p).join(' ')}
+        strong={levelMarks(plan, p).join(' ')}
         lines={[`no. ${p.order + 1} · repeat ${p.repeat + 1}`]}
       />
     ),

@@ -2,20 +2,21 @@ import { Box, Button, Field, Heading, HStack, Input, Text } from '@chakra-ui/rea
 import { useState } from 'react';
 import { freshId } from '../../core/codes/index.ts';
 import {
+  amountsOf,
   type FollowUp,
   followUpSessions,
   followUps,
   lastingWords,
-  lessOnHand,
   type RecipeBook,
   usedFor,
 } from '../../core/recipe-book/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
-import { presentMs, useShelf, useWorkshopActions } from '../../store/index.ts';
+import { presentMs, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
+import { useTakeOff } from '../ui/take-off.ts';
 import { dayOf } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { CountField } from './count-field.tsx';
@@ -23,8 +24,8 @@ import { CountField } from './count-field.tsx';
 /** What was made by a recipe: written down piece by piece or by the batch, and how it moves the success rate. */
 export function MadePanel({ book }: { book: RecipeBook }) {
   const workshop = useWorkshop();
-  const { addRecipeEvents, saveItems } = useWorkshopActions(workshop);
-  const shelf = useShelf(workshop).data?.shelf;
+  const { addRecipeEvents } = useWorkshopActions(workshop);
+  const takeOff = useTakeOff(workshop);
   const attempt = useAttempt();
   const tell = useNotice();
   const [of, setOf] = useState(1);
@@ -47,13 +48,9 @@ export function MadePanel({ book }: { book: RecipeBook }) {
     });
   /** Takes what pieces used off the shelf, or puts it back for fewer than none; says what is left. */
   const take = async (pieces: number, piece: { w: number; h: number }): Promise<string> => {
-    if (!shelf) return '';
     const used = usedFor(book.now, Math.abs(pieces), piece);
     const sign = Math.sign(pieces);
-    const left = lessOnHand(shelf, book.now, { ml: sign * used.ml, sheets: sign * used.sheets });
-    if (left.medium) await saveItems('mediums', [left.medium]);
-    if (left.donor) await saveItems('donors', [left.donor]);
-    return left.words;
+    return takeOff(amountsOf(book.now, { ml: sign * used.ml, sheets: sign * used.sheets }));
   };
   const takeBack = (m: RecipeBook['made'][number]) =>
     attempt(async () => {

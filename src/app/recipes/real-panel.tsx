@@ -8,6 +8,7 @@ import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { CountField } from './count-field.tsx';
+import { OnTheBench } from './on-the-bench.tsx';
 
 /** From so many judged on, how often it comes out good is known well enough. */
 const WELL_KNOWN = 8;
@@ -106,6 +107,7 @@ export function RealPanel({ book }: { book: RecipeBook }) {
               {b.what}: <Said>{b.amount}</Said>
             </Text>
           ))}
+          <OnTheBench {...{ book, size }} pieces={run.value.pieces} isTooLarge={run.value.sheetsEach > 1} />
           <Button
             mt="3"
             minH="48px"

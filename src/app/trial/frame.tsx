@@ -57,7 +57,9 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
           <Heading as="h1" size="2xl">
             {plan.name}
           </Heading>
-          <Text color="fg.muted">trial {plan.code}</Text>
+          <Text color="fg.muted">
+            {plan.real ? 'pieces' : 'trial'} {plan.code}
+          </Text>
           <Box flex="1" />
           <RemoveTrial view={view} />
         </Flex>

@@ -87,7 +87,7 @@ describe('a trial of three methods on one board', () => {
     expect(new Set(kinds.values())).toEqual(new Set([2]));
     const tape = plan.patches.find(p => p.levels[0] === 1)!;
     expect(levelNames(plan, tape)).toEqual(['Tape lift']);
-    expect(levelMarks(tape)).toEqual(['A2']);
+    expect(levelMarks(plan, tape)).toEqual(['A2']);
   });
 
   it('gives each patch the chain, the sheet and the usual choices of its method', () => {

@@ -11,9 +11,9 @@ export {
   settingsIn,
 } from './kept.ts';
 export { type FollowUp, followUpSessions, followUps, lastingWords } from './lasting.ts';
+export { cameOut, type PieceRun, pieceRun } from './piece-run.ts';
 export {
-  type Left,
-  lessOnHand,
+  amountsOf,
   type RealRun,
   realRun,
   shoppingCsv,

@@ -3,8 +3,9 @@ import Papa from 'papaparse';
 import { coatMl, piecesFor } from '../design/index.ts';
 import type { Outcome } from '../outcome/index.ts';
 import { good } from '../outcome/index.ts';
-import { type Donor, isLowOn, isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
+import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { handsOnMin, stepsFor, waitAfter } from '../steps/index.ts';
+import type { Amounts } from '../stock/index.ts';
 import type { Air } from '../units/index.ts';
 import { type KeptRecipe, settingsIn } from './kept.ts';
 
@@ -57,41 +58,10 @@ export function usedFor(
   return { sheetsEach, sheets, isLiquid, ml: isLiquid ? pieces * coatMl({ w, h }, s.coatMm) : 0 };
 }
 
-/** What is left on the shelf of a recipe's medium and donor after some of it was used. */
-export interface Left {
-  readonly medium?: Medium;
-  readonly donor?: Donor;
-  /** What is left, and what is low, in words. */
-  readonly words: string;
-}
-
-/**
- * A shelf's medium and donor with less on hand, never less than nothing; what is not counted (none on hand) stays
- * so, and what is not on the shelf is passed over. `ml` and `sheets` may be below nought, to give back.
- */
-export function lessOnHand(
-  shelf: Pick<Shelf, 'mediums' | 'donors'>,
-  kept: KeptRecipe,
-  used: { readonly ml: number; readonly sheets: number },
-): Left {
-  const s = settingsIn(kept);
-  const medium = shelf.mediums.find(m => m.id === s.medium.id);
-  const donor = shelf.donors.find(d => d.id === s.donor.id);
-  const ml = medium?.onHandMl ? Math.max(0, Math.round(medium.onHandMl - used.ml)) : undefined;
-  const sheets = donor?.onHand ? Math.max(0, donor.onHand - used.sheets) : undefined;
-  const left = [
-    ...(medium && ml !== undefined && used.ml
-      ? [{ ...{ name: medium.name, amount: `${ml} mL` }, isLow: isLowOn({ ...medium, onHandMl: ml }) }]
-      : []),
-    ...(donor && sheets !== undefined && used.sheets
-      ? [{ name: donor.name, amount: count(sheets, 'sheet'), isLow: isLowOn({ ...donor, onHand: sheets }) }]
-      : []),
-  ];
-  return {
-    ...(medium && ml !== undefined && used.ml ? { medium: { ...medium, onHandMl: ml } } : {}),
-    ...(donor && sheets !== undefined && used.sheets ? { donor: { ...donor, onHand: sheets } } : {}),
-    words: left.map(l => `${l.name}: ${l.amount} left${l.isLow ? ', running low' : ''}.`).join(' '),
-  };
+/** What so many mL and sheets of a recipe's own medium and donor are, for the shelf. */
+export function amountsOf(kept: KeptRecipe, used: { readonly ml: number; readonly sheets: number }): Amounts {
+  const { medium, donor } = settingsIn(kept);
+  return { ml: { [medium.id]: used.ml }, sheets: { [donor.id]: used.sheets } };
 }
 
 /**

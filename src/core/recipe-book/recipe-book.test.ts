@@ -5,15 +5,16 @@ import { examplePlan } from '../design/example.ts';
 import { coatMl } from '../design/index.ts';
 import { keptFrom } from '../recipe/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
+import { takenOff } from '../stock/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import {
+  amountsOf,
   checkRecipeEvent,
   followUpSessions,
   followUps,
   type KeptRecipe,
   lastingWords,
-  lessOnHand,
   type RecipeEvent,
   realRun,
   recipeFrom,
@@ -135,29 +136,12 @@ describe('what is on the shelf', () => {
     expect(usedFor(kept, run.value.pieces, { w: 200, h: 150 })).toMatchObject({
       ...{ ml: run.value.ml, sheets: run.value.sheets },
     });
-    const left = lessOnHand(shelf(200, 50), kept, used);
-    expect(left.medium!.onHandMl).toBe(Math.round(200 - used.ml));
-    expect(left.donor!.onHand).toBe(50 - used.sheets);
-    expect(lessOnHand(shelf(1, 50), kept, used).medium!.onHandMl).toBe(0);
+    const left = takenOff(shelf(200, 50), amountsOf(kept, used));
+    expect(left.mediums[0].onHandMl).toBe(Math.round(200 - used.ml));
+    expect(left.donors[0].onHand).toBe(50 - used.sheets);
     // And up again where pieces are taken back.
-    expect(lessOnHand(shelf(100, 50), kept, { ml: -20, sheets: -3 })).toMatchObject({
-      ...{ medium: { onHandMl: 120 }, donor: { onHand: 53 } },
-    });
-  });
-
-  it('is said, with what runs low: under a fifth of a jar or a pack', () => {
-    const { medium, donor } = settingsIn(kept);
-    expect(lessOnHand(shelf(70, 50), kept, { ml: 20, sheets: 30 }).words).toBe(
-      `${medium.name}: 50 mL left. ${donor.name}: 20 sheets left.`,
-    );
-    expect(lessOnHand(shelf(69, 50), kept, { ml: 20, sheets: 31 }).words).toBe(
-      `${medium.name}: 49 mL left, running low. ${donor.name}: 19 sheets left, running low.`,
-    );
-  });
-
-  it('that nobody counts, or that is not there, stays as it is', () => {
-    expect(lessOnHand(shelf(0, 0), kept, { ml: 20, sheets: 3 })).toEqual({ words: '' });
-    expect(lessOnHand({ mediums: [], donors: [] }, kept, { ml: 20, sheets: 3 })).toEqual({ words: '' });
+    const back = takenOff(shelf(100, 50), amountsOf(kept, { ml: -20, sheets: -3 }));
+    expect([back.mediums[0].onHandMl, back.donors[0].onHand]).toEqual([120, 53]);
   });
 });
 

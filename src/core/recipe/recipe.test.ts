@@ -61,7 +61,7 @@ describe('findings of other designs', () => {
     const plan = examplePlan({ control: true, board: { ...EXAMPLE_REQUEST.board, w: 280 } });
     const control = plan.patches.find(p => p.levels.length === 0)!;
     expect(levelNames(plan, control)).toEqual(['Your usual way']);
-    expect(levelMarks(control)).toEqual(['usual']);
+    expect(levelMarks(plan, control)).toEqual(['usual']);
     const records = [
       ...readings(plan).filter(r => r.patch !== control.code),
       ...readingFor(control.code, 99, { landed: 5 }),

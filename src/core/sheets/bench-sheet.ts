@@ -180,7 +180,7 @@ function rowOf(table: Table, patch: Patch, y: number): Mark[] {
     line(LEFT, y, WIDE.w - LEFT, y, 0.1, 120),
     text(`${patch.order + 1}.`, LEFT, y + 6.5, 2.8, { most: 8 }),
     text(patch.code, LEFT + 9, y + 6.5, 3.2, { bold: true, most: 24 }),
-    text(levelMarks(patch).join(' '), LEFT + 34, y + 3.4, 2.1, { bold: true, most: 22 }),
+    text(levelMarks(plan, patch).join(' '), LEFT + 34, y + 3.4, 2.1, { bold: true, most: 22 }),
     ...namesOf(plan, patch, y),
     ...boxes,
   ];

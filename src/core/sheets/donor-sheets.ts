@@ -327,9 +327,15 @@ function tab(plan: TrialPlan, patch: Patch, x: number, y: number): Mark[] {
   const ax = x + w - 4;
   return [
     text(patch.code, x + 1, below + 4.6, 3.4, { bold: true, most: w - 8 }),
-    text(`${levelMarks(patch).join(' ')} · ${levelNames(plan, patch).join(' · ')}`, x + 1, below + 7.8, 1.7, {
-      most: w - 2,
-    }),
+    text(
+      `${levelMarks(plan, patch).join(' ')} · ${levelNames(plan, patch).join(' · ')}`,
+      x + 1,
+      below + 7.8,
+      1.7,
+      {
+        most: w - 2,
+      },
+    ),
     line(ax, below + 5, ax, below + 1.4, 0.3),
     line(ax, below + 1.4, ax - 1.1, below + 2.8, 0.3),
     line(ax, below + 1.4, ax + 1.1, below + 2.8, 0.3),

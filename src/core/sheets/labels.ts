@@ -65,7 +65,7 @@ export function labelSheets(plan: TrialPlan): Sheets {
         ...cutMarks(x, y, LABEL.w, LABEL.h),
         ...qrMarks(qrWords(plan, patch.code), x + 3, y + 3, LABEL.h - 6),
         text(patch.code, x + 26, y + 8.5, 4, { bold: true, most: 31 }),
-        text(levelMarks(patch).join(' '), x + 26, y + 13.5, 2.4, { bold: true, most: 31 }),
+        text(levelMarks(plan, patch).join(' '), x + 26, y + 13.5, 2.4, { bold: true, most: 31 }),
         ...namesSmall(levelNames(plan, patch), x + 26, y + 16.6),
       ];
     });
@@ -156,7 +156,7 @@ function mapOf(
       return [
         ...box(x, y, wide, tall, 0.2),
         text(p.code, x + 2 * u, y + 8 * u, 3.6 * u, { bold: true, most: wide - 4 * u }),
-        text(levelMarks(p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: wide - 4 * u }),
+        text(levelMarks(plan, p).join(' '), x + 2 * u, y + 17 * u, 4 * u, { most: wide - 4 * u }),
         text(
           `no. ${p.order + 1}${underOf(plan, p) ? `, on ${underOf(plan, p)}` : ''}`,
           x + 2 * u,

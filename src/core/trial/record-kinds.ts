@@ -269,6 +269,21 @@ export const RECORD_KINDS = {
       undo: () => 'what you felt',
     },
   ),
+  /** So much of the shelf's mediums (mL) and donors (sheets) was taken off it for this trial, by their ids. */
+  stock: kind(
+    'stock',
+    {
+      ml: v.record(idText, v.pipe(v.number(), v.minValue(0), v.maxValue(1e5))),
+      sheets: v.record(idText, v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1e5))),
+    },
+    {
+      says: r =>
+        [
+          ...Object.entries(r.ml).map(([id, ml]) => `${id} ${ml.toFixed(1)} mL`),
+          ...Object.entries(r.sheets).map(([id, n]) => `${id} ${n}`),
+        ].join(', '),
+    },
+  ),
   /** Two patches compared without knowing which they were: which is better, or neither. */
   pair: kind(
     'pair',

@@ -12,7 +12,8 @@ const mm = v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(5000));
 /** The most pictures of one trial. */
 export const MOST_PICTURES = 8;
 
-const patchSide = v.pipe(v.number(), v.minValue(20), v.maxValue(100));
+/** A side of a patch; of a piece that is made for real it may be longer. */
+const patchSide = v.pipe(v.number(), v.minValue(20), v.maxValue(1000));
 
 export const INTENTS = ['crisp', 'worn', 'painterly'] as const;
 
@@ -160,7 +161,7 @@ export type Piece = v.InferOutput<typeof Piece>;
 
 const tag = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(30));
 const name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(80));
-const factors = v.pipe(v.array(Factor), v.minLength(1), v.maxLength(8));
+const factors = v.pipe(v.array(Factor), v.maxLength(8));
 
 /** A picture of the maker's own as it lies on patches of a trial; how it looks is kept with the trial's records. */
 export const PlanPicture = v.object({
@@ -214,7 +215,7 @@ export const Change = v.variant('what', [
 ]);
 export type Change = v.InferOutput<typeof Change>;
 
-export const TrialPlan = v.object({
+const WholePlan = v.object({
   schema: v.literal(SCHEMA_VERSION),
   id: idText,
   code: v.pipe(v.string(), v.regex(/^[0-9A-Z]{2}$/)),
@@ -249,7 +250,10 @@ export const TrialPlan = v.object({
   wear: v.optional(v.pipe(v.array(v.picklist(WEAR_TESTS)), v.maxLength(WEAR_TESTS.length)), []),
   /** Standard deviation between patches made alike that the plan reckons with, in points landed. */
   noise: v.optional(v.pipe(v.number(), v.minValue(0.1), v.maxValue(60)), 6),
+  /** What is varied: nothing where pieces are made by a recipe. */
   factors,
+  /** The recipe that its patches are pieces of, made for real. */
+  real: v.optional(v.object({ recipe: idText })),
   usual: Usual,
   /** What is usual in every further method that is compared; the first is `method`. */
   compared: v.optional(v.pipe(v.array(Compared), v.maxLength(7))),
@@ -265,8 +269,22 @@ export const TrialPlan = v.object({
     /** The other methods that are compared with it. */
     otherMethods: v.optional(v.pipe(v.array(Method), v.maxLength(7))),
   }),
-  patches: v.pipe(v.array(Patch), v.minLength(2), v.maxLength(400)),
+  patches: v.pipe(v.array(Patch), v.minLength(1), v.maxLength(400)),
 });
+
+/** The longest side of a patch of a trial, mm; pieces that are made for real may be larger. */
+const MOST_PATCH_MM = 100;
+const isTrial = (p: v.InferOutput<typeof WholePlan>): boolean =>
+  p.factors.length > 0 && p.patches.length > 1 && Math.max(p.patchMm, p.patchTallMm ?? 0) <= MOST_PATCH_MM;
+
+/** A trial, or pieces made for real, as it was planned. */
+export const TrialPlan = v.pipe(
+  WholePlan,
+  v.check(
+    p => p.real !== undefined || isTrial(p),
+    `A trial varies at least one thing on at least two patches of up to ${MOST_PATCH_MM} mm.`,
+  ),
+);
 
 export type Design = v.InferOutput<typeof Design>;
 export type Outline = (typeof OUTLINES)[number];

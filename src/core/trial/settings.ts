@@ -188,7 +188,8 @@ export const factorIn = (plan: Pick<TrialPlan, 'used' | 'factors'>, key: FactorK
   nameIn(methodsOf(plan), key, plan.factors);
 
 /**
- * Level names of a patch in factor order, without what its method does not have; a control has but one.
+ * Level names of a patch in factor order, without what its method does not have; a control has but one, and
+ * so has a piece made by a recipe.
  *
  * @example levelNames(plan, { levels: [] }); // => ['Your usual way']
  */
@@ -199,19 +200,23 @@ export const levelNames = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): strin
           ? []
           : levelName(namesOf(plan), factor.key, factor.levels[patch.levels[i]]),
       )
-    : ['Your usual way'];
+    : [plan.real ? 'By the recipe' : 'Your usual way'];
 
 export const FACTOR_LETTERS = 'ABCDEFGH';
 
 /**
- * Short marks for drawing on a small patch: `A1`, `B2` — factor letter and level number; a control is `usual`.
+ * Short marks for drawing on a small patch: `A1`, `B2` — factor letter and level number; a control is `usual`, a piece
+ * made by a recipe its number.
  *
- * @example levelMarks({ levels: [0, 1] }); // => ['A1', 'B2']
+ * @example levelMarks({}, { levels: [0, 1], order: 0 }); // => ['A1', 'B2']
  */
-export const levelMarks = (patch: Pick<Patch, 'levels'>): string[] =>
+export const levelMarks = (
+  plan: Pick<TrialPlan, 'real'>,
+  patch: Pick<Patch, 'levels' | 'order'>,
+): string[] =>
   patch.levels.length
     ? patch.levels.flatMap((level, i) => (level === NO_LEVEL ? [] : `${FACTOR_LETTERS[i]}${level + 1}`))
-    : ['usual'];
+    : [plan.real ? `${patch.order + 1}` : 'usual'];
 
 /**
  * The shelf ids that a factor's levels name, or none for numbers and the method's own choices.

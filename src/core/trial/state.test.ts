@@ -136,8 +136,11 @@ describe('settings of a patch', () => {
     expect(chosenOf(plan, [i]).dryHours).toBe(plan.usual.dryHours);
     expect(settingsOf(plan, { levels: [j, j] }).medium.id).toBe(plan.factors[0].levels[j]);
     expect(levelNames(plan, { levels: [] })).toEqual(['Your usual way']);
-    expect(levelMarks({ levels: [] })).toEqual(['usual']);
-    expect(levelMarks({ levels: [1, 0] })).toEqual(['A2', 'B1']);
+    expect(levelMarks(plan, { levels: [], order: 2 })).toEqual(['usual']);
+    const real = { ...plan, real: { recipe: 'R1' } };
+    expect(levelNames(real, { levels: [] })).toEqual(['By the recipe']);
+    expect(levelMarks(real, { levels: [], order: 2 })).toEqual(['3']);
+    expect(levelMarks(plan, { order: 0, levels: [1, 0] })).toEqual(['A2', 'B1']);
   });
 
   it('name what the plan does not hold', () => {

@@ -14,8 +14,10 @@ import { Said, useMeasured } from '../../ui/settings.tsx';
 import { useFindings } from '../findings-at-hand.ts';
 import { useTrial } from '../view.tsx';
 import { Effects } from './effects.tsx';
+import { IntoTheRecipe } from './into-the-recipe.tsx';
 import { KeepRecipe } from './keep-recipe.tsx';
 import { NextPanel } from './next-panel.tsx';
+import { OffTheShelf } from './off-the-shelf.tsx';
 import { PiecesPanel } from './pieces-panel.tsx';
 import { SaveReport } from './save-report.tsx';
 import { TradeOffs } from './trade-offs.tsx';
@@ -23,6 +25,19 @@ import { WantedPanel } from './wanted-panel.tsx';
 
 /** Stage "Keep": what the trial showed, the recipe that follows, and the whole trial as a file. */
 export function KeepStage() {
+  const { plan } = useTrial();
+  return plan.real ? (
+    <Box>
+      <IntoTheRecipe recipe={plan.real.recipe} />
+      <OffTheShelf />
+      <ExportTrial />
+    </Box>
+  ) : (
+    <KeepTrial />
+  );
+}
+
+function KeepTrial() {
   const { plan, records } = useTrial();
   const working = useFindings(plan, records);
   if (working.state === 'found') return <Shown findings={working.findings} />;
@@ -126,6 +141,7 @@ function Shown({ findings }: { findings: Findings }) {
       )}
       {plan.wear.length > 0 && <Lasts {...{ plan, records }} lasting={findings.lasting} />}
       {recipe && <RecipeView recipe={recipe} chosen={chosen} />}
+      <OffTheShelf />
       <Box mt="8">
         <Heading as="h2" size="lg" mb="1">
           On paper

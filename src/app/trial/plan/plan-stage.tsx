@@ -1,13 +1,52 @@
 import { Text } from '@chakra-ui/react';
+import { Link } from 'react-router';
+import { planCost } from '../../../core/design/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
+import { sizeOf } from '../../../core/trial/index.ts';
 import { PlanSummary } from '../../new-trial/plan-summary.tsx';
 import { TellsPanel } from '../../new-trial/tells-panel.tsx';
+import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { ChangePanel } from './change-panel.tsx';
 import { RehearsePanel } from './rehearse-panel.tsx';
 
 /** Stage "Lay out" of a saved trial: the plan in words and figures, and what it can tell. */
 export function PlanStage() {
+  const { plan } = useTrial();
+  return plan.real ? <RunOfPieces recipe={plan.real.recipe} /> : <TrialPlanned />;
+}
+
+/** Pieces that are made by a recipe: nothing is compared, nothing to be told from them. */
+function RunOfPieces({ recipe }: { recipe: string }) {
+  const { plan, workshop } = useTrial();
+  const { w, h } = sizeOf(plan);
+  const cost = planCost(plan);
+  return (
+    <>
+      <Text fontSize="1.15rem">
+        <Said>
+          {`${plan.patches.length} ${plan.patches.length === 1 ? 'piece' : 'pieces'} of ${w} × ${h} mm, each on a ground of its own and made just as the recipe says.`}
+        </Said>
+      </Text>
+      <Text mt="2">
+        <Link
+          to={`/w/${workshop}/recipes/${recipe}`}
+          style={{ textDecoration: 'underline', lineHeight: '44px' }}
+        >
+          The recipe
+        </Link>
+      </Text>
+      {cost.lines.map(l => (
+        <Text key={l.what}>
+          {l.what}: <Said>{l.amount}</Said>
+        </Text>
+      ))}
+      <RehearsePanel />
+    </>
+  );
+}
+
+function TrialPlanned() {
   const { plan, records } = useTrial();
   const begun = hasBegun(records);
   return (

@@ -1,0 +1,43 @@
+import { Box, Button, Heading, Text } from '@chakra-ui/react';
+import { takenOff, usedUp } from '../../../core/stock/index.ts';
+import { useShelf } from '../../../store/index.ts';
+import { useAttempt, useNotice } from '../../ui/notices.tsx';
+import { Said } from '../../ui/settings.tsx';
+import { useTakeOff } from '../../ui/take-off.ts';
+import { useRecord } from '../../ui/use-record.ts';
+import { useTrial } from '../view.tsx';
+
+/** What the trial has used of what the shelf counts, to be taken off it; nothing where that is done or nothing is counted. */
+export function OffTheShelf() {
+  const { plan, records, workshop } = useTrial();
+  const shelf = useShelf(workshop).data?.shelf;
+  const takeOff = useTakeOff(workshop);
+  const record = useRecord(workshop, plan.id);
+  const attempt = useAttempt();
+  const tell = useNotice();
+  const used = usedUp(plan, records);
+  if (!used || !shelf) return null;
+  const { mediums, donors } = takenOff(shelf, used);
+  if (!mediums.length && !donors.length) return null;
+  const words = [
+    ...mediums.map(m => `${used.ml[m.id].toFixed(0)} mL of ${m.name.toLowerCase()}`),
+    ...donors.map(d => `${used.sheets[d.id]} ${used.sheets[d.id] === 1 ? 'sheet' : 'sheets'} of ${d.name}`),
+  ].join(', ');
+  const take = () =>
+    attempt(async () => {
+      if (await record.add([{ kind: 'stock', patch: null, ...used }])) tell({ say: await takeOff(used) });
+    });
+  return (
+    <Box mt="8" as="section" aria-label="Off the shelf">
+      <Heading as="h2" size="lg" mb="1">
+        Off the shelf
+      </Heading>
+      <Text mb="3">
+        It has used <Said>{words}</Said>, which your shelf still counts as on hand.
+      </Text>
+      <Button minH="48px" variant="outline" disabled={record.busy} onClick={() => void take()}>
+        Take it off the shelf
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,1 @@
+export { type Amounts, type Left, takenOff, usedUp } from './stock.ts';
