@@ -178,13 +178,13 @@ const VEIL_COST = 0.15;
 /** So many pixels tell one number as well as all do. */
 const MOST_ASKED = 4000;
 
-/** The veil that, taken as one number, best explains the dark parts together with some share of bare ground. */
-function firstVeil(s: Scene): number {
+/** The veil that, taken as one number, best explains the dark parts together with some share of bare ground; and that share. */
+function firstVeil(s: Scene): { start: number; landed: number } {
   let dark: number[] = [];
   for (let i = 0; i < s.dark.length; i += 13) if (s.dark[i] > DARK && s.slope[i] < FLAT) dark.push(i);
   const every = Math.ceil(dark.length / MOST_ASKED);
   if (every > 1) dark = dark.filter((_, k) => k % every === 0);
-  let best = 0;
+  let best = { start: 0, landed: SHARES_LANDED[0] };
   let bestScore = Number.NEGATIVE_INFINITY;
   for (let h = 0; h <= MOST_FIRST_VEIL; h += 0.04) {
     const scores = SHARES_LANDED.map(() => -dark.length * VEIL_COST * h);
@@ -195,13 +195,17 @@ function firstVeil(s: Scene): number {
       });
     }
     const score = Math.max(...scores);
-    if (score > bestScore) [best, bestScore] = [h, score];
+    if (score > bestScore) {
+      best = { start: h, landed: SHARES_LANDED[scores.indexOf(score)] };
+      bestScore = score;
+    }
   }
   return best;
 }
 
-/** Log odds that a pixel landed before it is looked at. */
-const LANDED_PRIOR = Math.log(0.85 / 0.15);
+/** The share that landed, as all dark parts together have it, is what is expected of a pixel; within these. */
+const MOST_LANDED = 0.85;
+const LEAST_LANDED = 0.2;
 const TURNS = 2;
 /** Coverage below which a pixel is toner-free. */
 const TONER_FREE = 0.05;
@@ -233,7 +237,9 @@ export function sortPixels(
   const count = w * h;
   const scene = sceneOf(cv, seen, reference, ground, camera);
   const cells = evenCells(seen, scene.cover, ground.base);
-  const start = firstVeil(scene);
+  const { start, landed: share } = firstVeil(scene);
+  const before = Math.min(MOST_LANDED, Math.max(LEAST_LANDED, share));
+  const prior = Math.log(before / (1 - before));
   // Toner-free parts have nothing to say.
   const active: number[] = [];
   for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) active.push(i);
@@ -247,14 +253,18 @@ export function sortPixels(
     const own = ownVeil(cv, scene, ink, active);
     for (const i of active) {
       const e = explain(scene, ink, i, veil[i]);
-      let says = e.landed - e.bare - strangeness(veil[i], start);
+      let landed = e.landed - strangeness(veil[i], start);
+      let bare = e.bare;
       if (own[i] > veil[i] + WORTH_TRYING) {
+        // Each explanation is taken at its best: a veil of its own does not make the bare ground less likely.
         const f = explain(scene, ink, i, own[i]);
-        says = Math.max(says, f.landed - f.bare - strangeness(own[i], start));
+        landed = Math.max(landed, f.landed - strangeness(own[i], start));
+        bare = Math.max(bare, f.bare);
       }
+      const says = landed - bare;
       evidence[i] = weights.clear[i] * Math.max(-MOST_EVIDENCE, Math.min(MOST_EVIDENCE, says));
     }
-    odds = settled(cv, evidence, weights.near, w, h);
+    odds = settled(cv, evidence, weights.near, { w, h, prior });
     const landed = cells.filter(c => odds[c.at] > SURELY && visible[c.at]);
     const depth = depthOf(landed);
     ink = { depth, gain: gainOf(landed, depth, veil) };
@@ -355,11 +365,14 @@ function sceneOf(
 }
 
 /** What a pixel and its neighbours say together: heard near by, and followed a little farther off where they are agreed. */
-function settled(cv: Cv, evidence: Float32Array, near: Float32Array, w: number, h: number): Float32Array {
+function settled(
+  cv: Cv,
+  evidence: Float32Array,
+  near: Float32Array,
+  { w, h, prior }: { readonly w: number; readonly h: number; readonly prior: number },
+): Float32Array {
   const heard = blurPlane(cv, { w, h, data: evidence }, HEARD_PX).data;
-  const own = heard.map(
-    (v, i) => (1 - OWN) * (v / Math.max(0.15, near[i])) + OWN * evidence[i] + LANDED_PRIOR,
-  );
+  const own = heard.map((v, i) => (1 - OWN) * (v / Math.max(0.15, near[i])) + OWN * evidence[i] + prior);
   let odds: Float32Array = own;
   for (let turn = 0; turn < 3; turn++) {
     const lean = blurPlane(cv, { w, h, data: odds.map(o => Math.tanh(o / 2)) }, FOLLOWED_PX).data;

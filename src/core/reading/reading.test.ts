@@ -92,6 +92,16 @@ describe('a photo through the card', () => {
     expect(reading.maps!.state.w).toBe(120);
   });
 
+  it('does not take half of it bare on a white ground under thick paper for thicker paper', async () => {
+    const canvas = shelf.substrates.find(s => s.id === 'primed-canvas')!;
+    const { taken, read } = await readShot({}, history({ driedHours: 4, rounds: 1, seed: 12 }, canvas));
+    expect(taken.veil).toBeGreaterThan(0.25);
+    expect(taken.landed).toBeLessThan(70);
+    if (!read.ok) throw new Error(read.problem.say);
+    expect(Math.abs(read.value.reading.landed! - taken.landed)).toBeLessThan(8);
+    expect(Math.abs(read.value.reading.veil! - taken.veil)).toBeLessThan(0.08);
+  });
+
   it('gives no veil of a wet patch, since paper is invisible then', async () => {
     const { read } = await readShot({ stage: 'wet' });
     expect(read.ok && read.value.reading.veil).toBeNull();

@@ -10,7 +10,7 @@ export interface Hung {
  * @example pathTo([{ trial: 'T1', code: 'CX-2AY' }]); // => 'wall?patch=T1%2FCX-2AY'
  */
 export const pathTo = (patches: readonly Hung[]): string =>
-  `wall?${new URLSearchParams(patches.map(({ trial, code }) => ['patch', `${trial}/${code}`]))}`;
+  `wall?${new URLSearchParams(patches.map(({ trial, code }): [string, string] => ['patch', `${trial}/${code}`]))}`;
 
 /**
  * What an address asks to hang: the trials, in turn, and of which of them single patches only. A trial that is asked for
