@@ -15,6 +15,9 @@ test('what a trial found becomes a recipe, is made for real, and what came of it
   await page.getByRole('link', { name: 'Make it for real' }).click();
   await expect(page.getByRole('heading', { name: 'Make it for real' })).toBeVisible();
   expect(await page.evaluate(() => window.scrollY)).toBe(0);
+  const photos = page.getByRole('region', { name: 'Its best patches' });
+  await expect(photos.getByRole('img').first()).toBeVisible();
+  await expect(photos.getByText('simulated photo', { exact: false }).first()).toBeVisible();
   const sure = page.getByText(/ came out good: of the next ones about|Nothing made by it was judged yet/);
   const before = await sure.textContent();
   const begin = page.getByText(/^Begin \d+, for 2 good ones\.$/);

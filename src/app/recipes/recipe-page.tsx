@@ -11,6 +11,7 @@ import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { dayOf } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
+import { BestPhotos } from './best-photos.tsx';
 import { MadePanel } from './made-panel.tsx';
 import { RealPanel } from './real-panel.tsx';
 import { RecipeCardView } from './recipe-card-view.tsx';
@@ -83,6 +84,7 @@ export function RecipePage() {
           </Link>
         )}
       </HStack>
+      {book.now.from && <BestPhotos from={book.now.from} />}
       <RealPanel book={book} />
       <MadePanel book={book} />
       <Box as="section" mt="8" borderTopWidth="1px" pt="3">

@@ -171,7 +171,7 @@ const DARK = 0.7;
 const FLAT = 0.15;
 const MOST_FIRST_VEIL = 0.8;
 /** Shares that may have landed, tried in turn. */
-const SHARES_LANDED = [0.95, 0.7, 0.35, 0.1];
+const SHARES_LANDED = [0.95, 0.8, 0.65, 0.5, 0.35, 0.2, 0.1];
 /** Log likelihood that each unit of veil costs a pixel: little veil is more usual than much. */
 const VEIL_COST = 0.15;
 
@@ -203,9 +203,13 @@ function firstVeil(s: Scene): { start: number; landed: number } {
   return best;
 }
 
-/** The share that landed, as all dark parts together have it, is what is expected of a pixel; within these. */
+/**
+ * What is expected of a pixel before it is looked at: as much as is usual, and the share that landed as all dark parts
+ * together have it, within these; half of each, for what lies round a pixel is heard besides.
+ */
 const MOST_LANDED = 0.85;
 const LEAST_LANDED = 0.2;
+const logOdds = (p: number) => Math.log(p / (1 - p));
 const TURNS = 2;
 /** Coverage below which a pixel is toner-free. */
 const TONER_FREE = 0.05;
@@ -238,8 +242,7 @@ export function sortPixels(
   const scene = sceneOf(cv, seen, reference, ground, camera);
   const cells = evenCells(seen, scene.cover, ground.base);
   const { start, landed: share } = firstVeil(scene);
-  const before = Math.min(MOST_LANDED, Math.max(LEAST_LANDED, share));
-  const prior = Math.log(before / (1 - before));
+  const prior = (logOdds(MOST_LANDED) + logOdds(Math.min(MOST_LANDED, Math.max(LEAST_LANDED, share)))) / 2;
   // Toner-free parts have nothing to say.
   const active: number[] = [];
   for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) active.push(i);
