@@ -35,7 +35,7 @@ describe('corners set by hand', () => {
   let truth: { landed: number };
   beforeAll(async () => {
     const shot = photograph(piece, target(40), onCard, settings.substrate, settings.preparation, {
-      ...{ seed: 8, stage: 'dry', pxPerMm: 10, tiltDeg: 14, falloff: 0.3 },
+      ...{ seed: 8, stage: 'dry', pxPerMm: 8, tiltDeg: 14, falloff: 0.3 },
     });
     truth = shot;
     photo = await decode(await encodeJpeg(shot.photo, 85));

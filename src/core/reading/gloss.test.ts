@@ -77,7 +77,7 @@ describe('a patch that is still damp', () => {
       simulateProcess(exampleHistory({ patchMm: MM, settings: exampleSettings({ substrate }) })),
       target(MM),
       CARD,
-      ...([substrate, exampleSettings().preparation, { seed: 8, stage, pxPerMm: 10, ...shot }] as const),
+      ...([substrate, exampleSettings().preparation, { seed: 8, stage, pxPerMm: 8, ...shot }] as const),
     ).photo;
 
   it('is darker under the picture than round it, and that is said of one taken for dry', async () => {

@@ -17,7 +17,7 @@ const CARD = card(30);
 const NONE = STARTER_SHELF.preparations.find(p => p.id === 'none')!;
 /** A patch on which nothing was ever laid: the window shows the bare ground. */
 const NOTHING = untouched(30);
-const SHOT: Shot = { seed: 11, stage: 'dry', pxPerMm: 9, tiltDeg: 6, falloff: 0.25, blurPx: 0.7 };
+const SHOT: Shot = { seed: 11, stage: 'dry', pxPerMm: 8, tiltDeg: 6, falloff: 0.25, blurPx: 0.7 };
 
 async function blank(substrate: Substrate, shot: Partial<Shot> = {}): Promise<Pixels> {
   const taken = photograph(NOTHING, target(30), CARD, substrate, NONE, { ...SHOT, ...shot });

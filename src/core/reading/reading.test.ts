@@ -19,7 +19,7 @@ const SIZE = 30;
 const SHOT: Shot = {
   seed: 8,
   stage: 'dry',
-  pxPerMm: 10,
+  pxPerMm: 8,
   tiltDeg: 8,
   kelvin: 4500,
   falloff: 0.2,
