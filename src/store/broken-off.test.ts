@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { describe, expect, it } from 'vitest';
 import { jpegOf } from '../core/bundle/example.ts';
 import { examplePlan } from '../core/design/example.ts';
@@ -96,8 +97,8 @@ async function killedAnywhere(before: Data, act: (workshop: Workshop) => Promise
     const again = over(data);
     const seen = await shown(again);
     const keys = keysIn(data).filter(key => !key.startsWith('summaries:'));
-    const asBefore = JSON.stringify(seen) === JSON.stringify(was);
-    const asAfter = JSON.stringify(seen) === JSON.stringify(is);
+    const asBefore = isDeepStrictEqual(seen, was);
+    const asAfter = isDeepStrictEqual(seen, is);
     expect(asBefore || asAfter, `${most} writes`).toBe(true);
     expect(keys, `${most} writes`).toEqual(asAfter ? keysAfter : keysBefore);
     if (!died) return ends;

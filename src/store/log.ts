@@ -24,8 +24,8 @@ interface Fold {
 }
 
 /** How many entries are asked for at once, fewer after a fold; doubled while there are more. */
-const FIRST = 16;
-const AFTER_FOLD = 4;
+const FIRST = 4;
+const AFTER_FOLD = 2;
 const MOST = 256;
 /** When so many entries had to be asked for one by one, they are folded. */
 const FOLD_FROM = 48;

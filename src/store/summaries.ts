@@ -136,7 +136,7 @@ export function summariesOf({ stores, log, marks, rawPlan, inTurn, isSample }: P
     return wrong.length > 0;
   };
 
-  return { overview, recheck };
+  return { overview, recheck, summarise };
 }
 
 /** How many trials are looked through side by side: while one waits for the storage another is worked out. */

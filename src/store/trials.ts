@@ -51,6 +51,9 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       });
     });
 
+  /** Sums a trial up that came in, so that the next opening need not; where there is no room for it, that one does. */
+  const sumUp = (trial: string) => summaries.summarise(trial).catch(() => undefined);
+
   /** Everything of a trial, its plan last: until that is there, nothing of a half-written import shows. */
   const keep = (bundle: TrialBundle, tell: Progress = () => {}, removedAt?: string): Promise<void> => {
     const { id } = bundle.plan;
@@ -185,6 +188,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
           );
         try {
           await keep(bundle, tell);
+          await sumUp(made.id);
           return good(made);
         } catch (error) {
           if (!(error instanceof StorageError)) throw error;
@@ -206,6 +210,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         const kept = await rawPlan(id);
         if (!kept) {
           await keep(bundle, undefined, removedAt);
+          await sumUp(id);
           return good({ isFresh: true, records: bundle.records.length, photos: bundle.photos.size });
         }
         const here = parsePlan(kept.plan);
@@ -236,6 +241,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
             await log.append(id, { work, records: light });
           },
         );
+        await sumUp(id);
         return good({ isFresh: false, records: fresh.length, photos: photos.size });
       }),
     log,

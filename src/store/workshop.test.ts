@@ -261,6 +261,45 @@ describe('stored trials', () => {
   });
 });
 
+describe('a trial that came in', () => {
+  const plan = examplePlan();
+  const read = readingFor(plan.patches[0].code, 1, { landed: 80 });
+
+  it('is summed up there and then: the next opening asks for no plan and no record', async () => {
+    const data = emptyData();
+    const over = () => {
+      const { stores, seen } = memoryStores(data);
+      return { workshop: openWorkshop('mine', { stores: async () => stores }), seen };
+    };
+    const looked = async () => {
+      const { workshop, seen } = over();
+      const { trials } = await workshop.overview();
+      expect(seen.reads.filter(r => r.startsWith('plans:') && !r.endsWith(':*'))).toEqual([]);
+      return trials.map(t => t.summary.read);
+    };
+    const bundle = { plan, records: read, photos: new Map([['p1', jpegOf(1)]]) };
+    expect((await over().workshop.takeInTrial({ ...bundle, records: [], photos: new Map() })).ok).toBe(true);
+    expect(await looked()).toEqual([0]);
+    // The rest of it comes later, and joins.
+    expect((await over().workshop.takeInTrial(bundle)).ok).toBe(true);
+    expect(await looked()).toEqual([1]);
+    await over().workshop.erase(plan.id);
+    expect((await over().workshop.importTrial(bundle)).ok).toBe(true);
+    expect(await looked()).toEqual([1]);
+  });
+
+  it('is in even where there is no room for its summary', async () => {
+    const { stores } = memoryStores(emptyData());
+    const summaries = {
+      ...stores.summaries,
+      setItem: () => Promise.reject(new DOMException('The quota has been exceeded.', 'QuotaExceededError')),
+    };
+    const workshop = openWorkshop('mine', { stores: async () => ({ ...stores, summaries }) });
+    expect((await workshop.importTrial({ plan, records: [], photos: new Map() })).ok).toBe(true);
+    expect(await workshop.plan(plan.id)).toEqual({ ok: true, value: plan });
+  });
+});
+
 describe('a workshop of sixty trials', () => {
   const data = emptyData();
   const plans = Array.from({ length: 60 }, (_, i) => examplePlan({}, i + 1));

@@ -45,7 +45,7 @@ export { DESIRED, type Desired, desirability, type Wanted, worthOf } from './int
 export { KINDS, type Kind, kindOf } from './kinds/index.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
 export { type Rehearsal, type RehearsalAsk, rehearsalWords, rehearse } from './rehearse.ts';
-export { hasFailed, type Observed, observations } from './seen.ts';
+export { hasFailed, type Observed, observations, observing } from './seen.ts';
 export { type Shared, sharedIn } from './shared.ts';
 export { type Found, findingsIn, Roles, type Row } from './table.ts';
 export { type TradeOff, takenBy, tradeOffsIn } from './trade-offs.ts';

@@ -49,22 +49,36 @@ export interface Observed {
  *
  * @example observations(plan, records, 'landed').map(o => o.value); // => [80]
  */
-export function observations(
+export const observations = (
   plan: TrialPlan,
   records: readonly TrialRecord[],
   measure: MeasureId,
-): Observed[] {
+): Observed[] => observing(plan, records)(measure);
+
+/**
+ * {@link observations} of one measure after another: what is the same for all of them is looked up once.
+ *
+ * @example observing(plan, records)('landed').length; // => 1
+ */
+export function observing(
+  plan: TrialPlan,
+  records: readonly TrialRecord[],
+): (measure: MeasureId) => Observed[] {
   const astray = new Set(strayedIn(plan, records).map(w => w.patch));
-  const found = plan.patches.flatMap(patch => {
-    if (isSpoilt(records, patch.code) || astray.has(patch.code)) return [];
-    const found = readingOf(records, patch.code);
+  const dry = plan.patches.flatMap(({ code, levels }) => {
+    if (isSpoilt(records, code) || astray.has(code)) return [];
+    const found = readingOf(records, code);
     if (found?.photo.stage !== 'dry') return [];
-    const value = found.reading.reading[measure];
-    const isPractice = found.photo.simulated;
-    return value == null ? [] : [{ code: patch.code, levels: patch.levels, value, isPractice }];
+    return [{ code, levels, reading: found.reading.reading, isPractice: found.photo.simulated }];
   });
-  const isReal = found.some(o => !o.isPractice);
-  return found.flatMap(({ isPractice, ...o }) => (isReal && isPractice ? [] : [o]));
+  return measure => {
+    const found = dry.flatMap(({ reading, ...o }) => {
+      const value = reading[measure];
+      return value == null ? [] : [{ ...o, value }];
+    });
+    const isReal = found.some(o => !o.isPractice);
+    return found.flatMap(({ isPractice, ...o }) => (isReal && isPractice ? [] : [o]));
+  };
 }
 
 /** Patches whose wait strayed from their level, where waits are compared. */

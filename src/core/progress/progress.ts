@@ -3,6 +3,7 @@ import {
   airOf,
   type Patch,
   type PatchSettings,
+  remembering,
   settingsOf,
   standing,
   type TrialPlan,
@@ -22,7 +23,7 @@ export interface PatchProgress {
   readonly settings: PatchSettings;
   readonly chain: readonly Link[];
   /** When each link was done, ms; in the order of the chain, without gaps at the end. */
-  readonly doneAt: (number | undefined)[];
+  readonly doneAt: readonly (number | undefined)[];
   /** When each link was begun, ms, as far as that is known. */
   readonly begunAt: readonly (number | undefined)[];
   readonly spoilt: boolean;
@@ -53,7 +54,10 @@ export interface TrialProgress {
  *
  * @example progressOf(plan, records).lines[0].doneAt.filter(Boolean).length; // => 1
  */
-export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): TrialProgress {
+export const progressOf = (plan: TrialPlan, records: readonly TrialRecord[]): TrialProgress =>
+  foldedBy(records, plan);
+
+const foldedBy = remembering((records, plan: TrialPlan): TrialProgress => {
   const times = new Map<string, number>();
   const begun = new Map<string, number>();
   const asked = new Map<string, { at: number; ready: boolean }>();
@@ -114,4 +118,4 @@ export function progressOf(plan: TrialPlan, records: readonly TrialRecord[]): Tr
     };
   });
   return { air, airs: { planned: plan.air, notes, ...(forecasts.length ? { forecasts } : {}) }, lines };
-}
+});

@@ -16,14 +16,17 @@ export interface Forecast {
  * @example forecast(plan, [], start).endsAt > start; // => true
  */
 export function forecast(plan: TrialPlan, records: readonly TrialRecord[], start: number): Forecast {
-  const progress = progressOf(plan, records);
+  const { lines: as, ...rest } = progressOf(plan, records);
+  // Its own copy of what is done, to go on with.
+  const played = as.map(line => ({ ...line, doneAt: [...line.doneAt] }));
+  const progress = { ...rest, lines: played };
   let now = start;
   let work = 0;
   for (;;) {
     const action = nextAction(progress, now);
     if (action.kind === 'finished') return { endsAt: now, handsOnMin: work };
     const go = [action.patch.code, ...alsoNow(progress, action.patch.code, action.link)];
-    const lines = progress.lines.filter(l => go.includes(l.patch.code));
+    const lines = played.filter(l => go.includes(l.patch.code));
     const minutes = lines.reduce((sum, line) => sum + handsOnMin(action.link.step, line), 0);
     now = Math.max(now, action.status.window?.aim ?? now) + minutes * 60_000;
     work += minutes;

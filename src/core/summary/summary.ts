@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { countTurned } from '../diagnosis/index.ts';
 import { Lessons, lessonsOf } from '../drying/index.ts';
 import { EvidenceRow, evidenceIn } from '../evidence/index.ts';
-import { observations, scatterOf } from '../findings/index.ts';
+import { observing, scatterOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import {
@@ -78,6 +78,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
   const { id, code, name, question, method, createdAt } = plan;
   // Where methods are compared, what is to be expected of one comes from its own patches.
   const own = new Set(plan.patches.filter(p => settingsOf(plan, p).method.id === method).map(p => p.code));
+  const observed = observing(plan, known);
   const read = plan.patches.filter(p => readingOf(records, p.code)).length;
   return {
     version: SUMMARY_VERSION,
@@ -93,10 +94,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     scatter: scatterOf(plan, known) ?? null,
     evidence: evidenceIn(plan, known),
     results: Object.fromEntries(
-      MEASURES.map(({ id }) => [
-        id,
-        observations(plan, known, id).flatMap(o => (own.has(o.code) ? [o.value] : [])),
-      ]),
+      MEASURES.map(({ id }) => [id, observed(id).flatMap(o => (own.has(o.code) ? [o.value] : []))]),
     ) as TrialSummary['results'],
   };
 }

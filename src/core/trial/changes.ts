@@ -1,4 +1,5 @@
 import type { RecordOf, TrialRecord } from './record-kinds.ts';
+import { remembering } from './remember.ts';
 import type { Change, Patch, TrialPlan } from './schema.ts';
 import { standing } from './state.ts';
 
@@ -86,16 +87,11 @@ export const changesIn = (records: readonly TrialRecord[]): RecordOf<'change'>[]
  *
  * @example planNow(plan, records) === plan; // => true
  */
-export function planNow(plan: TrialPlan, records: readonly TrialRecord[]): TrialPlan {
-  const known = worked.get(records);
-  if (known?.of === plan) return known.now;
-  const now = changesIn(records).reduce((so, { change }) => withChange(so, change), plan);
-  worked.set(records, { of: plan, now });
-  return now;
-}
+export const planNow = (plan: TrialPlan, records: readonly TrialRecord[]): TrialPlan => nowBy(records, plan);
 
-/** Plans as they are by some records: the same object for as long as nothing is recorded. */
-const worked = new WeakMap<readonly TrialRecord[], { readonly of: TrialPlan; readonly now: TrialPlan }>();
+const nowBy = remembering((records, plan: TrialPlan) =>
+  changesIn(records).reduce((so, { change }) => withChange(so, change), plan),
+);
 
 /**
  * A plan with all patches there ever were, those of batches that were taken back and those left out among them: what

@@ -41,6 +41,7 @@ export {
   TrialRecord,
   undoWords,
 } from './record-kinds.ts';
+export { remembering } from './remember.ts';
 export * from './schema.ts';
 export {
   cardSizes,

@@ -193,14 +193,13 @@ export const factorIn = (plan: Pick<TrialPlan, 'used' | 'factors'>, key: FactorK
  *
  * @example levelNames(plan, { levels: [] }); // => ['Your usual way']
  */
-export const levelNames = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): string[] =>
-  patch.levels.length
-    ? plan.factors.flatMap((factor, i) =>
-        patch.levels[i] === NO_LEVEL
-          ? []
-          : levelName(namesOf(plan), factor.key, factor.levels[patch.levels[i]]),
-      )
-    : [plan.real ? 'By the recipe' : 'Your usual way'];
+export function levelNames(plan: TrialPlan, patch: Pick<Patch, 'levels'>): string[] {
+  if (!patch.levels.length) return [plan.real ? 'By the recipe' : 'Your usual way'];
+  const names = namesOf(plan);
+  return plan.factors.flatMap((factor, i) =>
+    patch.levels[i] === NO_LEVEL ? [] : levelName(names, factor.key, factor.levels[patch.levels[i]]),
+  );
+}
 
 export const FACTOR_LETTERS = 'ABCDEFGH';
 

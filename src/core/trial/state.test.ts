@@ -16,6 +16,7 @@ import {
   ReadingMaps,
   readingOf,
   recordWords,
+  remembering,
   settingsOf,
   standing,
   TrialRecord,
@@ -56,6 +57,22 @@ const verdict = (id: string, patch: string, minute: number, grade: number): Tria
   verdict: 'fix',
   grade,
   symptoms: [],
+});
+
+describe('what is worked out of records', () => {
+  it('is the same object until something is recorded, or something else stands beside them', () => {
+    let worked = 0;
+    const counted = remembering((all, beside: { n: number }) => ({ n: all.length + beside.n, k: worked++ }));
+    const records = [step('a', a, 1)];
+    const [one, ten] = [{ n: 1 }, { n: 10 }];
+    const first = counted(records, one);
+    expect(counted(records, one)).toBe(first);
+    records.push(step('b', a, 2));
+    expect(counted(records, one)).toEqual({ n: 3, k: 1 });
+    expect(counted(records, ten)).toEqual({ n: 12, k: 2 });
+    expect(counted([...records], ten)).toEqual({ n: 12, k: 3 });
+    expect(counted(records, ten).k).toBe(2);
+  });
 });
 
 describe('records that stand', () => {

@@ -1,5 +1,6 @@
 import type { Air, ExpectedAir } from '../units/index.ts';
 import { type RecordOf, type TrialRecord, undoWords } from './record-kinds.ts';
+import { remembering } from './remember.ts';
 import type { TrialPlan } from './schema.ts';
 
 /**
@@ -7,12 +8,12 @@ import type { TrialPlan } from './schema.ts';
  *
  * @example standing([{ ...records[0] }, { id: 'u', at: records[0].at, kind: 'undo', patch: null, of: 'm1' }]); // => []
  */
-export function standing(records: readonly TrialRecord[]): TrialRecord[] {
+export const standing = remembering((records): readonly TrialRecord[] => {
   const undone = new Set(records.flatMap(r => (r.kind === 'undo' ? [r.of] : [])));
   return records
     .filter(r => r.kind !== 'undo' && !undone.has(r.id))
-    .sort((a, b) => a.at.localeCompare(b.at) || a.id.localeCompare(b.id));
-}
+    .sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : Number(a.id > b.id)));
+});
 
 /**
  * The last record that can be undone, or nothing.
