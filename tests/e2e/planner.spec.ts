@@ -236,7 +236,7 @@ test('the shelf is searched, changed, copied, taken out and in as a table, and a
   await page.getByRole('button', { name: 'Save the changes' }).click();
   await expect(page.getByText('Soft gel medium is on the shelf.')).toBeVisible();
   await page.reload();
-  await expect(page.getByText('soft gel, dry in about 12 h, 400 mL on hand')).toBeVisible();
+  await expect(page.getByText('soft gel, dry in about 12 h, 400 mL left')).toBeVisible();
   await page.getByRole('button', { name: /^Soft gel medium/ }).click();
   await page.getByRole('button', { name: 'Make a copy' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Barnacle gel');

@@ -44,7 +44,9 @@ export function ItemForm({ kind, item, isNew, taken, onSave, onCopy, onRemove, o
   const [draft, setDraft] = useState<Draft>(() => ({ ...item }));
   const [problem, setProblem] = useState<string>();
   const changed = isNew || JSON.stringify(draft) !== JSON.stringify(item);
-  const set = (key: string, value: unknown) => setDraft(old => ({ ...old, [key]: value }));
+  // What is on hand is counted anew from what a maker writes.
+  const set = (key: string, value: unknown) =>
+    setDraft(old => ({ ...old, [key]: value, ...(key.startsWith('onHand') ? { counted: undefined } : {}) }));
   const save = () => {
     const id = isNew ? itemId(String(draft.name ?? ''), taken) : item.id;
     const checked = checkItem(kind, { ...draft, id });

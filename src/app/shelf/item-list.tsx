@@ -1,7 +1,7 @@
 import { Box, Button, Text } from '@chakra-ui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
-import { hexOf, isLowOn, SHELF_NAMES, type ShelfItem, type ShelfKind } from '../../core/shelf/index.ts';
+import { hexOf, onHandWords, SHELF_NAMES, type ShelfItem, type ShelfKind } from '../../core/shelf/index.ts';
 import { Said } from '../ui/settings.tsx';
 
 const ROW = 58;
@@ -88,16 +88,18 @@ export function ItemList({
   );
 }
 
+const counted = (item: Parameters<typeof onHandWords>[0]): string =>
+  onHandWords(item) && `, ${onHandWords(item)}`;
+
 /** One line that tells an item from its neighbours. */
 function about(item: ShelfItem): string {
   if ('colourant' in item)
     return `${item.colourant}, ${item.dpi} dpi, ${item.pricePerPage.toFixed(2)} a page`;
-  if ('gsm' in item)
-    return `${item.kind}, comes off by: ${item.releases}${item.onHand ? `, ${item.onHand} sheets on hand${isLowOn(item) ? ': running low' : ''}` : ''}`;
+  if ('gsm' in item) return `${item.kind}, comes off by: ${item.releases}${counted(item)}`;
   if ('openMin' in item)
     return item.kind === 'none'
       ? 'for methods that need none'
-      : `${item.kind}, dry in about ${item.dryHours < 1 ? `${Math.round(item.dryHours * 60)} min` : `${item.dryHours} h`}${item.onHandMl ? `, ${item.onHandMl} mL on hand${isLowOn(item) ? ': running low' : ''}` : ''}`;
+      : `${item.kind}, dry in about ${item.dryHours < 1 ? `${Math.round(item.dryHours * 60)} min` : `${item.dryHours} h`}${counted(item)}`;
   if ('thirst' in item)
     return `${item.kind}, ${item.onePiece ? `pieces of ${item.piece.w} × ${item.piece.h} mm` : 'cut to boards'}`;
   if ('whitens' in item)

@@ -50,6 +50,7 @@ const choice = (key: string, label: string, choices: readonly string[]): ShelfFi
   choices,
 });
 const share = (key: string, label: string, help: string) => number(key, label, '0 to 1', 0.05, help);
+const COUNTED = 'Goes down by what trials use. Write 0 if you do not count it.';
 const NOTE = text('note', 'Note');
 const NAME = text('name', 'Name');
 
@@ -90,7 +91,7 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
     { key: 'sheet', label: 'Sheet', type: 'size' },
     number('packSize', 'Sheets in a pack', '', 1),
     number('packPrice', 'Price of a pack', '', 0.1),
-    number('onHand', 'Sheets on hand', '', 1),
+    number('onHand', 'Sheets on hand', '', 1, COUNTED),
     NOTE,
   ],
   mediums: [
@@ -121,7 +122,7 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
     { key: 'jarMl', label: 'Jar', type: 'volume' },
     number('jarPrice', 'Price of a jar or roll', '', 0.1),
     number('rollDm2', 'Roll of tape', 'dm²', 1, 'For tapes: the area of a roll. 0 for what comes in jars.'),
-    { key: 'onHandMl', label: 'On hand', type: 'volume' },
+    { key: 'onHandMl', label: 'On hand', type: 'volume', help: COUNTED },
     text('batch', 'Batch'),
     { key: 'opened', label: 'Opened on', type: 'day' },
     NOTE,

@@ -48,6 +48,9 @@ export const Printer = v.object({
   singleSheet: v.optional(v.boolean(), true),
 });
 
+/** Whether what is on hand is counted though nothing is left of it; what a maker wrote 0 for is not. */
+const counted = v.optional(v.boolean());
+
 /** The printed sheet that is given up. `gsm` is its weight in g/m²; `absorbency` 0 film to 1 blotter; `onHand` in sheets. */
 export const Donor = v.object({
   id,
@@ -65,6 +68,7 @@ export const Donor = v.object({
   packSize: whole(1, 10_000),
   packPrice: money,
   onHand: v.optional(whole(0, 100_000), 0),
+  counted,
   /** The code of the trial it is left of: it is printed already. */
   leftOf: v.optional(v.pipe(v.string(), v.regex(/^[0-9A-Z]{2}$/))),
 });
@@ -94,6 +98,7 @@ export const Medium = v.object({
   jarPrice: money,
   rollDm2: v.optional(number(0, 100_000), 0),
   onHandMl: v.optional(number(0, 100_000), 0),
+  counted,
   /** The colour it dries to, for paints; none for what dries clear. */
   paint: v.optional(v.nullable(colour), null),
   batch: v.optional(v.pipe(v.string(), v.maxLength(40)), ''),

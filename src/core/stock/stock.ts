@@ -1,7 +1,15 @@
 import { coatMl } from '../design/index.ts';
 import { donorCells, sheetGrid } from '../print/nest.ts';
 import { progressOf } from '../progress/index.ts';
-import { type Donor, isLowOn, isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
+import {
+  type Donor,
+  isCounted,
+  isOne,
+  MEDIUMS,
+  type Medium,
+  onHandWords,
+  type Shelf,
+} from '../shelf/index.ts';
 import { sizeOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 
 /** So much of what is counted on the shelf, by the item's id: mL of mediums, sheets of donors. */
@@ -19,27 +27,23 @@ export interface Left {
 }
 
 /**
- * A shelf's mediums and donors with less on hand, never less than nothing; what is not counted (none on hand) stays so,
+ * A shelf's mediums and donors with less on hand, never less than nothing; what is not counted stays so,
  * and what is not on the shelf is passed over. Amounts may be below nought, to give back. Only what changes is returned.
  *
  * @example takenOff({ mediums: [], donors: [] }, { ml: { a: 3 }, sheets: {} }).words; // => ''
  */
-export function takenOff(shelf: Pick<Shelf, 'mediums' | 'donors'>, used: Amounts): Left {
+export function takenOff(shelf: Pick<Left, 'mediums' | 'donors'>, used: Amounts): Left {
   const mediums = shelf.mediums.flatMap(m =>
-    m.onHandMl && used.ml[m.id]
-      ? [{ ...m, onHandMl: Math.max(0, Math.round(m.onHandMl - used.ml[m.id])) }]
+    isCounted(m) && used.ml[m.id]
+      ? [{ ...m, counted: true, onHandMl: Math.max(0, Math.round(m.onHandMl - used.ml[m.id])) }]
       : [],
   );
   const donors = shelf.donors.flatMap(d =>
-    d.onHand && used.sheets[d.id] ? [{ ...d, onHand: Math.max(0, d.onHand - used.sheets[d.id]) }] : [],
+    isCounted(d) && used.sheets[d.id]
+      ? [{ ...d, counted: true, onHand: Math.max(0, d.onHand - used.sheets[d.id]) }]
+      : [],
   );
-  const left = [
-    ...mediums.map(m => `${m.name}: ${m.onHandMl} mL left${isLowOn(m) ? ', running low' : ''}.`),
-    ...donors.map(
-      d =>
-        `${d.name}: ${d.onHand} sheet${d.onHand === 1 ? '' : 's'} left${isLowOn(d) ? ', running low' : ''}.`,
-    ),
-  ];
+  const left = [...mediums, ...donors].map(item => `${item.name}: ${onHandWords(item)}.`);
   return { mediums, donors, words: left.join(' ') };
 }
 
