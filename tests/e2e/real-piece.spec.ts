@@ -46,6 +46,7 @@ test('a recipe is made for real on the bench, photographed, judged, and what cam
   const base = page.url().replace(/\/print.*/, '');
   await page.goto(`${base}/plan`);
   await expect(page.getByText('1 piece of 60 × 60 mm', { exact: false })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove these pieces' })).toBeVisible();
   await page.goto(`${base}/make`);
   await begin(page);
   for (let i = 0; i < 120; i++) {

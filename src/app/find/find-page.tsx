@@ -179,7 +179,7 @@ function Row({
   onHang: (isHung: boolean) => void;
   onMaterial: (name: string) => void;
 }) {
-  const { kind, title, about } = entry;
+  const { kind, says, title, about } = entry;
   const to = whereTo(entry);
   const name = { fontWeight: 700, fontSize: '1.15rem', lineHeight: '44px', textDecoration: 'underline' };
   return (
@@ -205,7 +205,7 @@ function Row({
             <Said>{title}</Said>
           </Button>
         )}
-        <Text color="fg.muted">{kind === 'material' ? 'on the shelf' : kind}</Text>
+        <Text color="fg.muted">{says}</Text>
         {kind === 'patch' && (
           <Tick checked={isHung} onChange={onHang}>
             for the wall

@@ -2,6 +2,7 @@ import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
+import { unitOf } from '../../core/trial/index.ts';
 import { useReadAhead } from '../../store/index.ts';
 import { moment } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
@@ -59,7 +60,9 @@ export function TrialRow({
         {summary.tags.length > 0 && <Text fontSize="0.95rem">Filed under {summary.tags.join(', ')}</Text>}
       </Box>
       <Text>
-        {summary.patches} patches, trial {summary.code}
+        {summary.patches} {summary.patches === 1 ? unitOf(summary).one : unitOf(summary).many},{' '}
+        {summary.real ? '' : 'trial '}
+        {summary.code}
       </Text>
       <Box>
         <Text fontWeight="600">{words(summary, running)}</Text>

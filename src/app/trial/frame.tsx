@@ -99,7 +99,8 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
           gap={{ base: '5', lg: '8' }}
           alignItems="start"
         >
-          <Box position={{ lg: 'sticky' }} top="3">
+          {/* Of pieces the board has little to tell: on a phone what is to be done comes first. */}
+          <Box position={{ lg: 'sticky' }} top="3" order={plan.real && { base: 1, lg: 0 }}>
             <BoardDrawing
               plan={plan}
               selected={selected?.code}
@@ -141,7 +142,7 @@ function RemoveTrial({ view }: { view: TrialView }) {
   };
   return (
     <Button variant="ghost" size="sm" minH="40px" color="fg.muted" onClick={doIt}>
-      Remove trial
+      Remove {view.plan.real ? 'these pieces' : 'trial'}
     </Button>
   );
 }

@@ -40,6 +40,22 @@ const notebook = notebookOf(entriesOf(trials, books, STARTER_SHELF, []));
 const titles = (words: string, narrowed = {}) => findIn(notebook, words, narrowed).map(e => e.title);
 
 describe('the notebook searched', () => {
+  it('calls what was made by a recipe pieces, and what is tried patches', () => {
+    const run = { ...other, patches: other.patches.slice(0, 1), real: { recipe: 'R' } };
+    const said = (of: typeof run | typeof other) =>
+      entriesOf([summaryOf({ plan: of, records: [] })], [], STARTER_SHELF, [])
+        .slice(0, 2)
+        .map(e => [e.says, e.about.match(/\d+ \w+, \d+ read/)?.[0]]);
+    expect(said(run)).toEqual([
+      ['pieces', '1 piece, 0 read'],
+      ['piece', undefined],
+    ]);
+    expect(said(other)).toEqual([
+      ['trial', `${other.patches.length} patches, 0 read`],
+      ['patch', undefined],
+    ]);
+  });
+
   it('finds trials, patches, recipes and the shelf by the beginning of a word, the best first', () => {
     expect(titles('gau')[0]).toMatch(/^(Tide gauge|Gauge, our way)$/);
     expect(titles('gau')).toEqual(expect.arrayContaining(['Tide gauge', 'Gauge, our way']));

@@ -5,6 +5,7 @@ import type { RecipeBook } from '../recipe-book/index.ts';
 import { SHELF_KINDS, type Shelf, type ShelfItem } from '../shelf/index.ts';
 import type { TrialSummary } from '../summary/index.ts';
 import { SYMPTOMS } from '../symptoms/index.ts';
+import { unitOf } from '../trial/index.ts';
 
 /** What can be found. */
 export const FOUND_KINDS = ['trial', 'patch', 'recipe', 'material'] as const;
@@ -14,6 +15,8 @@ export type FoundKind = (typeof FOUND_KINDS)[number];
 export interface Entry {
   readonly id: string;
   readonly kind: FoundKind;
+  /** Its kind in words. */
+  readonly says: string;
   readonly title: string;
   /** What it is about, in a line. */
   readonly about: string;
@@ -61,6 +64,7 @@ export function entriesOf(
   const entries: Entry[] = [];
   for (const t of trials) {
     const { words } = t;
+    const unit = unitOf(t);
     const shared = {
       ...{
         trial: t.id,
@@ -72,15 +76,15 @@ export function entriesOf(
     };
     entries.push({
       ...shared,
-      ...{ id: t.id, kind: 'trial', title: t.name },
-      about: `${t.question ? `${t.question} ` : ''}${t.patches} patches, ${t.read} read.`,
+      ...{ id: t.id, kind: 'trial', says: t.real ? unit.many : 'trial', title: t.name },
+      about: `${t.question ? `${t.question} ` : ''}${t.patches} ${t.patches === 1 ? unit.one : unit.many}, ${t.read} read.`,
       symptoms: [...new Set(words.patches.flatMap(p => p.symptoms))].map(symptomName),
       more: `${t.code} ${words.notes}`,
     });
     for (const p of words.patches)
       entries.push({
         ...shared,
-        ...{ id: `${t.id}/${p.code}`, kind: 'patch', title: p.code, code: p.code },
+        ...{ id: `${t.id}/${p.code}`, kind: 'patch', says: unit.one, title: p.code, code: p.code },
         about: `${p.levels}${p.landed === null ? '' : `, ${p.landed.toFixed(0)} % landed`} · ${t.name}`,
         symptoms: p.symptoms.map(symptomName),
         more: '',
@@ -88,7 +92,7 @@ export function entriesOf(
   }
   for (const { id, now, versions } of books)
     entries.push({
-      ...{ id, kind: 'recipe', title: now.name, recipe: id, at: versions.at(-1)!.at },
+      ...{ id, kind: 'recipe', says: 'recipe', title: now.name, recipe: id, at: versions.at(-1)!.at },
       about: now.card.choices.map(c => c.choice).join(', '),
       methods: [now.method.name],
       materials: Object.values(now.items).flatMap(item => (item ? [item.name] : [])),
@@ -97,7 +101,14 @@ export function entriesOf(
   for (const kind of SHELF_KINDS)
     for (const item of shelf[kind] as readonly (ShelfItem & { readonly kind?: string })[])
       entries.push({
-        ...{ id: `${kind}/${item.id}`, kind: 'material', title: item.name, shelf: kind, at: '' },
+        ...{
+          id: `${kind}/${item.id}`,
+          kind: 'material',
+          says: 'on the shelf',
+          title: item.name,
+          shelf: kind,
+          at: '',
+        },
         about: item.kind ?? '',
         materials: [item.name],
         ...{ methods: [], symptoms: [], causes: [], tags: [], more: '' },

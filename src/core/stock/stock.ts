@@ -1,15 +1,7 @@
 import { coatMl } from '../design/index.ts';
 import { donorCells, sheetGrid } from '../print/nest.ts';
 import { progressOf } from '../progress/index.ts';
-import {
-  type Donor,
-  isCounted,
-  isOne,
-  MEDIUMS,
-  type Medium,
-  onHandWords,
-  type Shelf,
-} from '../shelf/index.ts';
+import { type Donor, isCounted, isOne, MEDIUMS, type Medium, onHandWords } from '../shelf/index.ts';
 import { sizeOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 
 /** So much of what is counted on the shelf, by the item's id: mL of mediums, sheets of donors. */

@@ -16,7 +16,7 @@ import {
 } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 7;
+export const SUMMARY_VERSION = 8;
 
 const values = v.array(v.number());
 
@@ -33,6 +33,8 @@ export const TrialSummary = v.object({
   method: v.string(),
   createdAt: v.string(),
   patches: v.number(),
+  /** Pieces made by a recipe. */
+  real: v.boolean(),
   /** How far it is: nothing done yet, work going on, all done but not all read, all read. */
   standing: v.picklist(['planned', 'under way', 'to read', 'read']),
   /** Patches with a reading. */
@@ -84,6 +86,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     version: SUMMARY_VERSION,
     ...{ id, code, name, question, method, createdAt },
     patches: plan.patches.length,
+    real: plan.real !== undefined,
     standing: standingOf({ plan, records }, read),
     read,
     tags: plan.tags ?? [],

@@ -61,6 +61,7 @@ export {
   settingsOf,
   shortSide,
   sizeOf,
+  unitOf,
 } from './settings.ts';
 export {
   about,

@@ -201,6 +201,18 @@ export function levelNames(plan: TrialPlan, patch: Pick<Patch, 'levels'>): strin
   );
 }
 
+/**
+ * What one of a plan's patches is called, and several: pieces where they are made by a recipe.
+ *
+ * @example unitOf(plan).many; // => 'patches'
+ */
+export const unitOf = ({
+  real,
+}: {
+  readonly real?: unknown;
+}): { readonly one: string; readonly many: string } =>
+  real ? { one: 'piece', many: 'pieces' } : { one: 'patch', many: 'patches' };
+
 export const FACTOR_LETTERS = 'ABCDEFGH';
 
 /**

@@ -10,7 +10,7 @@ import {
   type Weighed,
 } from '../../../core/diagnosis/index.ts';
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
-import { levelNames, type Patch, readingOf, verdictOf } from '../../../core/trial/index.ts';
+import { levelNames, type Patch, readingOf, unitOf, verdictOf } from '../../../core/trial/index.ts';
 import { Cautions } from '../../ui/cautions.tsx';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
@@ -40,7 +40,9 @@ export function ExplainStage() {
       </Text>
       <Deviations code={selected.code} />
       {!known && (
-        <Text fontSize="1.15rem">Nothing is known of this patch yet. Read a photo of it, or judge it.</Text>
+        <Text fontSize="1.15rem">
+          Nothing is known of this {unitOf(plan).one} yet. Read a photo of it, or judge it.
+        </Text>
       )}
       {known && causes.length === 0 && (
         <Text fontSize="1.15rem">
@@ -122,6 +124,7 @@ function CauseView({
   above: readonly Explained[];
   patch: Patch;
 }) {
+  const { plan } = useTrial();
   const rank = above.length + 1;
   return (
     <Box borderTopWidth="1px" py="4">
@@ -146,7 +149,7 @@ function CauseView({
         <b>To be sure:</b> <Said>{e.cause.check}</Said>
       </Text>
       <Text mt="1">
-        <b>This patch, now:</b> <Said>{e.cause.rescue}</Said>
+        <b>This {unitOf(plan).one}, now:</b> <Said>{e.cause.rescue}</Said>
       </Text>
       <Text mt="1">
         <b>Next time:</b> <Said>{e.cause.prevent}</Said>
@@ -217,8 +220,8 @@ function Overview() {
     <Box>
       <Text fontSize="1.15rem" mb="3">
         {groups.length
-          ? 'What most likely went wrong, over the whole board. Choose a patch to see why we think so.'
-          : 'Nothing to explain yet. Read the photos or judge the patches first.'}
+          ? `What most likely went wrong, over the whole board. Choose a ${unitOf(plan).one} to see why we think so.`
+          : `Nothing to explain yet. Read the photos or judge the ${unitOf(plan).many} first.`}
       </Text>
       <CommonView />
       {groups.map(g => (

@@ -8,6 +8,7 @@ import {
   photosOf,
   readingOf,
   type TrialRecord,
+  unitOf,
   verdictOf,
 } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
@@ -36,7 +37,7 @@ export function JudgeStage() {
     return (
       <Box>
         <Text fontSize="1.15rem" mb="3">
-          Judge each patch with your own eyes, beside what it should look like. You wanted it{' '}
+          Judge each {unitOf(plan).one} with your own eyes, beside what it should look like. You wanted it{' '}
           <b>{plan.intent}</b>.
         </Text>
         {next ? (
@@ -44,7 +45,7 @@ export function JudgeStage() {
             Judge {next.code}
           </Button>
         ) : (
-          <Text>Every patch is judged.</Text>
+          <Text>Every {unitOf(plan).one} is judged.</Text>
         )}
         <BlindWays onMode={setMode} />
         <PairOrder />

@@ -13,6 +13,7 @@ import {
   settingsOf,
   standing,
   type TrialPlan,
+  unitOf,
 } from '../../../core/trial/index.ts';
 import { temperature } from '../../../core/units/index.ts';
 import { type RecordDraft, useWorkshopActions } from '../../../store/index.ts';
@@ -56,7 +57,7 @@ export function MakeStage() {
       <WhileAway now={now} />
       <Text fontSize="1.3rem" mb="3">
         {isDone || action.kind === 'finished' ? (
-          'Every patch is finished or written off.'
+          `Every ${unitOf(plan).one} is finished or written off.`
         ) : action.kind === 'wait' ? (
           <>
             Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
@@ -88,7 +89,7 @@ export function MakeStage() {
       {selected ? (
         <Chain key={selected.code} now={now} />
       ) : (
-        <Text mt="5">Choose a patch on the board to see its steps and times.</Text>
+        <Text mt="5">Choose a {unitOf(plan).one} on the board to see its steps and times.</Text>
       )}
       {hasBegun(records) && !isDone && (
         <Box as="section" aria-label="Drying line" mt="6">

@@ -3,7 +3,7 @@ import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { levelNames, readingOf } from '../../../core/trial/index.ts';
+import { levelNames, readingOf, unitOf } from '../../../core/trial/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { Choose } from '../../ui/choose.tsx';
@@ -100,13 +100,13 @@ export function ReadStage() {
       }}
     >
       <Text fontSize="1.15rem" mb="2">
-        {`${read} of ${plan.patches.length} patches read. `}
+        {`${read} of ${plan.patches.length} ${unitOf(plan).many} read. `}
         {selected ? (
           <>
             Photos now go to <b>{selected.code}</b> (<Said>{levelNames(plan, selected).join(', ')}</Said>).
           </>
         ) : (
-          'Choose a patch on the board, or drop photos: each finds its patch by its label, its name, or the board’s corner pieces.'
+          `Choose a ${unitOf(plan).one} on the board, or drop photos: each finds its ${unitOf(plan).one} by its label, its name, or the board’s corner pieces.`
         )}
       </Text>
       <HStack gap="3" mb="3" wrap="wrap">
