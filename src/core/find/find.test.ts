@@ -40,6 +40,12 @@ const notebook = notebookOf(entriesOf(trials, books, STARTER_SHELF, []));
 const titles = (words: string, narrowed = {}) => findIn(notebook, words, narrowed).map(e => e.title);
 
 describe('the notebook searched', () => {
+  it('tells of a recipe what it is made with, and finds it by how it is done too', () => {
+    const recipe = notebook.entries.find(e => e.kind === 'recipe')!;
+    expect(recipe.about).toMatch(/^The office laser.*humidity$/);
+    expect(titles('fingers', { kind: 'recipe' })).toEqual(['Gauge, our way']);
+  });
+
   it('calls what was made by a recipe pieces, and what is tried patches', () => {
     const run = { ...other, patches: other.patches.slice(0, 1), real: { recipe: 'R' } };
     const said = (of: typeof run | typeof other) =>

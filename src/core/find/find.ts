@@ -93,10 +93,11 @@ export function entriesOf(
   for (const { id, now, versions } of books)
     entries.push({
       ...{ id, kind: 'recipe', says: 'recipe', title: now.name, recipe: id, at: versions.at(-1)!.at },
-      about: now.card.choices.map(c => c.choice).join(', '),
+      // What it is made with and how long it waits; how hands go about it is read on its card.
+      about: said(now.card.choices.slice(0, SHOWN)),
       methods: [now.method.name],
       materials: Object.values(now.items).flatMap(item => (item ? [item.name] : [])),
-      ...{ symptoms: [], causes: [], tags: [], more: '' },
+      ...{ symptoms: [], causes: [], tags: [], more: said(now.card.choices.slice(SHOWN)) },
     });
   for (const kind of SHELF_KINDS)
     for (const item of shelf[kind] as readonly (ShelfItem & { readonly kind?: string })[])
@@ -115,6 +116,10 @@ export function entriesOf(
       });
   return entries;
 }
+
+/** So many choices of a recipe are shown: printer, donor, medium, substrate, preparation, wait. */
+const SHOWN = 6;
+const said = (choices: RecipeBook['now']['card']['choices']): string => choices.map(c => c.choice).join(', ');
 
 /** A notebook made ready to be searched. */
 export interface Notebook {

@@ -261,7 +261,7 @@ function ExportTrial() {
   return (
     <Box mt="8">
       <Heading as="h2" size="lg" mb="1">
-        Keep the whole trial
+        Keep all of it
       </Heading>
       <Text mb="3">
         A ZIP with the plan and every record as JSON, three tables as CSV, and all photos. It can be imported
