@@ -4,16 +4,19 @@ import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts
 import { card } from '../core/print/index.ts';
 import {
   boardOf,
+  type Cut,
   type Cv,
+  cutBoard,
   type Gloss,
   type GroundColour,
   type Holds,
+  LIT,
   likeliestCard,
   type Pixels,
   type ReadPhoto,
   type Reference,
-  readBoard,
   readByHand,
+  readCut,
   readGloss,
   readGround,
   readPhoto,
@@ -23,7 +26,9 @@ import {
   wouldDo,
 } from '../core/reading/index.ts';
 import { cardSizes, faceOf, type Patch, type Reading, type TrialPlan } from '../core/trial/index.ts';
+import { type Hand, inManyHands } from './many-hands.ts';
 import { decodePhoto, encodePhoto, isHeic, jpegOfHeic, shrunk } from './picture.ts';
+import { workerFor } from './run.ts';
 
 const library = import('./image-library.ts').then(async module => {
   await module.ready;
@@ -112,10 +117,15 @@ async function readAll(
     for (const p of plan.patches.filter(one => one.board === aim.board))
       references.set(p.code, await referenceOn(cv, carried, p));
     const board = boardOf(plan, aim.board, p => references.get(p.code));
-    const read = readBoard(cv, pixels, board, stage, tell);
-    if (!read.ok) return read;
-    const answers: PatchAnswer[] = [];
-    for (const { code, read: one } of read.value) answers.push({ code, answer: await answerOf(one) });
+    const cuts = cutBoard(cv, pixels, board, stage, tell);
+    if (!cuts.ok) return cuts;
+    const count = cuts.value.length;
+    const answers = await inManyHands(
+      cuts.value,
+      helpersFor(count),
+      cut => answerFor(cv, cut()),
+      done => tell(LIT + ((1 - LIT) * done) / count, `${done} of ${count} patches read`),
+    );
     return good(answers);
   }
   const patch = plan.patches.find(p => p.code === aim.code);
@@ -127,7 +137,36 @@ async function readAll(
   return read.ok ? good([{ code: patch.code, answer: await answerOf(read) }]) : read;
 }
 
+const answerFor = async (cv: Cv, cut: Cut): Promise<PatchAnswer> => ({
+  code: cut.code,
+  answer: await answerOf(readCut(cv, cut)),
+});
+
+/** More hands than this gain little, and each has an image library of its own in memory. */
+const MOST_HANDS = 4;
+/** So many patches are read faster alone than another reader is started. */
+const ALONE = 3;
+
+/** Readers like this one that help with a board for as long as there is something to read on it. */
+function helpersFor(count: number): Hand<() => Cut, PatchAnswer>[] {
+  const free = navigator.hardwareConcurrency ?? 1;
+  if (count <= ALONE || free < 2) return [];
+  return Array.from({ length: Math.min(MOST_HANDS, free) }, () => {
+    const helper = workerFor<ReaderApi>(
+      () => new Worker(self.location.href, { type: 'module', name: 'reader of a part' }),
+      'after each job',
+      'A helping reader stopped.',
+    );
+    return work => helper.run(async reader => work(cut => reader.part(cut())));
+  });
+}
+
 const api = {
+  /** Reads a patch that another reader cut out of the photo of a board. */
+  async part(cut: Cut): Promise<PatchAnswer> {
+    const { cv } = await library;
+    return answerFor(cv, cut);
+  },
   /** Resolves when the image library is ready. */
   async warmUp(): Promise<void> {
     await library;

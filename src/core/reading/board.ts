@@ -6,7 +6,7 @@ import { LEAST_PX_PER_MM } from './gates.ts';
 import { lightFrom, type WhiteSample } from './light.ts';
 import { middle } from './middle.ts';
 import { PX } from './px.ts';
-import { type ReadPhoto, readWindow } from './read.ts';
+import { type ReadPhoto, readWindow, type Surroundings } from './read.ts';
 import type { Reference } from './reference.ts';
 import type { Spread } from './spread.ts';
 import {
@@ -20,7 +20,7 @@ import {
   sample,
   tonesFrom,
 } from './straighten.ts';
-import { cutWindow } from './window.ts';
+import { cutWindow, type Window } from './window.ts';
 
 /** A board with coded markers at its corners and its patches, mm from the board's top left (docs/FORMATS.md). */
 export interface Board {
@@ -42,6 +42,14 @@ export interface ReadPatch {
 const OFF_MM = 2;
 const ROUND_MM = 3.2;
 
+/** A patch cut out of the photo of a board: all that its reading needs, and nothing that cannot be sent to a worker. */
+export interface Cut {
+  readonly code: string;
+  readonly window: Window;
+  readonly reference: Reference;
+  readonly around: Surroundings;
+}
+
 /**
  * Reads all patches of a board from one photo, by the coded markers at its corners: three of them at least. The light
  * is taken from the markers' own paper, and between them from the board's bare ground, which is as light here as there;
@@ -55,6 +63,35 @@ export function readBoard(
   stage: 'wet' | 'dry',
   tell: Progress = () => {},
 ): Outcome<ReadPatch[]> {
+  const cuts = cutBoard(cv, photo, board, stage, tell);
+  if (!cuts.ok) return cuts;
+  return good(
+    cuts.value.map((cut, i) => {
+      const { code } = board.patches[i];
+      tell(LIT + ((1 - LIT) * i) / cuts.value.length, `Reading ${code}`);
+      return { code, read: readCut(cv, cut()) };
+    }),
+  );
+}
+
+/** How far a board is when its light is known, as a share of the whole. */
+export const LIT = 0.05;
+
+/** Measures a patch that was cut out of the photo of a board. */
+export const readCut = (cv: Cv, { window, reference, around }: Cut): Outcome<ReadPhoto> =>
+  readWindow(cv, window, reference, around);
+
+/**
+ * The first half of {@link readBoard}: finds the corners and the light of a board, and gives for each of its patches, in
+ * their order, what cuts it out. The second half, {@link readCut}, can be done elsewhere.
+ */
+export function cutBoard(
+  cv: Cv,
+  photo: Pixels,
+  board: Board,
+  stage: 'wet' | 'dry',
+  tell: Progress = () => {},
+): Outcome<readonly (() => Cut)[]> {
   tell(0.02, 'Looking for the corners');
   const seen = markersIn(cv, photo);
   const found = board.markers.filter(m => seen.has(m.id));
@@ -83,30 +120,19 @@ export function readBoard(
     );
   const lit = litByCorners(cv, photo, board, found, place);
   if (!lit.ok) return lit;
+  const { light: _, ...known } = lit.value;
   return good(
-    board.patches.map((patch, i) => {
-      tell(0.05 + (0.95 * i) / board.patches.length, `Reading ${patch.code}`);
-      return { code: patch.code, read: readOne(cv, photo, patch, stage, place, lit.value) };
+    board.patches.map(({ code, reference, ...at }) => () => {
+      const reach = OFF_MM + ROUND_MM;
+      const box = { x: at.x - reach, y: at.y - reach, w: at.w + 2 * reach, h: at.h + 2 * reach };
+      const { tiltDeg } = place;
+      return {
+        ...{ code, reference },
+        window: cutWindow(cv, photo, place, lit.value, box),
+        around: { stage, lit: known, place: { tiltDeg, pxPerMm: scaleOver(place.homography, at) } },
+      };
     }),
   );
-}
-
-function readOne(
-  cv: Cv,
-  photo: Pixels,
-  patch: Board['patches'][number],
-  stage: 'wet' | 'dry',
-  place: CardPlace,
-  lit: Lit,
-) {
-  const reach = OFF_MM + ROUND_MM;
-  const box = { x: patch.x - reach, y: patch.y - reach, w: patch.w + 2 * reach, h: patch.h + 2 * reach };
-  const window = cutWindow(cv, photo, place, lit, box);
-  return readWindow(cv, window, patch.reference, {
-    stage,
-    lit,
-    place: { ...place, pxPerMm: scaleOver(place.homography, patch) },
-  });
 }
 
 const MOST_BLUR_MM = 0.24;

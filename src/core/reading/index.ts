@@ -1,5 +1,5 @@
 export { shapeOf } from './bare.ts';
-export { type Board, readBoard } from './board.ts';
+export { type Board, type Cut, cutBoard, LIT, readBoard, readCut } from './board.ts';
 export { readByHand } from './by-hand.ts';
 export { type Spot, startCorners } from './by-hand-start.ts';
 export type { Cv, Pixels } from './cv.ts';

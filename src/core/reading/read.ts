@@ -59,7 +59,7 @@ export function readPhoto(
 /** What goes with a window that was cut out. */
 export interface Surroundings {
   readonly stage: 'wet' | 'dry';
-  readonly lit: Lit;
+  readonly lit: Omit<Lit, 'light'>;
   readonly place: Pick<CardPlace, 'pxPerMm' | 'tiltDeg'>;
   readonly blank?: Window;
 }
