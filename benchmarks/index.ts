@@ -5,6 +5,7 @@ import { loadCv } from '../src/cli/node-cv.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { forecast } from '../src/core/schedule/index.ts';
 import { type Trialled, tryOne } from './accuracy.ts';
+import { benchBoard } from './board.ts';
 import { benchCommon, benchExplaining } from './common.ts';
 import { benchDesigns } from './design.ts';
 import { benchDiagnosis } from './diagnosis.ts';
@@ -88,6 +89,7 @@ async function benchReading() {
 }
 
 if (part === 'all' || part === 'reading') await benchReading();
+if (part === 'all' || part === 'reading' || part === 'board') await benchBoard(console.log);
 if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
 if (part === 'all' || part === 'store') await benchStore(console.log);

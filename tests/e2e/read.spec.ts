@@ -14,21 +14,22 @@ import { bring } from './at-bench.ts';
 import { download, sound } from './views.ts';
 
 const board = { w: 130, h: 80, outline: 'rectangle', onePiece: false } as const;
-const twoPatches = (seed: number) =>
+const twoPatches = (seed: number, more: Parameters<typeof examplePlan>[0] = {}) =>
   examplePlan(
-    { factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }], repeats: 1, board },
+    { factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }], repeats: 1, board, ...more },
     seed,
   );
 
 test('a whole board in one photo: read, put right by hand, seen beside what it should be, and hung on the wall', async ({
   page,
 }) => {
-  const plan = twoPatches(3);
+  // As many as several readers take up side by side.
+  const plan = twoPatches(3, { repeats: 2, patchMm: 25, board: { ...board, w: 190 } });
   await bring(page, plan);
   await page.goto(`/w/mine/t/${plan.id}/read`);
   await page.getByRole('button', { name: 'Simulated board photo' }).click();
-  await expect(page.getByText('2 of 2 patches read and kept')).toBeVisible({ timeout: 120_000 });
-  await expect(page.getByText('2 of 2 patches read.')).toBeVisible();
+  await expect(page.getByText('4 of 4 patches read and kept')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('4 of 4 patches read.')).toBeVisible();
   const [first] = [...plan.patches].sort((a, b) => a.order - b.order);
   await page.locator(`.patch[data-code="${first.code}"]`).click();
   await expect(page.getByRole('img', { name: `${first.code}, straightened` })).toBeVisible();
