@@ -1,5 +1,5 @@
 import { Box, Button, Checkbox, Flex, Text } from '@chakra-ui/react';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { airFromLog, simulatedAir } from '../../core/devices/index.ts';
 import { inAir, learntShortWait } from '../../core/drying/index.ts';
 import { seedOf } from '../../core/random/index.ts';
@@ -9,6 +9,7 @@ import { dryingFactor, REFERENCE_AIR, span, temperature } from '../../core/units
 import { presentMs } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { Cautions } from '../ui/cautions.tsx';
+import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
@@ -24,7 +25,6 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   const [air, setBare] = useState(() => airOf(plan, records));
   const [source, setSource] = useState<'logger' | 'simulated'>();
   const [takeWait, setTakeWait] = useState(true);
-  const log = useRef<HTMLInputElement>(null);
   const setAir = (next: typeof air, from?: 'logger' | 'simulated') => {
     setBare(next);
     setSource(from);
@@ -47,10 +47,8 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
         ...(learnt && takeWait ? { waitMin: learnt.min } : {}),
       },
     ]);
-  const readLog = async (file: File | undefined) => {
-    if (!file) return;
+  const readLog = async (file: File) => {
     const found = airFromLog(await file.text());
-    if (log.current) log.current.value = '';
     if (!found.ok) return tell(asNotice(found.problem));
     setAir(found.value.air, 'logger');
     const { until, rows } = found.value;
@@ -97,17 +95,15 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
         />
       </Flex>
       <Flex gap="3" wrap="wrap">
-        <input
-          ref={log}
-          type="file"
+        <FileButton
           accept=".csv,text/csv,text/plain"
-          hidden
-          data-testid="air-log"
-          onChange={e => void readLog(e.target.files?.[0])}
-        />
-        <Button variant="outline" minH="48px" onClick={() => log.current?.click()}>
+          testId="air-log"
+          onFile={file => void readLog(file)}
+          variant="outline"
+          minH="48px"
+        >
           From a logger’s file (CSV)
-        </Button>
+        </FileButton>
         <Button
           variant="outline"
           minH="48px"

@@ -1,8 +1,9 @@
 import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Cancelled } from '../../core/outcome/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { readTrialFile } from '../../workers/index.ts';
+import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
@@ -15,12 +16,10 @@ interface Busy {
 
 /** Takes in a trial that was exported as a ZIP: opened and checked in a worker, then stored. */
 export function ImportTrial() {
-  const input = useRef<HTMLInputElement>(null);
   const { importTrial } = useWorkshopActions(useWorkshop());
   const [busy, setBusy] = useState<Busy>();
   const tell = useNotice();
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async (file: File) => {
     const control = new AbortController();
     const cancel = () => control.abort();
     setBusy({ share: 0, word: 'Opening', cancel });
@@ -41,22 +40,20 @@ export function ImportTrial() {
       );
     } finally {
       setBusy(undefined);
-      if (input.current) input.current.value = '';
     }
   };
   return (
     <>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
         accept=".zip,application/zip"
-        hidden
-        data-testid="import-file"
-        onChange={e => void take(e.target.files?.[0])}
-      />
-      <Button variant="outline" minH="44px" onClick={() => input.current?.click()} disabled={Boolean(busy)}>
+        testId="import-file"
+        onFile={file => void take(file)}
+        variant="outline"
+        minH="44px"
+        disabled={Boolean(busy)}
+      >
         Import a trial (ZIP)
-      </Button>
+      </FileButton>
       {busy && (
         <Flex w="100%" gap="3" align="center" role="status">
           <Text flex="none">{busy.word}</Text>

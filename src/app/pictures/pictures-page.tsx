@@ -1,11 +1,12 @@
 import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Picture } from '../../core/artwork/index.ts';
 import { METHODS } from '../../core/methods/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, usePictures, useShelf, useWorkshopActions } from '../../store/index.ts';
+import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { addPicture } from './add-picture.ts';
@@ -98,7 +99,6 @@ function Adder({
   const workshop = useWorkshop();
   const tell = useNotice();
   const { addPicture: keep } = useWorkshopActions(workshop);
-  const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const take = async (file: File) => {
     setBusy(true);
@@ -121,32 +121,22 @@ function Adder({
   };
   return (
     <HStack gap="2" wrap="wrap">
-      <Button
+      <FileButton
+        accept="image/png,image/jpeg,image/webp,image/svg+xml,.svg"
+        label="Picture file"
+        onFile={file => void take(file)}
         colorPalette={isFirst ? 'buoy' : 'tide'}
         minH="48px"
         loading={busy}
         loadingText="Opening"
-        onClick={() => input.current?.click()}
       >
         Add a picture
-      </Button>
+      </FileButton>
       {isFirst && (
         <Button variant="outline" minH="48px" disabled={busy} onClick={() => void sample()}>
           Try it with a drawing of ours
         </Button>
       )}
-      <input
-        ref={input}
-        type="file"
-        accept="image/png,image/jpeg,image/webp,image/svg+xml,.svg"
-        hidden
-        aria-label="Picture file"
-        onChange={e => {
-          const file = e.target.files?.[0];
-          if (file) void take(file);
-          e.target.value = '';
-        }}
-      />
     </HStack>
   );
 }

@@ -1,7 +1,8 @@
-import { Box, Button, Field, Flex, HStack, Input, NativeSelect, Text } from '@chakra-ui/react';
-import { useRef, useState } from 'react';
+import { Box, Field, Flex, HStack, Input, NativeSelect, Text } from '@chakra-ui/react';
+import { useState } from 'react';
 import { colourFrom, hexOf, labOf } from '../../core/shelf/index.ts';
 import { groundInWorker } from '../../workers/index.ts';
+import { FileButton } from '../ui/file-button.tsx';
 
 type Linear = [number, number, number];
 
@@ -13,7 +14,6 @@ export function ColourField({ value, onChange }: { value: Linear; onChange: (val
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [size, setSize] = useState(40);
-  const file = useRef<HTMLInputElement>(null);
   const lab = labOf(value);
   const take = (text: string) => {
     setWords(text);
@@ -52,15 +52,17 @@ export function ColourField({ value, onChange }: { value: Linear; onChange: (val
           <Input value={words} onChange={e => take(e.target.value)} />
         </Field.Root>
         <HStack align="end">
-          <Button
+          <FileButton
+            accept="image/*"
+            label="Photo of the bare ground through the reading card"
+            onFile={photo => void read(photo)}
             variant="outline"
             minH="40px"
             loading={busy}
             loadingText="Reading the photo"
-            onClick={() => file.current?.click()}
           >
             From a photo
-          </Button>
+          </FileButton>
           <Field.Root w="7rem">
             <Field.Label>Card for</Field.Label>
             <NativeSelect.Root>
@@ -75,18 +77,6 @@ export function ColourField({ value, onChange }: { value: Linear; onChange: (val
             </NativeSelect.Root>
           </Field.Root>
         </HStack>
-        <input
-          ref={file}
-          type="file"
-          accept="image/*"
-          hidden
-          aria-label="Photo of the bare ground through the reading card"
-          onChange={e => {
-            const photo = e.target.files?.[0];
-            if (photo) void read(photo);
-            e.target.value = '';
-          }}
-        />
       </Flex>
       <Text color="fg.muted" fontSize="0.9rem" mt="1">
         L* {lab.l.toFixed(0)}, a* {lab.a.toFixed(0)}, b* {lab.b.toFixed(0)}. For the true colour, photograph

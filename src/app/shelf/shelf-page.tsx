@@ -1,5 +1,5 @@
 import { Box, Button, Field, Flex, Heading, HStack, Input, Text } from '@chakra-ui/react';
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
   copyOf,
@@ -11,6 +11,7 @@ import {
   search,
 } from '../../core/shelf/index.ts';
 import { useShelf, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
+import { FileButton } from '../ui/file-button.tsx';
 import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { ItemForm } from './item-form.tsx';
@@ -222,28 +223,22 @@ function Kinds({
 /** A list as a file, out and in. */
 function ListFile({ workshop, kind, shelf }: { workshop: WorkshopName; kind: ShelfKind; shelf: Shelf }) {
   const file = useShelfFile(workshop, kind, shelf);
-  const upload = useRef<HTMLInputElement>(null);
   const { many } = SHELF_NAMES[kind];
   return (
     <HStack mt="4" gap="2" wrap="wrap">
       <Button variant="outline" size="sm" minH="40px" onClick={file.save}>
         Save this list (CSV)
       </Button>
-      <Button variant="outline" size="sm" minH="40px" onClick={() => upload.current?.click()}>
-        Take in a list (CSV)
-      </Button>
-      <input
-        ref={upload}
-        type="file"
+      <FileButton
         accept=".csv,text/csv"
-        hidden
-        aria-label={`CSV file of ${many.toLowerCase()}`}
-        onChange={e => {
-          const picked = e.target.files?.[0];
-          if (picked) void file.load(picked);
-          e.target.value = '';
-        }}
-      />
+        label={`CSV file of ${many.toLowerCase()}`}
+        onFile={picked => void file.load(picked)}
+        variant="outline"
+        size="sm"
+        minH="40px"
+      >
+        Take in a list (CSV)
+      </FileButton>
     </HStack>
   );
 }

@@ -5,11 +5,14 @@ import { useRef } from 'react';
 export function FileButton({
   accept,
   testId,
+  label,
   onFile,
   ...button
 }: {
   accept: string;
-  testId: string;
+  testId?: string;
+  /** What the file is, where the button's words do not say. */
+  label?: string;
   onFile: (file: File) => void;
 } & Omit<ButtonProps, 'onClick'>) {
   const input = useRef<HTMLInputElement>(null);
@@ -21,6 +24,7 @@ export function FileButton({
         accept={accept}
         hidden
         data-testid={testId}
+        aria-label={label}
         onChange={e => {
           const file = e.target.files?.[0];
           e.target.value = '';
