@@ -5,16 +5,19 @@ import { join } from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { bad } from '../core/outcome/index.ts';
 import { card, target } from '../core/print/index.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
 import { exampleHistory } from '../core/simulator/example.ts';
 import { photograph, simulateProcess } from '../core/simulator/index.ts';
+import { inManyHands } from '../workers/many-hands.ts';
 import { statusOf } from './command.ts';
 import { main as explain } from './explain.ts';
 import { main as findings } from './findings.ts';
 import { main as makeKit } from './kit.ts';
 import { encodeJpeg } from './node-image.ts';
 import { main as read } from './read.ts';
+import { readersBeside } from './read-hands.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-cli-'));
 const kit = join(dir, 'kit');
@@ -136,6 +139,20 @@ describe('the kit of a board and of patches that are not square', () => {
     expect(none).toMatchObject({ ok: false, refusal: { code: 'not-a-picture' } });
     writeFileSync(join(dir, 'wrong.json'), '{"unit":"inch"}');
     expect(await run('read', ...args, '--board', join(dir, 'wrong.json'))).toMatchObject({ status: 2 });
+  });
+});
+
+describe('readers beside the first', () => {
+  it('are none on one core, and leave what they did not do when they end', async () => {
+    expect(readersBeside(1).hands).toEqual([]);
+    const { hands, end } = readersBeside(2);
+    expect(hands).toHaveLength(2);
+    end();
+    const notAsked = () => {
+      throw new Error('nobody is there to be sent anything');
+    };
+    const here = bad('here', 'Done by the first.');
+    expect(await inManyHands([notAsked, notAsked], hands, () => here)).toEqual([here, here]);
   });
 });
 

@@ -6,16 +6,19 @@ import { type Card, card, targetOn } from '../core/print/index.ts';
 import {
   type Board,
   type Cv,
+  cutBoard,
   type Pixels,
   type ReadPhoto,
   type Reference,
-  readBoard,
+  readCut,
   readPhoto,
   referenceFrom,
 } from '../core/reading/index.ts';
+import { inManyHands } from '../workers/many-hands.ts';
 import { runIfStarted, stop } from './command.ts';
 import { loadCv } from './node-cv.ts';
 import { decode } from './node-image.ts';
+import { type Beside, readersBeside } from './read-hands.ts';
 
 const USAGE =
   'npm run read -- PHOTO… --kit DIR --out FILE.json [--stage dry|wet] [--blank PHOTO] [--board BOARD.json]';
@@ -146,15 +149,32 @@ export async function main(args: string[]) {
       ? reference
       : referenceIn(cv, join(dir, 'target.png'), wanted, linesOf(dir, wanted));
   const board = values.board ? await boardIn(cv, values.board, ownFor) : undefined;
+  const isMany = board && board.patches.length * positionals.length > ALONE;
+  const beside = board && readersBeside(isMany ? undefined : 1);
   const results = [];
   for (const file of positionals) {
     const photo = await decode(file).catch(noPhoto);
-    const result = { file, ...readOne(cv, photo, board, onCard, reference, stage, blank) };
+    const result = {
+      file,
+      ...(await readOne(
+        cv,
+        photo,
+        board && beside && { board, hands: beside.hands },
+        onCard,
+        reference,
+        stage,
+        blank,
+      )),
+    };
     results.push(result);
     console.log(`${file}: ${inWords(result)}`);
   }
+  beside?.end();
   writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
 }
+
+/** So many patches are read faster alone than other readers are started. */
+const ALONE = 3;
 
 /** Why a file is not looked at. */
 const noPhoto = (problem: Error): Told =>
@@ -170,10 +190,10 @@ const noPhoto = (problem: Error): Told =>
         wayOut: 'Use JPEG, PNG or WebP.',
       };
 
-function readOne(
+async function readOne(
   cv: Cv,
   photo: Pixels | Told,
-  board: Board | undefined,
+  onBoard: { readonly board: Board; readonly hands: Beside['hands'] } | undefined,
   onCard: Card,
   reference: Reference,
   stage: 'dry' | 'wet',
@@ -181,13 +201,15 @@ function readOne(
 ) {
   if ('code' in photo) return refused(photo);
   try {
-    if (board) {
-      const read = readBoard(cv, photo, board, stage);
-      if (!read.ok) return { ok: false, refusal: refused(read.problem).refusal, patches: [] };
+    if (onBoard) {
+      const { board, hands } = onBoard;
+      const cuts = cutBoard(cv, photo, board, stage);
+      if (!cuts.ok) return { ok: false, refusal: refused(cuts.problem).refusal, patches: [] };
+      const read = await inManyHands(cuts.value, hands, cut => readCut(cv, cut()));
       return {
         ok: true,
-        patches: read.value.map(({ code, read: one }) => ({
-          code,
+        patches: read.map((one, i) => ({
+          code: board.patches[i].code,
           ...(one.ok ? given(one.value) : refused(one.problem)),
         })),
       };

@@ -1,0 +1,50 @@
+import { type ChildProcess, fork } from 'node:child_process';
+import { once } from 'node:events';
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import type { Outcome } from '../core/outcome/index.ts';
+import type { Cut, ReadPhoto } from '../core/reading/index.ts';
+import type { Hand } from '../workers/many-hands.ts';
+
+/** More readers than this gain little, and each has an image library of its own in memory. */
+const MOST = 4;
+
+/** Readers in processes of their own for the patches of boards; none where the machine has but one core. */
+export interface Beside {
+  readonly hands: readonly Hand<() => Cut, Outcome<ReadPhoto>>[];
+  readonly end: () => void;
+}
+
+/** Starts readers beside this one, as many as there are cores; they live until they are ended. */
+export function readersBeside(cores = availableParallelism()): Beside {
+  const readers = Array.from({ length: cores < 2 ? 0 : Math.min(MOST, cores) }, () =>
+    fork(fileURLToPath(new URL('./read-part.ts', import.meta.url)), {
+      execArgv: ['--import', 'tsx'],
+      serialization: 'advanced',
+      // What it has to say about itself is no answer to who asked for a reading.
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    }),
+  );
+  const handOf = (reader: ChildProcess): Beside['hands'][number] => {
+    // Where it cannot even begin, it is the other that tells.
+    const isReady = once(reader, 'message').catch(() => new Promise<never>(() => {}));
+    const isGone = new Promise<never>((_, reject) => {
+      const gone = () => reject(new Error('A reader beside this one ended.'));
+      reader.once('exit', gone).once('error', gone);
+    });
+    // Whether anybody waits for it or not.
+    isGone.catch(() => {});
+    const answered = async (task: () => Cut): Promise<Outcome<ReadPhoto>> => {
+      const answer = once(reader, 'message');
+      reader.send(task());
+      return (await answer)[0];
+    };
+    return work => Promise.race([isGone, isReady.then(() => work(answered))]);
+  };
+  return {
+    hands: readers.map(handOf),
+    end: () => {
+      for (const reader of readers) reader.kill();
+    },
+  };
+}
