@@ -1,7 +1,7 @@
 import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Cv, Pixels } from './cv.ts';
-import { type CardPlace, type Marker, markersIn, placeBy, scaleOver } from './find-card.ts';
+import { type Box, type CardPlace, type Marker, markersIn, placeBy, scaleOver } from './find-card.ts';
 import { LEAST_PX_PER_MM } from './gates.ts';
 import { lightFrom, type WhiteSample } from './light.ts';
 import { middle } from './middle.ts';
@@ -10,8 +10,8 @@ import { type ReadPhoto, readWindow, type Surroundings } from './read.ts';
 import type { Reference } from './reference.ts';
 import type { Spread } from './spread.ts';
 import {
-  type Box,
   edgeBlur,
+  grown,
   type Lit,
   lookAt,
   markerSpread,
@@ -123,8 +123,7 @@ export function cutBoard(
   const { light: _, ...known } = lit.value;
   return good(
     board.patches.map(({ code, reference, ...at }) => () => {
-      const reach = OFF_MM + ROUND_MM;
-      const box = { x: at.x - reach, y: at.y - reach, w: at.w + 2 * reach, h: at.h + 2 * reach };
+      const box = grown(at, OFF_MM + ROUND_MM);
       const { tiltDeg } = place;
       return {
         ...{ code, reference },
@@ -273,12 +272,7 @@ function groundAsPaper(
 ): WhiteSample[] {
   const { w, h } = board.size;
   const kept: Box[] = [
-    ...[...board.patches, ...(board.taken ?? [])].map(p => ({
-      x: p.x - CLEAR_OF_PATCH_MM,
-      y: p.y - CLEAR_OF_PATCH_MM,
-      w: p.w + 2 * CLEAR_OF_PATCH_MM,
-      h: p.h + 2 * CLEAR_OF_PATCH_MM,
-    })),
+    ...[...board.patches, ...(board.taken ?? [])].map(p => grown(p, CLEAR_OF_PATCH_MM)),
     ...board.markers.map(m => ({ x: m.x - m.size / 2, y: m.y - m.size / 2, w: 2 * m.size, h: 2 * m.size })),
     ...(board.greys ?? []),
   ];

@@ -19,7 +19,13 @@ const DETECT_SIDE = 2200;
 /** How much of a photo is looked at again round each, as a share of its side. */
 const ROUND = 0.25;
 
-type Box = Pick<Card['window'], 'x' | 'y' | 'w' | 'h'>;
+/** A rectangle on the plane of card or board, mm. */
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+}
 
 /** A coded marker where it lies, mm. */
 export type Marker = Card['markers'][number];

@@ -2,7 +2,7 @@ import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, markerShapes, rasterise } from '../print/index.ts';
 import { type Cv, type Pixels, type Plane, scoped } from './cv.ts';
-import type { CardPlace } from './find-card.ts';
+import type { Box, CardPlace } from './find-card.ts';
 import { type Light, lightFrom, type WhiteSample } from './light.ts';
 import { middle, quantile } from './middle.ts';
 import { PX } from './px.ts';
@@ -15,14 +15,6 @@ const OVER_FROM = 11;
 const FINER = 1.6;
 const ENOUGH_FINER = 1.25;
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => toLinear(i / 255));
-
-/** A rectangle, mm. */
-export interface Box {
-  readonly x: number;
-  readonly y: number;
-  readonly w: number;
-  readonly h: number;
-}
 
 /** How a photo was lit and taken, learnt from the paper and the greys in it; what makes its colours comparable. */
 export interface Lit {
@@ -320,7 +312,13 @@ function whiteCells(card: Card): Box[] {
   return cells;
 }
 
-const grown = (b: Box, by: number): Box => ({ x: b.x - by, y: b.y - by, w: b.w + 2 * by, h: b.h + 2 * by });
+/** A box that reaches so much farther on every side. */
+export const grown = (b: Box, by: number): Box => ({
+  x: b.x - by,
+  y: b.y - by,
+  w: b.w + 2 * by,
+  h: b.h + 2 * by,
+});
 const meet = (a: Box, b: Box) => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
 
 const MANY = 200;

@@ -1,7 +1,7 @@
 import type { Cv, Pixels, Plane } from './cv.ts';
-import type { CardPlace } from './find-card.ts';
+import type { Box, CardPlace } from './find-card.ts';
 import { middle } from './middle.ts';
-import { type Box, balanced, type Lit, lookAt, type Region } from './straighten.ts';
+import { balanced, type Lit, lookAt, type Region } from './straighten.ts';
 
 /** What lies in a rectangle, balanced, in linear light; and where it shines. */
 export interface Window {
