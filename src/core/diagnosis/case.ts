@@ -160,6 +160,9 @@ const heats = (method: Method): boolean => {
 /** … or how long it lies in water: no air dries it. */
 const soaks = (method: Method): boolean => waitedAfter(method)?.does === 'soak';
 
+/** A body heated through has to be used within seconds: after so many minutes it has cooled too far. */
+const COOLS_MIN = 1;
+
 /** What the times say against the windows of the method, in the air there was. */
 function timeSignals({ times: t, choices }: Case, s: PatchSettings, air: Air): Signals {
   const out: Writable = {};
@@ -178,11 +181,14 @@ function timeSignals({ times: t, choices }: Case, s: PatchSettings, air: Air): S
     // Where nothing stays open for minutes, placing has to follow at once.
     if (before?.step.wait.kind === 'fixed' && before.wait && isShortWait(before.wait.max))
       out.shortLate = t.placedAfterMin / before.wait.max;
+    // What was heated through cools from then on.
+    else if (before?.step.does === 'heat') out.shortLate = t.placedAfterMin / COOLS_MIN;
     else out.lateRatio = t.placedAfterMin / openMinutes(s, air);
   }
   if (t.waitSec != null) {
     const own = waits.find(w => w.step.wait.kind === 'planned') ?? waits.find(w => w.wait);
-    if (own?.wait?.aim) out.waitRatio = t.waitSec / 60 / own.wait.aim;
+    if (own?.wait?.aim)
+      out[isHeated(method, own.step) ? 'pressRatio' : 'waitRatio'] = t.waitSec / 60 / own.wait.aim;
     // What had to follow at once.
     const short = waits.find(w => w.step.wait.kind === 'fixed' && w.wait && w.wait.max <= 20);
     if (short?.wait && own?.step.wait.kind !== 'planned') out.shortLate = t.waitSec / 60 / short.wait.max;
@@ -271,12 +277,15 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
   const strange = symptoms.filter(s => !(SYMPTOM_IDS as readonly string[]).includes(s));
   const skipped = c.skipped.flatMap((said): SignalKey[] => {
     const own = slug(said);
-    const step = method.steps.find(s => s.id === own || s.does === own || slug(s.action) === own);
+    const step =
+      method.steps.find(s => s.id === own || s.does === own || slug(s.action) === own) ??
+      // What the ground is prepared by may be told by its name.
+      method.steps.find(s => s.does === 'prepare' && slug(settings.preparation.kind).includes(own));
     if (!step) notUnderstood.push(`“${said}” is no step of ${method.name.toLowerCase()}.`);
     return step ? [`skip:${step.does}`] : [];
   });
   const signals: Signals = {
-    ...settingsSignals(settings),
+    ...settingsSignals(settings, skipped.includes('skip:prepare')),
     ...timeSignals(c, settings, air),
     ...readingSignals(c.reading),
     ...Object.fromEntries(skipped.map(key => [key, 1])),

@@ -7,7 +7,7 @@ import { type ExplainedCase, explainCase } from './index.ts';
 type Told = Record<string, unknown> & { readonly method: string };
 
 type TellingOf = readonly [cause: string, told: Told];
-/** Further ones, written down before any of them was explained. */
+/** Further ones, each written down before it was explained; what was wrong about some was mended since. */
 const FURTHER = JSON.parse(
   readFileSync(join(import.meta.dirname, 'fixtures', 'told.json'), 'utf8'),
 ) as readonly TellingOf[];
@@ -378,6 +378,34 @@ describe('a failure as somebody tells it', () => {
     expect(
       explained({ method: 'wet-rub', symptoms: ['veil'], skipped: ['wet'] }).causes.flatMap(c => c.for),
     ).toContain('It was not wetted.');
+  });
+
+  it('calls no coat thick that is usual in its method', () => {
+    const of = (coatMm: number) =>
+      explained({ method: 'thick-coat', choices: { coatMm }, symptoms: ['stuck-paper'] });
+    const thick = (found: ExplainedCase) => found.causes.find(c => c.id === 'too-thick');
+    expect(thick(of(3))!.for.join()).toMatch(/The coat was 2(\.0+)? times as thick as is usual/);
+    expect(thick(of(1.5))?.for.join() ?? '').not.toMatch(/thick as is usual/);
+    expect(thick(of(3))!.likely).toBeGreaterThan((thick(of(1.5))?.likely ?? 0) + 0.2);
+  });
+
+  it('takes what was left out of the preparation by its name, and the ground as it came then', () => {
+    const told = { method: 'thick-coat', preparation: 'wash and iron', symptoms: ['lost-in-use'] };
+    const of = (skipped: string[]) => explained({ ...told, skipped });
+    const at = (found: ExplainedCase) => found.causes.find(c => c.id === 'cloth-not-washed')?.likely ?? 0;
+    expect(of(['wash']).notUnderstood).toEqual([]);
+    expect(at(of(['wash']))).toBeGreaterThan(0.5);
+    expect(at(of([]))).toBeLessThan(0.1);
+  });
+
+  it('knows how long was pressed from how long was held hot, and that what is hot cools', () => {
+    const of = (times: object, method = 'backing-print') =>
+      explained({ method, times, reading: { landed: 70 } }).causes.find(c => c.id === 'heat-low');
+    expect(of({ waitSec: 6 })!.for.join()).toMatch(/It was pressed for 0\.\d+ of the usual time/);
+    expect(of({ placedAfterMin: 2 }, 'hot-body')!.for.join()).toMatch(
+      /came after 2(\.0)? of its longest wait/,
+    );
+    expect(of({ placedAfterMin: 0.2 }, 'hot-body')?.for.join() ?? '').not.toMatch(/longest wait/);
   });
 
   it('fails in words for what is no case', () => {

@@ -149,8 +149,13 @@ export const COMMON_CAUSES: readonly Cause[] = [
     confirm: { factor: 'coatMm', times: 0.5 },
     only: [BRUSHED],
     evidence: [
-      { signal: 'coatMm', above: 0.7, weight: 1.4, say: 'The coat was thick ({} mm).' },
-      { signal: 'coatMm', below: 0.45, weight: -1.2, say: 'The coat was not thick ({} mm).' },
+      { signal: 'coatRatio', above: 1.5, weight: 1.4, say: 'The coat was {} times as thick as is usual.' },
+      {
+        signal: 'coatRatio',
+        below: 1.2,
+        weight: -1.2,
+        say: 'The coat was no thicker than is usual ({} of it).',
+      },
       { signal: 'symptom:halo', above: 0, weight: 1.4, say: 'There is a halo round the picture.' },
       { signal: 'symptom:milky', above: 0, weight: 1.2, say: 'The medium is still milky.' },
       {
@@ -423,6 +428,9 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'gsm', above: 100, weight: 1, say: 'Heavy paper ({} g) leaves more behind.' },
       { signal: 'gsm', below: 90, weight: -1.4, say: 'The paper is thin ({} g).' },
       { signal: 'veil', above: 0.2, weight: 0.8, say: 'Much paper is left (veil {}).' },
+      { signal: 'symptom:veil', above: 0, weight: 0.5, say: 'You ticked white veil.' },
+      { signal: 'symptom:stuck-paper', above: 0, weight: 0.7, say: 'Paper will not come off.' },
+      { signal: 'symptom:rolled-off', above: 0, weight: 0.8, say: 'It came away as a whole.' },
     ],
     check: 'Does a thin copy paper behave the same?',
     cautions: ['long-rubbing'],

@@ -52,6 +52,30 @@ describe('signals from what was chosen', () => {
     expect(s.groundLight).toBeCloseTo(0.4 * 0.75 + 0.88 * 0.25, 12);
   });
 
+  it('are of the ground as it came where preparing it was left out', () => {
+    const made = withUsed('preparations', {
+      kind: 'wash and iron',
+      thirstTimes: 0.5,
+      glossTimes: 0.2,
+      whitens: 0.25,
+    });
+    const { thirst, gloss, colour } = settingsOf(made, patch).substrate;
+    const of = (records: readonly TrialRecord[]) => {
+      const s = signalsOf(made, patch, records);
+      return [s.washedGround, s.thirst, s.gloss, s.groundLight];
+    };
+    const light = colour[1] * 0.75 + 0.88 * 0.25;
+    expect(of([step('prepare', 0)])).toEqual([1, thirst * 0.5, gloss * 0.2, light]);
+    const leftOut = { ...step('prepare', 0), skipped: true } as TrialRecord;
+    expect(of([leftOut])).toEqual([0, thirst, gloss, colour[1]]);
+  });
+
+  it('measure a coat against what is usual in its method', () => {
+    const { coatMm } = settingsOf(plan, patch);
+    const s = signalsOf(plan, patch, []);
+    expect([s.coatMm, s.coatRatio]).toEqual([coatMm, coatMm / plan.used.method.usual.coatMm]);
+  });
+
   it('know what is brushed, what is tape, what is solvent, and what is nothing', () => {
     const of = (kind: 'soft gel' | 'packing tape' | 'rubbing alcohol' | 'wax' | 'none') => {
       const s = signalsOf(withUsed('mediums', { kind }), patch, []);

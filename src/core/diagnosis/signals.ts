@@ -46,6 +46,7 @@ export type SignalKey =
   | 'thirst'
   | 'gloss'
   | 'coatMm'
+  | 'coatRatio'
   | 'rewets'
   | 'groundLight'
   | 'colourantFits'
@@ -87,9 +88,10 @@ const yes = (is: boolean) => (is ? 1 : 0);
  * @example signalsOf(plan, patch, records).bareShare.toFixed(2); // => '0.20'
  */
 export function signalsOf(plan: TrialPlan, patch: Patch, records: readonly TrialRecord[]): Signals {
+  const recorded = fromRecords(plan, patch, records);
   return {
-    ...settingsSignals(settingsOf(plan, patch)),
-    ...fromRecords(plan, patch, records),
+    ...settingsSignals(settingsOf(plan, patch), recorded['skip:prepare'] === 1),
+    ...recorded,
     ...fromReading(records, patch.code),
     ...fromGloss(records, patch.code),
     ...fromLadder(plan, patch, records),
@@ -103,8 +105,12 @@ function fromGloss(records: readonly TrialRecord[], code: string): Signals {
   return seen ? { gloss: seen.gloss / 100 } : {};
 }
 
-/** What the settings of a patch say. */
-export function settingsSignals(s: PatchSettings): Signals {
+/** What a ground is that nothing was done to. */
+const AS_IT_CAME = { kind: PREPARATIONS.nothing[0], whitens: 0, thirstTimes: 1, glossTimes: 1 } as const;
+
+/** What the settings of a patch say; where preparing its ground was left out, of the ground as it came. */
+export function settingsSignals(set: PatchSettings, isUnprepared = false): Signals {
+  const s = isUnprepared ? { ...set, preparation: { ...set.preparation, ...AS_IT_CAME } } : set;
   const { method } = s;
   const brushed = !isOne(MEDIUMS.unbrushed, s.medium.kind);
   const white = s.preparation.whitens;
@@ -112,7 +118,7 @@ export function settingsSignals(s: PatchSettings): Signals {
   return {
     gsm: s.donor.gsm,
     coated: s.donor.coated ? 1 : 0,
-    ...(brushed ? { coatMm: s.coatMm } : {}),
+    ...(brushed ? { coatMm: s.coatMm, coatRatio: s.coatMm / method.usual.coatMm } : {}),
     rewets: s.medium.rewets,
     thirst: s.substrate.thirst * s.preparation.thirstTimes,
     gloss: s.substrate.gloss * s.preparation.glossTimes,
