@@ -1,6 +1,6 @@
 import type { Cause, Evidence } from './causes.ts';
 import { inQuestion } from './gates.ts';
-import type { Signals } from './signals.ts';
+import type { SignalKey, Signals } from './signals.ts';
 
 /** One piece of evidence that was met, in words, and how strongly it speaks. */
 export interface Weighed {
@@ -26,13 +26,23 @@ const SURELY = 0.97;
  * words are cautious (temperature scaling: Guo and others 2017). Both simulated failures and cases told in words were
  * truer to their chances with it.
  */
-const SHARPER = 1.4;
+const SHARPER = 1.6;
 /** Odds kept for what is not in the data. */
 const SOMETHING_ELSE = Math.exp(-0.8);
 /** Two pieces in three are taken to have nothing amiss, before they are looked at. */
 const SOUND = 2;
 /** What is kept for two causes at once, beside the odds of each. */
 const BOTH = 0.5;
+
+/** What the bare places look like, whatever they come to. */
+const SHAPES: ReadonlySet<string> = new Set([
+  'roundShare',
+  'streakShare',
+  'edgeShare',
+  'cornerShare',
+  'raggedShare',
+  'speckleShare',
+] satisfies SignalKey[]);
 
 const shown = (v: number) =>
   Math.abs(v) >= 10 ? v.toFixed(0) : Math.abs(v) >= 1 ? v.toFixed(1) : v.toFixed(2);
@@ -100,9 +110,12 @@ function worldsOf(causes: readonly Cause[], signals: Signals, answers: readonly 
   const met = known.map(c => metBy(c, signals));
   const sets = met.map(bySignal);
   const odds = known.map(c => Math.exp(c.prior));
+  // What little a usual hand loses comes of the same causes, each as often as it comes, and has their shapes.
+  const shapes = sets.map(set => ratioOf([new Map([...set].filter(([signal]) => SHAPES.has(signal)))]));
+  const usual = odds.reduce((sum, o, i) => sum + o * Math.exp(shapes[i]), 0);
   const worlds: World[] = [
     { causes: [], weight: SOMETHING_ELSE },
-    { causes: [], weight: sound * SOUND * odds.reduce((a, b) => a + b, 0) },
+    { causes: [], weight: sound * SOUND * usual },
   ];
   for (let a = 0; a < known.length; a++) {
     worlds.push({ causes: [a], weight: odds[a] * Math.exp(ratioOf([sets[a]])) });

@@ -4,11 +4,11 @@ import { isTroubled, soundRatio } from './explain.ts';
 import { explainCase } from './index.ts';
 import { infer } from './infer.ts';
 
-const cause = (id: string, weight: number): Cause => ({
+const cause = (id: string, weight: number, signal: 'roundShare' | 'veil' = 'veil'): Cause => ({
   id,
   name: id,
   prior: -2,
-  evidence: [{ signal: 'roundShare', above: 0.3, weight, say: 'Round.' }],
+  evidence: [{ signal, above: 0.3, weight, say: 'Seen.' }],
   check: '',
   rescue: '',
   prevent: '',
@@ -25,9 +25,9 @@ const told = (landed: number, more: object = {}, rest: object = {}) => {
 describe('a piece on which nothing was amiss', () => {
   it('is one explanation among others, with twice the odds of all of them together', () => {
     const [a, b] = [cause('a', 1), cause('b', -1)];
-    const { causes, nothingWrong, somethingElse } = infer([a, b], { roundShare: 0.5 }, [], 0.7);
-    // What speaks counts 1.4 times: e^(−2 + 1.4) for one, e^(−2 − 1.4) for the other, half of the product for both.
-    const [one, other] = [Math.exp(-0.6), Math.exp(-3.4)];
+    const { causes, nothingWrong, somethingElse } = infer([a, b], { veil: 0.5 }, [], 0.7);
+    // What speaks counts 1.6 times: e^(−2 + 1.6) for one, e^(−2 − 1.6) for the other, half of the product for both.
+    const [one, other] = [Math.exp(-0.4), Math.exp(-3.6)];
     const both = 0.5 * one * other;
     const sound = 0.7 * 2 * (2 * Math.exp(-2));
     const all = one + other + both + sound + Math.exp(-0.8);
@@ -37,7 +37,19 @@ describe('a piece on which nothing was amiss', () => {
       expect.closeTo((one + both) / all, 6),
       expect.closeTo((other + both) / all, 6),
     ]);
-    expect(infer([a, b], { roundShare: 0.5 }).nothingWrong).toBe(0);
+    expect(infer([a, b], { veil: 0.5 }).nothingWrong).toBe(0);
+  });
+
+  it('leaves the shapes of its causes, each as often as it comes', () => {
+    const causes = [cause('a', 1, 'roundShare'), cause('b', 0.5, 'veil')];
+    const sound = (signals: object) => {
+      const found = infer(causes, signals, [], 0.7);
+      return found.nothingWrong / found.somethingElse;
+    };
+    const odds = (shapes: number) => (0.7 * 2 * (Math.exp(-2) * shapes + Math.exp(-2))) / Math.exp(-0.8);
+    expect(sound({})).toBeCloseTo(odds(1), 6);
+    // Round spots are as much likelier of it as half of its causes make them; how much veil there is was asked already.
+    expect(sound({ roundShare: 0.5, veil: 0.5 })).toBeCloseTo(odds(Math.exp(1.6)), 6);
   });
 
   it('is the less likely the more is lost: exponentially, as a usual hand loses', () => {
