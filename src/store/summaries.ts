@@ -58,13 +58,16 @@ interface Parts {
 export function summariesOf({ stores, log, marks, rawPlan, inTurn, isSample }: Parts) {
   /** The summary of a trial made anew; its turn has to be held. */
   const summarise = async (trial: string): Promise<ListedTrial | DamagedTrial | undefined> => {
+    const logged = log.entries(trial);
+    // Where the plan is not there nobody waits for its records.
+    logged.catch(() => undefined);
     const kept = await rawPlan(trial);
     if (!kept) return undefined;
     const parsed = parsePlan(kept.plan);
     if (!parsed.ok) return { id: trial, name: nameIn(kept), why: parsed.problem.say };
     const removed = kept.removedAt ? { removedAt: kept.removedAt } : {};
     try {
-      const entries = await log.entries(trial);
+      const entries = await logged;
       const { records } = recordsIn(entries);
       const summary = summaryOf({ plan: parsed.value, records }, isSample);
       const kept: KeptSummary = { summary, entries: entries.length, ...removed };
