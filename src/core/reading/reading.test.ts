@@ -102,6 +102,18 @@ describe('a photo through the card', () => {
     expect(Math.abs(read.value.reading.veil! - taken.veil)).toBeLessThan(0.08);
   });
 
+  it('is read as well through a card that was printed smaller than it says', async () => {
+    // In the card's own millimetres the picture is then larger.
+    const h = history({ patchMm: SIZE / 0.97 });
+    const { substrate, preparation } = h.settings;
+    const taken = photograph(simulateProcess(h), target(h.patchMm), card(SIZE), substrate, preparation, SHOT);
+    const photo = await decode(await encodeJpeg(taken.photo, 85));
+    const read = readPhoto(lib.cv, photo, card(SIZE), referenceOf(target(SIZE)), { stage: 'dry' });
+    if (!read.ok) throw new Error(read.problem.say);
+    expect(Math.abs(read.value.reading.landed! - taken.landed)).toBeLessThan(3);
+    expect(read.value.reading.quality.residualMm).toBeLessThan(0.2);
+  });
+
   it('gives no veil of a wet patch, since paper is invisible then', async () => {
     const { read } = await readShot({ stage: 'wet' });
     expect(read.ok && read.value.reading.veil).toBeNull();
