@@ -49,7 +49,7 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   }, [here.pathname]);
   if (found.isError) throw found.error;
   if (records.isError) throw records.error;
-  if (found.isPending || records.isPending) return <Waiting />;
+  if (found.isPending || records.isPending) return <Waiting workshop={workshop} />;
   if (!found.data) return <Missing workshop={workshop} />;
   if (!found.data.ok) return <Unreadable why={found.data.problem.say} {...{ workshop, trial }} />;
   const made = found.data.value;
@@ -81,10 +81,12 @@ export function WithTrial({ children }: { children: (view: TrialView) => ReactNo
   });
 }
 
-function Waiting() {
+function Waiting({ workshop }: { workshop: WorkshopName }) {
   return (
     <Flex p="10" gap="3" align="center" role="status">
       <Spinner /> Opening…
+      {workshop === 'demo' &&
+        ' The first time, the demo’s trials and photos are fetched: that may take a little.'}
     </Flex>
   );
 }
