@@ -8,7 +8,7 @@ import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { lookUp, type PatchSettings } from '../trial/index.ts';
 import { type Air, coatFactor, dryingFactor } from '../units/index.ts';
 import { CAUSES } from './every-cause.ts';
-import { isTroubled, soundRatio, told } from './explain.ts';
+import { isTroubled, soundRatio, telling, told } from './explain.ts';
 import { infer } from './infer.ts';
 import { isHeated, type SignalKey, type Signals, settingsSignals } from './signals.ts';
 
@@ -284,7 +284,7 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
     if (!step) notUnderstood.push(`“${said}” is no step of ${method.name.toLowerCase()}.`);
     return step ? [`skip:${step.does}`] : [];
   });
-  const signals: Signals = {
+  const signals = telling({
     ...settingsSignals(settings, skipped.includes('skip:prepare')),
     ...timeSignals(c, settings, air),
     ...readingSignals(c.reading),
@@ -294,7 +294,7 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
     ...Object.fromEntries(
       symptoms.filter(s => !strange.includes(s)).map(s => [`symptom:${s}` as SignalKey, 1]),
     ),
-  };
+  });
   const answers = Object.entries(c.answers).map(([question, answer]) => ({
     cause: question.replace(/^check:/, ''),
     yes: yesIn(answer),

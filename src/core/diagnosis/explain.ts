@@ -4,7 +4,7 @@ import { CAUSES } from './every-cause.ts';
 import { holdAll } from './gates.ts';
 import { type Inference, infer, metBy, type Weighed } from './infer.ts';
 import { shiftsFrom, type Turned } from './learnt.ts';
-import { type SignalKey, type Signals, signalsOf } from './signals.ts';
+import { SHAPES, type SignalKey, type Signals, signalsOf } from './signals.ts';
 
 /** A cause with how likely it is and why. */
 export interface Explained {
@@ -54,6 +54,16 @@ export function soundRatio(s: Signals): number {
     return value > from ? (ratio * (failed / sound)) / Math.exp(value / sound) : ratio;
   }, 1);
 }
+
+/**
+ * Signals without those that tell nothing: what little is bare that hardly anybody would mind has some shape or other.
+ *
+ * @example telling({ bareShare: 0.01, veil: 0.2, roundShare: 1 }); // => { bareShare: 0.01, veil: 0.2 }
+ */
+export const telling = (s: Signals): Signals =>
+  isSaid(s) || s.bareShare === undefined || s.bareShare > TROUBLE.bareShare.from
+    ? s
+    : Object.fromEntries(Object.entries(s).filter(([key]) => !SHAPES.has(key as SignalKey)));
 
 /** A cause with the words that fit how the sheet came off here. */
 function worded(cause: Cause, signals: Signals): Cause {
@@ -109,7 +119,7 @@ export function explained(
   records: readonly TrialRecord[],
   turned: Turned = {},
 ): Explanation {
-  const signals = signalsOf(plan, patch, records);
+  const signals = telling(signalsOf(plan, patch, records));
   if (!isTroubled(signals))
     return { causes: [], ask: [], somethingElse: 0, nothingWrong: 1, isUnsure: false };
   const answers = about(records, patch.code, 'answer').map(({ cause, yes }) => ({

@@ -1,6 +1,6 @@
 import type { Cause, Evidence } from './causes.ts';
 import { inQuestion } from './gates.ts';
-import type { SignalKey, Signals } from './signals.ts';
+import { SHAPES, type SignalKey, type Signals } from './signals.ts';
 
 /** One piece of evidence that was met, in words, and how strongly it speaks. */
 export interface Weighed {
@@ -33,16 +33,6 @@ const SOMETHING_ELSE = Math.exp(-0.8);
 const SOUND = 2;
 /** What is kept for two causes at once, beside the odds of each. */
 const BOTH = 0.5;
-
-/** What the bare places look like, whatever they come to. */
-const SHAPES: ReadonlySet<string> = new Set([
-  'roundShare',
-  'streakShare',
-  'edgeShare',
-  'cornerShare',
-  'raggedShare',
-  'speckleShare',
-] satisfies SignalKey[]);
 
 const shown = (v: number) =>
   Math.abs(v) >= 10 ? v.toFixed(0) : Math.abs(v) >= 1 ? v.toFixed(1) : v.toFixed(2);
@@ -111,7 +101,9 @@ function worldsOf(causes: readonly Cause[], signals: Signals, answers: readonly 
   const sets = met.map(bySignal);
   const odds = known.map(c => Math.exp(c.prior));
   // What little a usual hand loses comes of the same causes, each as often as it comes, and has their shapes.
-  const shapes = sets.map(set => ratioOf([new Map([...set].filter(([signal]) => SHAPES.has(signal)))]));
+  const shapes = sets.map(set =>
+    ratioOf([new Map([...set].filter(([signal]) => SHAPES.has(signal as SignalKey)))]),
+  );
   const usual = odds.reduce((sum, o, i) => sum + o * Math.exp(shapes[i]), 0);
   const worlds: World[] = [
     { causes: [], weight: SOMETHING_ELSE },

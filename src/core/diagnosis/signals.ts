@@ -79,6 +79,12 @@ export type SignalKey =
   | `skip:${Does}`
   | `symptom:${SymptomId}`;
 
+/** What the bare places look like, whatever they come to. */
+export const SHAPES: ReadonlySet<SignalKey> = new Set([
+  ...(['roundShare', 'streakShare', 'edgeShare'] as const),
+  ...(['cornerShare', 'raggedShare', 'speckleShare'] as const),
+]);
+
 const MIN = 60_000;
 const yes = (is: boolean) => (is ? 1 : 0);
 

@@ -80,4 +80,14 @@ describe('a piece on which nothing was amiss', () => {
     const seen = told(95.5, { bareShapes: undefined }, { answers: { 'check:air-bubbles': 'yes' } });
     expect(seen.nothingWrong).toBeLessThan(little.nothingWrong - 0.05);
   });
+
+  it('is not told by the shape of so little that nobody would mind, until somebody does', () => {
+    const of = (round: number, rest: object = {}) =>
+      told(96.5, { veil: 0.25, bareShapes: { round, speckle: 1 - round } }, rest).causes;
+    expect(of(0.9)).toEqual(of(0.1));
+    const ticked = { symptoms: ['bare-patches'] };
+    expect(of(0.9, ticked)).not.toEqual(of(0.1, ticked));
+    const more = (round: number) => told(95.5, { veil: 0.25, bareShapes: { round } }).causes;
+    expect(more(0.9)).not.toEqual(more(0.1));
+  });
 });
