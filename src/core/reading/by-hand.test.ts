@@ -98,16 +98,18 @@ describe('corners set by hand', () => {
 });
 
 describe('a board of a plan', () => {
+  const MM = 25;
   const plan = examplePlan({
     factors: [{ key: 'medium', levels: ['matte-acrylic', 'soft-gel'] }],
     repeats: 1,
-    board: { w: 130, h: 80, outline: 'rectangle', onePiece: false },
+    patchMm: MM,
+    board: { w: 100, h: 70, outline: 'rectangle', onePiece: false },
   });
 
   it('is read as it lies, with its patches where the plan has them', async () => {
-    const printed = printedScene(target(40), 20);
+    const printed = printedScene(target(MM), 20);
     const outcomes = [15, 4].map((driedHours, i) =>
-      simulateProcess(exampleHistory({ seed: 31 + i, driedHours })),
+      simulateProcess(exampleHistory({ seed: 31 + i, driedHours, patchMm: MM })),
     );
     const photo = photographBoard(
       {
@@ -130,7 +132,7 @@ describe('a board of a plan', () => {
       expect(code).toBe(plan.patches[i].code);
       if (!one.ok) throw new Error(one.problem.say);
       const held = outcomes[i].landed;
-      const inked = referenceOf(target(40)).light.data;
+      const inked = referenceOf(target(MM)).light.data;
       let [n, of] = [0, 0];
       for (let k = 0; k < held.length; k++)
         if (inked[k] < 0.6) {
