@@ -56,7 +56,7 @@ describe('a photo through the card', () => {
     it(`on ${shelf.substrates[ground].name.toLowerCase()} gives landed and veil close to the truth`, async () => {
       const { taken, read } = await readShot(
         { seed: 20 + ground },
-        history({ seed: 30 + ground, patchMm: 40 }, shelf.substrates[ground]),
+        history({ seed: 30 + ground }, shelf.substrates[ground]),
       );
       expect(read.ok).toBe(true);
       if (!read.ok) return;
@@ -65,7 +65,7 @@ describe('a photo through the card', () => {
       expect(read.value.reading.mirrored).toBe(false);
       // Weave breaks thin lines; grain breaks the finest.
       if (ground !== 3) expect(read.value.reading.detail).toBeLessThanOrEqual(0.7);
-      expect(read.value.straight.w).toBe(400);
+      expect(read.value.straight.w).toBe(10 * SIZE);
     });
 
   it('says when the picture is backwards, and how far it is turned', async () => {
