@@ -12,6 +12,11 @@ const FURTHER = JSON.parse(
   readFileSync(join(import.meta.dirname, 'fixtures', 'told.json'), 'utf8'),
 ) as readonly TellingOf[];
 
+/** Failures of two causes at once. */
+const TWO = JSON.parse(
+  readFileSync(join(import.meta.dirname, 'fixtures', 'told-two.json'), 'utf8'),
+) as readonly (readonly [causes: readonly string[], told: Told])[];
+
 /** Failures as makers tell them, each with what it was, from docs/HANDBOOK.md §8. */
 const TOLD: readonly TellingOf[] = [
   ...FURTHER,
@@ -312,6 +317,16 @@ describe('a failure as somebody tells it', () => {
     const first = TOLD.filter(([cause, told]) => explained(told).causes[0]?.id === cause);
     expect(first.length / TOLD.length).toBeGreaterThanOrEqual(0.85);
   });
+
+  it.each(TWO.map(([causes, told]) => [causes.join(' and '), told.method, causes, told] as const))(
+    'may be %s at once (%s): both are among the first three',
+    (_, __, causes, told) => {
+      const named = explained(told)
+        .causes.slice(0, 3)
+        .map(c => c.id);
+      expect(named).toEqual(expect.arrayContaining([...causes]));
+    },
+  );
 
   it('may have two causes at once: both are named', () => {
     const both = explained({
