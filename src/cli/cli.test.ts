@@ -144,8 +144,8 @@ describe('the kit of a board and of patches that are not square', () => {
 
 describe('readers beside the first', () => {
   it('are none on one core, and leave what they did not do when they end', async () => {
-    expect(readersBeside(1).hands).toEqual([]);
-    const { hands, end } = readersBeside(2);
+    expect(readersBeside(24, 1).hands).toEqual([]);
+    const { hands, end } = readersBeside(24, 2);
     expect(hands).toHaveLength(2);
     end();
     const notAsked = () => {

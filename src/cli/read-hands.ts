@@ -4,20 +4,17 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { Outcome } from '../core/outcome/index.ts';
 import type { Cut, ReadPhoto } from '../core/reading/index.ts';
-import type { Hand } from '../workers/many-hands.ts';
+import { type Hand, handsFor } from '../workers/many-hands.ts';
 
-/** More readers than this gain little, and each has an image library of its own in memory. */
-const MOST = 4;
-
-/** Readers in processes of their own for the patches of boards; none where the machine has but one core. */
+/** Readers in processes of their own for the patches of boards. */
 export interface Beside {
   readonly hands: readonly Hand<() => Cut, Outcome<ReadPhoto>>[];
   readonly end: () => void;
 }
 
-/** Starts readers beside this one, as many as there are cores; they live until they are ended. */
-export function readersBeside(cores = availableParallelism()): Beside {
-  const readers = Array.from({ length: cores < 2 ? 0 : Math.min(MOST, cores) }, () =>
+/** Starts readers beside this one, as many as so many patches are worth on this machine; they live until they are ended. */
+export function readersBeside(patches: number, cores = availableParallelism()): Beside {
+  const readers = Array.from({ length: handsFor(patches, cores) }, () =>
     fork(fileURLToPath(new URL('./read-part.ts', import.meta.url)), {
       execArgv: ['--import', 'tsx'],
       serialization: 'advanced',

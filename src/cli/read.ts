@@ -149,8 +149,7 @@ export async function main(args: string[]) {
       ? reference
       : referenceIn(cv, join(dir, 'target.png'), wanted, linesOf(dir, wanted));
   const board = values.board ? await boardIn(cv, values.board, ownFor) : undefined;
-  const isMany = board && board.patches.length * positionals.length > ALONE;
-  const beside = board && readersBeside(isMany ? undefined : 1);
+  const beside = board && readersBeside(board.patches.length * positionals.length);
   const results = [];
   for (const file of positionals) {
     const photo = await decode(file).catch(noPhoto);
@@ -172,9 +171,6 @@ export async function main(args: string[]) {
   beside?.end();
   writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
 }
-
-/** So many patches are read faster alone than other readers are started. */
-const ALONE = 3;
 
 /** Why a file is not looked at. */
 const noPhoto = (problem: Error): Told =>

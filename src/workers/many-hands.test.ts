@@ -1,11 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { type Hand, inManyHands } from './many-hands.ts';
+import { type Hand, handsFor, inManyHands } from './many-hands.ts';
 
 const tasks = [90, 1, 4, 2, 3, 0];
 const later = <R>(result: R, turns: number): Promise<R> =>
   turns > 0 ? Promise.resolve().then(() => later(result, turns - 1)) : Promise.resolve(result);
 
 describe('work in many hands', () => {
+  it('is worth calling for from four tasks and two cores on, four hands at most', () => {
+    expect([handsFor(3, 8), handsFor(24, 1), handsFor(4, 2), handsFor(24, 3), handsFor(24, 16)]).toEqual([
+      0, 0, 2, 3, 4,
+    ]);
+  });
+
   it('is done once each, by whoever is free, and comes back in order', async () => {
     const did: string[] = [];
     const hand =

@@ -26,7 +26,7 @@ import {
   wouldDo,
 } from '../core/reading/index.ts';
 import { cardSizes, faceOf, type Patch, type Reading, type TrialPlan } from '../core/trial/index.ts';
-import { type Hand, inManyHands } from './many-hands.ts';
+import { type Hand, handsFor, inManyHands } from './many-hands.ts';
 import { decodePhoto, encodePhoto, isHeic, jpegOfHeic, shrunk } from './picture.ts';
 import { workerFor } from './run.ts';
 
@@ -142,16 +142,9 @@ const answerFor = async (cv: Cv, cut: Cut): Promise<PatchAnswer> => ({
   answer: await answerOf(readCut(cv, cut)),
 });
 
-/** More hands than this gain little, and each has an image library of its own in memory. */
-const MOST_HANDS = 4;
-/** So many patches are read faster alone than another reader is started. */
-const ALONE = 3;
-
 /** Readers like this one that help with a board for as long as there is something to read on it. */
 function helpersFor(count: number): Hand<() => Cut, PatchAnswer>[] {
-  const free = navigator.hardwareConcurrency ?? 1;
-  if (count <= ALONE || free < 2) return [];
-  return Array.from({ length: Math.min(MOST_HANDS, free) }, () => {
+  return Array.from({ length: handsFor(count, navigator.hardwareConcurrency ?? 1) }, () => {
     const helper = workerFor<ReaderApi>(
       () => new Worker(self.location.href, { type: 'module', name: 'reader of a part' }),
       'after each job',

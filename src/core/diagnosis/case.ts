@@ -280,7 +280,9 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
     const step =
       method.steps.find(s => s.id === own || s.does === own || slug(s.action) === own) ??
       // What the ground is prepared by may be told by its name.
-      method.steps.find(s => s.does === 'prepare' && slug(settings.preparation.kind).includes(own));
+      method.steps.find(
+        s => s.does === 'prepare' && slug(settings.preparation.kind).split('-').includes(own),
+      );
     if (!step) notUnderstood.push(`“${said}” is no step of ${method.name.toLowerCase()}.`);
     return step ? [`skip:${step.does}`] : [];
   });

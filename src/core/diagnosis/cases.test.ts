@@ -409,6 +409,7 @@ describe('a failure as somebody tells it', () => {
     const of = (skipped: string[]) => explained({ ...told, skipped });
     const at = (found: ExplainedCase) => found.causes.find(c => c.id === 'cloth-not-washed')?.likely ?? 0;
     expect(of(['wash']).notUnderstood).toEqual([]);
+    expect(of(['']).notUnderstood).toEqual(['“” is no step of thick-coat cloth transfer.']);
     expect(at(of(['wash']))).toBeGreaterThan(0.5);
     expect(at(of([]))).toBeLessThan(0.1);
   });
