@@ -96,16 +96,19 @@ function paint(light: Float32Array, w: number, h: number, shape: Shape, scale: n
   const ys = shape.points.map(p => p[1] * scale);
   const first = Math.max(0, Math.floor(Math.min(...ys)));
   const last = Math.min(h - 1, Math.ceil(Math.max(...ys)));
+  const xs = shape.points.map(p => p[0] * scale);
+  const left = Math.max(0, Math.floor(Math.min(...xs)));
+  const right = Math.min(w, Math.ceil(Math.max(...xs)));
   const value = toLinear(shape.grey / 255);
   const cover = new Float32Array(w);
   for (let row = first; row <= last; row++) {
-    cover.fill(0);
+    cover.fill(0, left, right);
     for (let sub = 0; sub < over; sub++) {
       const crossings = crossingsAt(shape, row + (sub + 0.5) / over, scale);
       for (let i = 0; i + 1 < crossings.length; i += 2)
         addSpan(cover, crossings[i], crossings[i + 1], 1 / over);
     }
-    for (let x = 0; x < w; x++)
+    for (let x = left; x < right; x++)
       if (cover[x] > 0) light[row * w + x] += (value - light[row * w + x]) * Math.min(1, cover[x]);
   }
 }

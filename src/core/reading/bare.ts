@@ -1,6 +1,7 @@
 import type { BarePatch } from '../trial/index.ts';
 import { type Cv, scoped } from './cv.ts';
-import { PX } from './px.ts';
+import { maskOf } from './mask.ts';
+import { SORT_PX } from './px.ts';
 
 /** Bare places of this area and more are listed, mm². */
 export const LEAST_MM2 = 1;
@@ -22,19 +23,19 @@ export function barePatches(cv: Cv, bare: Uint8Array, w: number, inked?: Uint8Ar
   wholes.forEach((list, k) => {
     for (const i of list) wholeOf[i] = k;
   });
-  const count = wholes.filter(list => list.length > 0.15 * PX * PX).length;
+  const count = wholes.filter(list => list.length > 0.15 * SORT_PX * SORT_PX).length;
   return parts
-    .filter(list => list.length >= LEAST_MM2 * PX * PX)
+    .filter(list => list.length >= LEAST_MM2 * SORT_PX * SORT_PX)
     .map(list => {
       const k = wholeOf[list[0]];
       if (!looks.has(k)) looks.set(k, lookOf(cv, wholes[k] ?? list, w, h, count, inked, bare));
       const own = momentsOf(list, w, h);
       return {
-        x: round((own.mx + 0.5) / PX),
-        y: round((own.my + 0.5) / PX),
-        area: round(list.length / (PX * PX)),
+        x: round((own.mx + 0.5) / SORT_PX),
+        y: round((own.my + 0.5) / SORT_PX),
+        area: round(list.length / (SORT_PX * SORT_PX)),
         shape: shapeOf(looks.get(k)!),
-        edge: round(own.edge / PX),
+        edge: round(own.edge / SORT_PX),
         along: Math.round(own.along) % 180,
       };
     })
@@ -58,7 +59,7 @@ function labelled(cv: Cv, mask: Uint8Array, w: number, h: number): number[][] {
 
 /** The mask with what lies between its parts and is no inked place filled in: closed by a disc, by way of distances. */
 function bridged(cv: Cv, bare: Uint8Array, inked: Uint8Array, w: number, h: number): Uint8Array {
-  const reach = (BRIDGED_MM * PX) / 2;
+  const reach = (BRIDGED_MM * SORT_PX) / 2;
   const near = farFrom(cv, bare, w, h, d => d <= reach);
   const outside = near.map(v => 1 - v);
   const filled = farFrom(cv, outside, w, h, d => d > reach);
@@ -71,7 +72,8 @@ function farFrom(cv: Cv, mask: Uint8Array, w: number, h: number, is: (distance: 
     const open = keep(cv.matFromArray(h, w, cv.CV_8U, mask.map(v => (v ? 0 : 1)) as never));
     const far = keep(new cv.Mat());
     cv.distanceTransform(open, far, cv.DIST_L2, cv.DIST_MASK_PRECISE);
-    return Uint8Array.from(far.data32F, d => (is(d) ? 1 : 0));
+    const distance = far.data32F;
+    return maskOf(w * h, i => is(distance[i]));
   });
 }
 
@@ -181,7 +183,7 @@ function lookOf(
   const circled = inCircle(cv, pixels, w, h, inked, bare);
   const own = inked ? pixels.reduce((sum, i) => sum + (inked[i] ? 1 : 0), 0) : pixels.length;
   return {
-    area: pixels.length / (PX * PX),
+    area: pixels.length / (SORT_PX * SORT_PX),
     stretch: m.long / m.wide,
     filled: both / Math.max(1, inside + own - both),
     circled,
@@ -231,7 +233,7 @@ const TOUCH_MM = 0.5;
 
 /** Depth (nine tenths of its pixels lie within it) and length of a place along the sides it touches. */
 function alongSides(pixels: readonly number[], w: number, h: number, near: Look['near']) {
-  const touch = TOUCH_MM * PX;
+  const touch = TOUCH_MM * SORT_PX;
   const sides = (['top', 'bottom', 'left', 'right'] as const).filter(side => near[side] < touch);
   if (!sides.length) return { deep: 0, reach: 0, otherReach: 0 };
   const from = (i: number, side: (typeof sides)[number]) => {
@@ -245,11 +247,11 @@ function alongSides(pixels: readonly number[], w: number, h: number, near: Look[
       for (const i of pixels)
         if (from(i, side) < 2 * touch)
           places.add(side === 'top' || side === 'bottom' ? i % w : Math.floor(i / w));
-      return places.size / PX;
+      return places.size / SORT_PX;
     })
     .sort((a, b) => b - a);
   return {
-    deep: (deep[Math.floor(0.9 * (deep.length - 1))] + 1) / PX,
+    deep: (deep[Math.floor(0.9 * (deep.length - 1))] + 1) / SORT_PX,
     reach: reaches[0],
     otherReach: reaches[1] ?? 0,
   };
@@ -261,7 +263,7 @@ const MANY = 12;
 
 /** The shape class of a bare place (docs/READINGS.md), from how far it follows a side, its moments and its outline. */
 export function shapeOf(look: Look): BarePatch['shape'] {
-  const touch = TOUCH_MM * PX;
+  const touch = TOUCH_MM * SORT_PX;
   const { near } = look;
   const isAcross = near.top < touch || near.bottom < touch;
   const isBeside = near.left < touch || near.right < touch;

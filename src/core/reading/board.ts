@@ -93,7 +93,7 @@ export function cutBoard(
   tell: Progress = () => {},
 ): Outcome<readonly (() => Cut)[]> {
   tell(0.02, 'Looking for the corners');
-  const seen = markersIn(cv, photo);
+  const seen = markersIn(cv, photo, board.markers);
   const found = board.markers.filter(m => seen.has(m.id));
   if (found.length < 3)
     return bad(
@@ -213,7 +213,6 @@ function litByCorners(
     spread: spreads.length
       ? {
           xx: middle(spreads.map(s => s.xx)),
-          xy: 0,
           yy: middle(spreads.map(s => s.yy)),
           give: middle(spreads.map(s => s.give)),
         }

@@ -2,8 +2,9 @@ import { LEAST_MM2 } from './bare.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Cov, Ground } from './ground.ts';
 import { type Cell, depthOf, evenCells, gainOf, type Ink, leftOf, USUAL_INK } from './ink.ts';
+import { maskOf } from './mask.ts';
 import { quantile } from './middle.ts';
-import { PX } from './px.ts';
+import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import { withSpecks } from './specks.ts';
 
@@ -156,11 +157,6 @@ function veilAlone(s: Scene, ink: Ink, i: number): { h: number; weight: number }
   return { h: up / down, weight: (down * down) / (down * 0.003 + grain * down + 1e-4) };
 }
 
-const logMix = (a: number, wa: number, b: number, wb: number) => {
-  const top = Math.max(a, b);
-  return top + Math.log(wa * Math.exp(a - top) + wb * Math.exp(b - top) + 1e-6);
-};
-
 /** Scatter of ink about its own colour, and how much more of it a veil brings. */
 const INK_SPREAD = 0.035;
 const VEIL_SPREAD = 0.3;
@@ -170,36 +166,40 @@ const spreadFor = (h: number) => INK_SPREAD + VEIL_SPREAD * Math.min(0.5, h);
 const DARK = 0.7;
 const FLAT = 0.15;
 const MOST_FIRST_VEIL = 0.8;
+const VEIL_STEP = 0.04;
 /** Shares that may have landed, tried in turn. */
 const SHARES_LANDED = [0.95, 0.8, 0.65, 0.5, 0.35, 0.2, 0.1];
 /** Log likelihood that each unit of veil costs a pixel: little veil is more usual than much. */
 const VEIL_COST = 0.15;
 
 /** So many pixels tell one number as well as all do. */
-const MOST_ASKED = 4000;
+const MOST_ASKED = 1500;
 
 /** The veil that, taken as one number, best explains the dark parts together with some share of bare ground; and that share. */
 function firstVeil(s: Scene): { start: number; landed: number } {
   let dark: number[] = [];
-  for (let i = 0; i < s.dark.length; i += 13) if (s.dark[i] > DARK && s.slope[i] < FLAT) dark.push(i);
+  for (let i = 0; i < s.dark.length; i += 3) if (s.dark[i] > DARK && s.slope[i] < FLAT) dark.push(i);
   const every = Math.ceil(dark.length / MOST_ASKED);
   if (every > 1) dark = dark.filter((_, k) => k % every === 0);
-  let best = { start: 0, landed: SHARES_LANDED[0] };
-  let bestScore = Number.NEGATIVE_INFINITY;
-  for (let h = 0; h <= MOST_FIRST_VEIL; h += 0.04) {
+  let best = { start: 0, landed: SHARES_LANDED[0], score: Number.NEGATIVE_INFINITY };
+  const tryVeil = (h: number) => {
     const scores = SHARES_LANDED.map(() => -dark.length * VEIL_COST * h);
     for (const i of dark) {
       const e = explain(s, USUAL_INK, i, h);
-      SHARES_LANDED.forEach((part, k) => {
-        scores[k] += logMix(e.landed, part, e.bare, 1 - part);
-      });
+      const top = Math.max(e.landed, e.bare);
+      const [landed, bare] = [Math.exp(e.landed - top), Math.exp(e.bare - top)];
+      for (let k = 0; k < scores.length; k++) {
+        const part = SHARES_LANDED[k];
+        scores[k] += top + Math.log(part * landed + (1 - part) * bare + 1e-6);
+      }
     }
     const score = Math.max(...scores);
-    if (score > bestScore) {
-      best = { start: h, landed: SHARES_LANDED[scores.indexOf(score)] };
-      bestScore = score;
-    }
-  }
+    if (score > best.score) best = { start: h, landed: SHARES_LANDED[scores.indexOf(score)], score };
+  };
+  // In long steps first, then half a step to either side of the best.
+  for (let h = 0; h <= MOST_FIRST_VEIL; h += 2 * VEIL_STEP) tryVeil(h);
+  const { start } = best;
+  for (const h of [start - VEIL_STEP, start + VEIL_STEP]) if (h > 0) tryVeil(h);
   return best;
 }
 
@@ -216,8 +216,8 @@ const TONER_FREE = 0.05;
 /** No single pixel says more than this, in log odds. */
 const MOST_EVIDENCE = 12;
 /** Over how many pixels neighbours are heard, as a standard deviation; and how much those farther off are followed. */
-const HEARD_PX = 1.1;
-const FOLLOWED_PX = 2.2;
+const HEARD_PX = 0.6;
+const FOLLOWED_PX = 1.1;
 const FOLLOWED = 1.2;
 /** How much of it is the pixel's own word: a speck is no wider than what is heard. */
 const OWN = 0.4;
@@ -273,7 +273,7 @@ export function sortPixels(
     ink = { depth, gain: gainOf(landed, depth, veil) };
     veil = localVeil(cv, scene, ink, odds, start, active);
   }
-  const inked = Uint8Array.from(reference.light.data, v => (v < INKED_BELOW ? 1 : 0));
+  const inked = maskOf(count, i => reference.light.data[i] < INKED_BELOW);
   const counted = inked.map((on, i) => on & visible[i]);
   const scatters = inkScatter(scene, ink, veil, odds);
   const sorted = withSpecks(
@@ -284,9 +284,9 @@ export function sortPixels(
       bare: counted.map((on, i) => (on && odds[i] < 0 ? 1 : 0)),
       share: i => bareShare(scene, ink, i, veil[i]),
       scatter: i => shareScatter(scene, ink, i, veil[i], scatters),
-      steep: Uint8Array.from(scene.slope, v => (v > STEEP ? 1 : 0)),
+      steep: maskOf(count, i => scene.slope[i] > STEEP),
     },
-    LEAST_MM2 * PX * PX,
+    LEAST_MM2 * SORT_PX * SORT_PX,
   );
   return { w, h, inked, visible, ...sorted, veil, odds, ink, cells };
 }
@@ -309,7 +309,7 @@ function shareScatter(s: Scene, ink: Ink, i: number, h: number, own: number): nu
  */
 function inkScatter(s: Scene, ink: Ink, veil: Float32Array, odds: Float32Array): number {
   const off: number[] = [];
-  for (let i = 0; i < odds.length; i += 7) {
+  for (let i = 0; i < odds.length; i += 2) {
     if (odds[i] < SURELY || s.dark[i] < DARK || s.slope[i] > FLAT) continue;
     const inked = (1 - veil[i]) * leftOf(ink, s.cover[1][i], s.growth[1][i]) * s.base[1][i] + veil[i];
     off.push(s.seen[1].data[i] - inked);
@@ -341,7 +341,7 @@ function sceneOf(
   camera: { readonly noise: number; readonly blurMm: number; readonly residualMm: number },
 ): Scene {
   const { w, h } = reference;
-  const sigma = Math.max(0.5, camera.blurMm * PX);
+  const sigma = Math.max(0.5, camera.blurMm * SORT_PX);
   const soften = (of: (r: number) => number) => {
     const made = new Map<Plane, Float32Array>();
     return reference.rgb.map(plane => {
@@ -404,12 +404,13 @@ function whatCanBeSeen(cv: Cv, s: Scene, active: readonly number[]) {
       bright += inkedColour[c] / 3;
       dull += base / 3;
     }
-    const tint = (c: number) => inkedColour[c] - s.base[c][i];
+    if (distance <= LEAST_DISTANCE) continue;
+    const tint = inkedColour[0] - s.base[0][i] - (inkedColour[2] - s.base[2][i]);
     const isLighter = Math.abs(lightness(bright) - lightness(dull)) > LEAST_LIGHTNESS;
-    clear[i] = distance > LEAST_DISTANCE && (isLighter || Math.abs(tint(0) - tint(2)) > LEAST_TINT) ? 1 : 0;
+    clear[i] = isLighter || Math.abs(tint) > LEAST_TINT ? 1 : 0;
   }
   const near = blurPlane(cv, { w, h, data: clear }, HEARD_PX).data;
-  return { visible: Uint8Array.from(near, v => (v > 0.25 ? 1 : 0)), weights: { clear, near } };
+  return { visible: maskOf(w * h, i => near[i] > 0.25), weights: { clear, near } };
 }
 
 /** CIE L* of a linear relative luminance. */
@@ -436,7 +437,7 @@ function ownVeil(cv: Cv, s: Scene, ink: Ink, active: readonly number[]): Float32
     up[i] = weight * Math.min(1, Math.max(0, h));
     down[i] = weight;
   }
-  const sigma = OWN_VEIL_MM * PX;
+  const sigma = OWN_VEIL_MM * SORT_PX;
   const a = blurPlane(cv, { w, h: tall, data: up }, sigma).data;
   const b = blurPlane(cv, { w, h: tall, data: down }, sigma).data;
   return a.map((v, i) => Math.min(MOST_OWN_VEIL, v / (b[i] + 1e-6)));
@@ -460,7 +461,7 @@ function localVeil(
   const { w, h: tall } = s;
   const up = new Float32Array(w * tall);
   const down = new Float32Array(w * tall);
-  const held = blurPlane(cv, { w, h: tall, data: odds.map(o => (o > 0 ? 1 : 0)) }, 2.5).data;
+  const held = blurPlane(cv, { w, h: tall, data: odds.map(o => (o > 0 ? 1 : 0)) }, 0.25 * SORT_PX).data;
   let sum = 0;
   let weights = 0;
   for (const i of active) {
@@ -474,7 +475,7 @@ function localVeil(
     weights += v;
   }
   const mean = weights ? Math.max(0, sum / weights) : start;
-  const sigma = VEIL_REACH_MM * PX;
+  const sigma = VEIL_REACH_MM * SORT_PX;
   const a = blurPlane(cv, { w, h: tall, data: up }, sigma).data;
   const b = blurPlane(cv, { w, h: tall, data: down }, sigma).data;
   const trust = 0.03 * (b.reduce((m, v) => Math.max(m, v), 0) + 1e-9);
@@ -490,6 +491,6 @@ function slopeOf(plane: Plane): Float32Array {
     const y = Math.floor(i / w);
     const gx = data[y * w + Math.min(w - 1, x + 1)] - data[y * w + Math.max(0, x - 1)];
     const gy = data[Math.min(h - 1, y + 1) * w + x] - data[Math.max(0, y - 1) * w + x];
-    return (Math.hypot(gx, gy) / 2) * PX;
+    return (Math.hypot(gx, gy) / 2) * SORT_PX;
   });
 }

@@ -9,7 +9,7 @@ import {
 import type { Sorted } from './classify.ts';
 import type { Cell } from './ink.ts';
 import { middle } from './middle.ts';
-import { PX } from './px.ts';
+import { SORT_PX } from './px.ts';
 
 registerSpace(modeRgb);
 registerSpace(modeLrgb);
@@ -95,7 +95,7 @@ const TOGETHER_MM = 4;
 
 /** Cells that lie together and should look alike. */
 function neighbours(cells: readonly Cell[], w: number): Cell[][] {
-  const side = TOGETHER_MM * PX;
+  const side = TOGETHER_MM * SORT_PX;
   const groups = new Map<string, Cell[]>();
   for (const c of cells) {
     const key = `${Math.floor((c.at % w) / side)} ${Math.floor(c.at / w / side)} ${Math.round(c.cover * 10)}`;

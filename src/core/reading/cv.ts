@@ -63,7 +63,7 @@ export const toMat = (cv: Cv, plane: Plane) =>
   cv.matFromArray(plane.h, plane.w, cv.CV_32F, plane.data as never);
 
 /** From this blur on a plane is shrunk first: what is left has no detail to lose. */
-const WIDE_BLUR = 8;
+const WIDE_BLUR = 4;
 
 /** Gaussian blur of a plane, `sigma` in pixels. */
 export function blurPlane(cv: Cv, plane: Plane, sigma: number): Plane {
@@ -71,7 +71,7 @@ export function blurPlane(cv: Cv, plane: Plane, sigma: number): Plane {
   return scoped(keep => {
     const from = keep(toMat(cv, plane));
     const to = keep(new cv.Mat());
-    const shrink = sigma > WIDE_BLUR ? Math.floor(sigma / 3) : 1;
+    const shrink = sigma >= WIDE_BLUR ? Math.floor(sigma / 2) : 1;
     const [w, h] = [Math.ceil(plane.w / shrink), Math.ceil(plane.h / shrink)];
     if (shrink > 1) cv.resize(from, from, new cv.Size(w, h), 0, 0, cv.INTER_AREA);
     // Averaging over a square and drawing straight lines between its middles blur too, by a sixth and a twelfth of it.

@@ -14,8 +14,8 @@ export interface CardPlace {
   readonly tiltDeg: number;
 }
 
-/** Markers are looked for in a copy no longer than this, and each again in the photo itself. */
-const DETECT_SIDE = 2200;
+/** Markers are looked for in copies no longer than these, the second where the first shows too few, and each again in the photo itself. */
+const DETECT_SIDES = [1200, 2200];
 /** How much of a photo is looked at again round each, as a share of its side. */
 const ROUND = 0.25;
 
@@ -55,7 +55,7 @@ export function likeliestCard(cv: Cv, photo: Pixels, cards: readonly Card[]): Ca
 
 /** Finds the card by its coded markers and gives the plane's homography, or says why it cannot. */
 export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> {
-  const seen = markersIn(cv, photo);
+  const seen = markersIn(cv, photo, card.markers);
   const found = card.markers.filter(m => seen.has(m.id)).length;
   if (found === 0)
     return bad(
@@ -143,8 +143,12 @@ export function placeBetween(
   };
 }
 
-/** The coded markers of a photo by their number. */
-export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
+/** The coded markers of a photo by their number; `wanted`: those that are enough. */
+export function markersIn(
+  cv: Cv,
+  photo: Pixels,
+  wanted?: readonly { readonly id: number }[],
+): Map<number, Quad> {
   return scoped(keep => {
     const dictionary = keep(cv.getPredefinedDictionary(cv.DICT_4X4_50));
     const settings = keep(new cv.aruco_DetectorParameters());
@@ -167,12 +171,18 @@ export function markersIn(cv: Cv, photo: Pixels): Map<number, Quad> {
         return [id, Array.from(quad, (v, k) => (v + 0.5) * shrink - 0.5 + (k % 2 ? box.y : box.x))];
       });
     };
-    const shrink = Math.ceil(Math.max(photo.w, photo.h) / DETECT_SIDE);
-    const coarse = found({ x: 0, y: 0, w: photo.w, h: photo.h }, shrink);
-    if (shrink === 1) return new Map(coarse);
-    return new Map(
-      coarse.map(([id, quad]) => [id, found(around(photo, quad), 1).find(f => f[0] === id)?.[1] ?? quad]),
-    );
+    const whole = { x: 0, y: 0, w: photo.w, h: photo.h };
+    const shrinks = DETECT_SIDES.map(side => Math.ceil(Math.max(photo.w, photo.h) / side));
+    const seen = new Map<number, Quad>();
+    for (const [i, shrink] of shrinks.entries()) {
+      if (i > 0 && (shrink === shrinks[i - 1] || wanted?.every(m => seen.has(m.id)))) break;
+      for (const [id, quad] of found(whole, shrink)) {
+        if (seen.has(id)) continue;
+        const again = shrink > 1 && found(around(photo, quad), 1).find(f => f[0] === id);
+        seen.set(id, again ? again[1] : quad);
+      }
+    }
+    return seen;
   });
 }
 
@@ -191,22 +201,22 @@ function around(photo: Pixels, quad: Quad): Box {
   };
 }
 
-/** A rectangle of a photo as a matrix of greys (Rec. 601 luma), made coarser `shrink` times (caller frees). */
+/** A rectangle of a photo as a matrix of greys (its green, which every light has), made coarser `shrink` times (caller frees). */
 function greyOf(cv: Cv, photo: Pixels, box: Box, shrink: number) {
+  // Of many pixels that become one, two by two are enough.
+  const each = Math.min(2, shrink);
   const w = Math.floor(box.w / shrink);
   const h = Math.floor(box.h / shrink);
   const bytes = new Uint8Array(w * h);
   const sums = new Uint32Array(w);
-  const each = 1000 * shrink * shrink;
+  const { data } = photo;
   for (let y = 0; y < h; y++) {
     sums.fill(0);
-    for (let k = 0; k < shrink; k++) {
+    for (let k = 0; k < each; k++) {
       let i = ((box.y + y * shrink + k) * photo.w + box.x) * 4;
-      for (let x = 0; x < w; x++)
-        for (let l = 0; l < shrink; l++, i += 4)
-          sums[x] += 299 * photo.data[i] + 587 * photo.data[i + 1] + 114 * photo.data[i + 2];
+      for (let x = 0; x < w; x++, i += 4 * shrink) sums[x] += data[i + 1] + (each > 1 ? data[i + 5] : 0);
     }
-    for (let x = 0; x < w; x++) bytes[y * w + x] = sums[x] / each + 0.5;
+    for (let x = 0; x < w; x++) bytes[y * w + x] = sums[x] / (each * each) + 0.5;
   }
   const out = new cv.Mat(h, w, cv.CV_8UC1);
   out.data.set(bytes);

@@ -1,11 +1,13 @@
 import { blurPlane, type Cv, type Plane } from './cv.ts';
-import { PX } from './px.ts';
+import { halved } from './halved.ts';
+import { maskOf } from './mask.ts';
+import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import { inPictureFrame, type Registration } from './register.ts';
 import type { Window } from './window.ts';
 
-/** How much round the picture is looked at with it, pixels. */
-export const MARGIN = 25;
+/** How much round the picture is looked at with it, pixels where ink is told from ground. */
+export const MARGIN = 13;
 
 /** What was seen, brought into the picture's own frame with {@link MARGIN} more on every side. */
 export interface Frame {
@@ -16,27 +18,38 @@ export interface Frame {
   readonly valid: Float32Array;
 }
 
+/** The frame at the resolution where ink is told from ground, and the picture alone as it was straightened. */
+export interface Framed {
+  readonly frame: Frame;
+  readonly fine: readonly [Plane, Plane, Plane];
+}
+
 /** Brings the window into the picture's frame. */
-export function frameOf(cv: Cv, window: Window, found: Registration, reference: Reference): Frame {
+export function frameOf(cv: Cv, window: Window, found: Registration, reference: Reference): Framed {
   const { w, h } = reference;
+  const { clipped, inPhoto, aside } = window;
   const usable: Plane = {
     w: window.rgb[0].w,
     h: window.rgb[0].h,
-    data: Float32Array.from(window.clipped, (v, i) => (v || !window.inPhoto[i] || window.aside?.[i] ? 0 : 1)),
+    data: new Float32Array(maskOf(clipped.length, i => !clipped[i] && inPhoto[i] && !aside?.[i])),
   };
   const into = (plane: Plane, outside?: number) =>
-    inPictureFrame(cv, plane, found.warp, { w, h }, MARGIN, outside);
-  const seen = window.rgb.map(plane => into(plane)) as unknown as Frame['seen'];
-  return { w: w + 2 * MARGIN, h: h + 2 * MARGIN, seen, valid: into(usable, 0).data };
+    inPictureFrame(cv, plane, found.warp, { w, h }, 2 * MARGIN, outside);
+  const seen = window.rgb.map(plane => into(plane));
+  const coarse = seen.map(halved) as unknown as Frame['seen'];
+  return {
+    frame: { w: coarse[0].w, h: coarse[0].h, seen: coarse, valid: halved(into(usable, 0)).data },
+    fine: seen.map(plane => within(plane, 2 * MARGIN)) as unknown as Framed['fine'],
+  };
 }
 
 /** The middle of a plane of the frame: the picture alone. */
-export function within(plane: Plane): Plane {
-  const [w, h] = [plane.w - 2 * MARGIN, plane.h - 2 * MARGIN];
+export function within(plane: Plane, margin = MARGIN): Plane {
+  const [w, h] = [plane.w - 2 * margin, plane.h - 2 * margin];
   const data = new Float32Array(w * h);
   for (let y = 0; y < h; y++)
     data.set(
-      plane.data.subarray((y + MARGIN) * plane.w + MARGIN, (y + MARGIN) * plane.w + MARGIN + w),
+      plane.data.subarray((y + margin) * plane.w + margin, (y + margin) * plane.w + margin + w),
       y * w,
     );
   return { w, h, data };
@@ -53,6 +66,6 @@ export function padded({ w, h, data }: Plane, value: number): Plane {
 /** Whether a place lies clear of all that is inked, by `mm`: 1 where it does. Padded like the frame. */
 export function clearOfInk(cv: Cv, reference: Reference, mm: number): Float32Array {
   const ink = padded({ ...reference.light, data: reference.light.data.map(v => (v < 0.96 ? 1 : 0)) }, 0);
-  const near = blurPlane(cv, ink, (mm * PX) / 2).data;
+  const near = blurPlane(cv, ink, (mm * SORT_PX) / 2).data;
   return near.map(v => (v < 0.01 ? 1 : 0));
 }

@@ -2,7 +2,7 @@ import { Matrix, solve } from 'ml-matrix';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import { clearOfInk, type Frame, MARGIN, within } from './frame.ts';
 import { middle } from './middle.ts';
-import { PX } from './px.ts';
+import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import type { Window } from './window.ts';
 
@@ -31,7 +31,9 @@ export const CLEAR_OF_CARD_MM = 0.8;
 /** Over what distance the ground's colour is taken from what is seen of it, mm, and how soon the plane through all of it is trusted more. */
 const NEAR_MM = 2.2;
 const TRUST_PLANE = 0.03;
-const LEAST_PIXELS = 400;
+const LEAST_PIXELS = 200;
+/** So many pixels tell a plane as well as all do. */
+const MOST_ASKED = 1500;
 /** Toner-free parts of the picture under more paper than this say nothing of the ground. */
 const MOST_HAZE = 0.06;
 
@@ -42,10 +44,10 @@ const MOST_HAZE = 0.06;
 export function groundOf(cv: Cv, frame: Frame, reference: Reference, blank?: Window): Ground | undefined {
   const { w, h } = frame;
   const clear = clearOfInk(cv, reference, CLEAR_OF_PICTURE_MM);
-  const rim = blurPlane(cv, { w, h, data: frame.valid }, (CLEAR_OF_CARD_MM * PX) / 2).data;
+  const rim = blurPlane(cv, { w, h, data: frame.valid }, (CLEAR_OF_CARD_MM * SORT_PX) / 2).data;
   const ring = new Uint8Array(w * h);
   const inner = new Uint8Array(w * h);
-  const gap = CLEAR_OF_PICTURE_MM * PX;
+  const gap = CLEAR_OF_PICTURE_MM * SORT_PX;
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const i = y * w + x;
@@ -72,24 +74,18 @@ function planeThrough(seen: Ground['base'], where: Uint8Array, w: number): Plane
   const at: number[] = [];
   for (let i = 0; i < where.length; i++) if (where[i]) at.push(i);
   if (at.length < LEAST_PIXELS) return undefined;
-  const step = Math.max(1, Math.floor(at.length / 6000));
+  const step = Math.max(1, Math.floor(at.length / MOST_ASKED));
   let kept = at.filter((_, k) => k % step === 0);
   let planes: number[][] = [];
   for (let pass = 0; pass < 3; pass++) {
-    const A = [0, 0, 0].map(() => [0, 0, 0]);
-    const y = [0, 1, 2].map(() => [0, 0, 0]);
-    const row = [1, 0, 0];
-    for (const i of kept) {
-      row[1] = i % w;
-      row[2] = Math.floor(i / w);
-      for (let p = 0; p < 3; p++) {
-        for (let q = 0; q < 3; q++) A[p][q] += row[p] * row[q];
-        for (let c = 0; c < 3; c++) y[c][p] += row[p] * seen[c][i];
-      }
-    }
-    planes = y.map(right => solve(new Matrix(A), Matrix.columnVector(right)).to1DArray());
+    const rows = new Matrix(kept.map(i => [1, i % w, Math.floor(i / w)]));
+    const turned = rows.transpose();
+    const normal = turned.mmul(rows);
+    planes = seen.map(data =>
+      solve(normal, turned.mmul(Matrix.columnVector(kept.map(i => data[i])))).to1DArray(),
+    );
     const off = kept.map(i => Math.abs(seen[1][i] - onPlane(planes[1], i % w, Math.floor(i / w))));
-    const limit = 3.5 * 1.48 * [...off].sort((a, b) => a - b)[off.length >> 1] + 0.01;
+    const limit = 3.5 * 1.48 * middle(off) + 0.01;
     kept = kept.filter((_, k) => off[k] < limit);
   }
   return planes as unknown as Planes;
@@ -97,7 +93,7 @@ function planeThrough(seen: Ground['base'], where: Uint8Array, w: number): Plane
 
 function planeOfBlank({ rgb, clipped }: Window): Planes | undefined {
   const { w, h } = rgb[0];
-  const rim = CLEAR_OF_CARD_MM * PX;
+  const rim = CLEAR_OF_CARD_MM * SORT_PX;
   const where = clipped.map((shines, i) => {
     const [x, y] = [i % w, Math.floor(i / w)];
     return !shines && x > rim && y > rim && x < w - rim && y < h - rim ? 1 : 0;
@@ -115,7 +111,7 @@ function planeOfBlank({ rgb, clipped }: Window): Planes | undefined {
 function hazeOver(seen: Ground['base'], inner: Uint8Array, planes: Planes, w: number) {
   const haze: number[] = [];
   const missing: number[] = [];
-  for (let i = 0; i < inner.length; i += 3) {
+  for (let i = 0; i < inner.length; i++) {
     if (!inner[i]) continue;
     let up = 0;
     let down = 0;
@@ -129,7 +125,7 @@ function hazeOver(seen: Ground['base'], inner: Uint8Array, planes: Planes, w: nu
     haze.push(up / Math.max(0.01, down));
     missing.push(least);
   }
-  return haze.length < 200 ? undefined : { white: middle(haze), darker: middle(missing) };
+  return haze.length < 100 ? undefined : { white: middle(haze), darker: middle(missing) };
 }
 
 function local(
@@ -141,8 +137,8 @@ function local(
 ): Omit<Ground, 'darker'> {
   const { w, h } = frame;
   const plane = (data: Float32Array): Plane => ({ w, h, data });
-  const weight = Float32Array.from(known);
-  const reach = NEAR_MM * PX;
+  const weight = new Float32Array(known);
+  const reach = NEAR_MM * SORT_PX;
   const down = blurPlane(cv, plane(weight), reach).data;
   const far = planes.map(p => {
     const data = new Float32Array(w * h);
@@ -158,7 +154,7 @@ function local(
   let pixels = 0;
   const off = [0, 0, 0];
   const swing = [0, 0, 0];
-  for (let i = 0; i < known.length; i += 2) {
+  for (let i = 0; i < known.length; i++) {
     if (!known[i]) continue;
     pixels++;
     for (let c = 0; c < 3; c++) {
@@ -177,7 +173,7 @@ function local(
     grain: grain.map(v => v / Math.max(1, pixels)) as unknown as Cov,
     wide: wide.map(v => v / Math.max(1, pixels)) as unknown as Cov,
     unsure: cut(down.map(v => TRUST_PLANE / (v + TRUST_PLANE))),
-    pixels: pixels * 2,
+    pixels,
   };
 }
 

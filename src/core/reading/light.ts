@@ -21,6 +21,8 @@ interface Edge {
 /** Half-shadows that are tried, mm. */
 const FIRST_SOFT = [0.8, 3];
 const SOFTNESSES = [0.3, 0.8, 1.6, 3, 6];
+/** An edge shows in so many samples as well as in all. */
+const MOST_SEARCHED = 400;
 const ANGLES = 24;
 const OFFSETS = 21;
 /** An edge is believed in from this depth (share of the light) and this much better a fit on. */
@@ -54,11 +56,13 @@ export function lightFrom(samples: readonly WhiteSample[], size: number): Light 
       edge,
     ),
   );
+  const betas = fits.map(f => f.beta);
   return (c, x, y) => {
-    const t = terms(x, y, size, edge);
-    let sum = 0;
-    for (let i = 0; i < t.length; i++) sum += fits[c].beta[i] * t[i];
-    return Math.exp(sum);
+    const u = x / size - 0.5;
+    const v = y / size - 0.5;
+    const [b0, b1, b2, b3, b4, b5, b6] = betas[c];
+    const smooth = b0 + b1 * u + b2 * v + b3 * u * u + b4 * u * v + b5 * v * v;
+    return Math.exp(edge ? smooth + b6 * step(edge, x, y) : smooth);
   };
 }
 
@@ -97,8 +101,11 @@ function fitted(
 }
 
 /** The shadow edge that explains the paper's brightness best, if one does so far better than none. */
-function findEdge(samples: readonly WhiteSample[], values: readonly number[], size: number, without: number) {
-  if (samples.length < 24 || without < 0.015) return undefined;
+function findEdge(all: readonly WhiteSample[], logs: readonly number[], size: number, without: number) {
+  if (all.length < 24 || without < 0.015) return undefined;
+  const every = Math.ceil(all.length / MOST_SEARCHED);
+  const samples = all.filter((_, i) => i % every === 0);
+  const values = logs.filter((_, i) => i % every === 0);
   let best: { edge: Edge; error: number; depth: number } | undefined;
   for (let a = 0; a < ANGLES; a++) {
     const angle = (Math.PI * a) / ANGLES;

@@ -1,18 +1,18 @@
 import { toSrgb } from '../colour/index.ts';
 import type { Sorted } from './classify.ts';
 import type { Pixels, Plane } from './cv.ts';
-import { PX } from './px.ts';
+import { SORT_PX } from './px.ts';
 
 const MAP_PX = 4;
 
 function shrink(size: { readonly w: number; readonly h: number }, value: (i: number) => number) {
-  const w = Math.round((size.w / PX) * MAP_PX);
-  const h = Math.round((size.h / PX) * MAP_PX);
+  const w = Math.round((size.w / SORT_PX) * MAP_PX);
+  const h = Math.round((size.h / SORT_PX) * MAP_PX);
   const data = new Uint8Array(w * h);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
-      const sx = Math.min(size.w - 1, Math.floor(((x + 0.5) * PX) / MAP_PX));
-      const sy = Math.min(size.h - 1, Math.floor(((y + 0.5) * PX) / MAP_PX));
+      const sx = Math.min(size.w - 1, Math.floor(((x + 0.5) * SORT_PX) / MAP_PX));
+      const sy = Math.min(size.h - 1, Math.floor(((y + 0.5) * SORT_PX) / MAP_PX));
       data[y * w + x] = value(sy * size.w + sx);
     }
   return { w, h, pxPerMm: MAP_PX, data: base64(data) };

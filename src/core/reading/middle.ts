@@ -1,6 +1,6 @@
 /** The value below which a share `q` (0–1) of the values lie; not a number where there are none. */
 export function quantile(values: readonly number[] | Float32Array, q: number): number {
-  const some = Float64Array.from(values as ArrayLike<number>);
+  const some = new Float64Array(values as ArrayLike<number>);
   return some.length ? ranked(some, Math.floor(q * (some.length - 1))) : Number.NaN;
 }
 

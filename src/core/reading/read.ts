@@ -9,6 +9,7 @@ import type { CardPlace } from './find-card.ts';
 import { frameOf, within } from './frame.ts';
 import { LEAST_MATCH, mistrust, spoilt, upright } from './gates.ts';
 import { groundOf } from './ground.ts';
+import { halfReference, halfWindow } from './halved.ts';
 import { asPixels } from './maps.ts';
 import { PX } from './px.ts';
 import { lightOf, type Reference } from './reference.ts';
@@ -77,17 +78,18 @@ export function readWindow(
   const found = register(cv, root(lightOf(window.rgb)), root(reference.light));
 
   tell(0.5, 'Telling ink from ground');
-  const frame = frameOf(cv, window, found, reference);
-  const ground = groundOf(cv, frame, reference, blank);
+  const { frame, fine } = frameOf(cv, window, found, reference);
+  const half = halfReference(reference);
+  const ground = groundOf(cv, frame, half, blank && halfWindow(blank));
   if (!ground)
     return bad(
       'no-ground',
       'The bare ground round the picture cannot be seen.',
       'Centre the picture in the card’s window.',
     );
-  const seen = frame.seen.map(within) as unknown as [Plane, Plane, Plane];
+  const seen = frame.seen.map(p => within(p)) as unknown as [Plane, Plane, Plane];
   const camera = { noise: lit.noise, blurMm: lit.blurMm, residualMm: found.residualMm ?? 0.1 };
-  const sorted = sortPixels(cv, seen, reference, ground, camera);
+  const sorted = sortPixels(cv, seen, half, ground, camera);
 
   tell(0.9, 'Adding up');
   const refused = mistrust(found, sorted);
@@ -100,27 +102,26 @@ export function readWindow(
     residualMm: tidy(found.residualMm ?? 0, 3),
     light: tidy(lit.evenness, 2),
   };
-  const light = lightOf(seen);
   // Grain reaches a little likeness in some turn or other; that is no maker's mistake.
   const isKnown = found.match >= LEAST_MATCH;
   const reading = addUp(
     cv,
     {
       seen,
-      reference,
+      reference: half,
       ground,
       sorted,
       found,
       stage,
       quality,
-      detail: finestLine(light, reference.lines, PX),
-      smear: isKnown && lit.spread ? smearOf(cv, seen, reference, ground, sorted, lit.spread) : null,
+      detail: finestLine(lightOf(fine), reference.lines, PX),
+      smear: isKnown && lit.spread ? smearOf(cv, fine, reference, ground, sorted, lit.spread) : null,
       tone: stage === 'dry' && lit.hasGreys ? toneOf(sorted, lit.tone[1][0]) : null,
     },
     isKnown,
   );
   tell(1, 'Done');
-  return good({ reading, straight: asPixels(seen) });
+  return good({ reading, straight: asPixels(fine) });
 }
 
 const root = (plane: Plane): Plane => ({ ...plane, data: plane.data.map(v => Math.sqrt(Math.max(0, v))) });

@@ -27,15 +27,35 @@ export const lightOf = ([r, g, b]: Rgb): Plane => ({
   data: g.data.map((v, i) => luminance(r.data[i], v, b.data[i])),
 });
 
+const LINEAR = new Float32Array(256).map((_, i) => toLinear(i / 255));
+/** So much finer a picture is drawn than it is used, each way: where two of its parts meet within a pixel no white shows between them. */
+const DRAWN_FINER = 4;
+
 /** A drawn picture (the test target) as a reference. */
 export function referenceOf(scene: Scene): Reference {
-  const drawn = rasterise(scene, PX);
-  const plane: Plane = {
-    w: drawn.w,
-    h: drawn.h,
-    data: Float32Array.from(drawn.data, v => toLinear(v / 255)),
-  };
-  return { w: drawn.w, h: drawn.h, rgb: [plane, plane, plane], light: plane, lines: scene.lines };
+  const [w, h] = [Math.round(scene.w * PX), Math.round(scene.h * PX)];
+  const drawn = rasterise(scene, PX * DRAWN_FINER, 1);
+  const data = new Float32Array(w * h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      let sum = 0;
+      for (let v = 0; v < DRAWN_FINER; v++) {
+        const first = (y * DRAWN_FINER + v) * drawn.w + x * DRAWN_FINER;
+        for (let u = 0; u < DRAWN_FINER; u++) sum += LINEAR[drawn.data[first + u] ?? 255];
+      }
+      data[y * w + x] = sum / DRAWN_FINER ** 2;
+    }
+  const plane: Plane = { w, h, data };
+  return { w, h, rgb: [plane, plane, plane], light: plane, lines: scene.lines };
+}
+
+/** References that were drawn already, by what they are. */
+const drawnAlready = new Map<string, Reference>();
+function drawnOnce(kind: 'target' | 'strip', size: number): Reference {
+  const key = `${kind} ${size}`;
+  const known = drawnAlready.get(key) ?? referenceOf(kind === 'target' ? target(size) : strip(size));
+  drawnAlready.set(key, known);
+  return known;
 }
 
 /**
@@ -44,12 +64,12 @@ export function referenceOf(scene: Scene): Reference {
  */
 export function referenceOfFace(cv: Cv, face: Face, picture?: Pixels): Reference {
   const { target: ours, picture: own, strip: steps } = face;
-  if (ours && face.w === ours.size && face.h === ours.size) return referenceOf(target(ours.size));
+  if (ours && face.w === ours.size && face.h === ours.size) return drawnOnce('target', ours.size);
   if (own && !picture) throw new Error(`The file of “${own.of.name}” is missing.`);
   const parts = [
-    ...(ours ? [{ at: ours, of: referenceOf(target(ours.size)) }] : []),
+    ...(ours ? [{ at: ours, of: drawnOnce('target', ours.size) }] : []),
     ...(own && picture ? [{ at: own, of: referenceFrom(cv, picture, own) }] : []),
-    ...(steps ? [{ at: steps, of: referenceOf(strip(steps.h)) }] : []),
+    ...(steps ? [{ at: steps, of: drawnOnce('strip', steps.h) }] : []),
   ];
   const [w, h] = [Math.round(face.w * PX), Math.round(face.h * PX)];
   const rgb = [0, 1, 2].map(c => {

@@ -1,4 +1,5 @@
 import { type Cv, type Plane, scoped, toMat } from './cv.ts';
+import { halved } from './halved.ts';
 import { PX } from './px.ts';
 
 /** Picture pixel → window pixel, both at the working resolution: [a, b, c; d, e, f]. */
@@ -17,10 +18,14 @@ export interface Registration {
 
 /** Stop after so many steps or when a step changes little. */
 const COUNT_AND_EPS = 3;
-const COARSE = 0.25;
+const CHANGES_LITTLE = 3e-4;
+/** How much coarser the first look is than the second. */
+const COARSE = 0.5;
 /** What changes over longer ways is left out when edges are compared, coarse pixels. */
 const SLOW = 8;
-const ANGLES = [-7.5, -5, -2.5, 0, 2.5, 5, 7.5];
+/** Small angles that every way round is tried at, and those that only the likeliest ways are. */
+const ANGLES = [-5, 0, 5];
+const MORE_ANGLES = [-7.5, -2.5, 2.5, 7.5];
 const TURNS = [0, 90, 180, 270] as const;
 
 const multiply = (m: Affine, n: Affine): Affine => [
@@ -60,44 +65,101 @@ function orientation(w: number, h: number, mirror: boolean, turn: number): Affin
 const turnedSize = (w: number, h: number, turn: number) =>
   Math.round(turn / 90) % 2 ? { w: h, h: w } : { w, h };
 
-interface Found {
+/** A way round that a picture may lie. */
+type Way = Pick<Registration, 'mirrored' | 'turn'>;
+interface Found extends Way {
   readonly match: number;
   readonly warp: Affine;
-  readonly mirrored: boolean;
-  readonly turn: (typeof TURNS)[number];
 }
+const EVERY_WAY: readonly Way[] = [false, true].flatMap(mirrored => TURNS.map(turn => ({ mirrored, turn })));
+const AS_MADE = EVERY_WAY[0];
 
 /** A likeness from which on a place is the right one. */
 const UNMISTAKABLE = 0.9;
+/** So much liker than the picture is to itself another way round a place has to be, to be the right one. */
+const BEYOND = 0.25;
+/** And one below which it is looked at once more. */
+const POOR = 0.8;
+/** Places whose corners lie no farther apart than this are near by, pixels. */
+const NEAR_BY = 12;
 /** Another way round is only looked at more closely when the coarse match of it comes this near to the best one. */
 const NEAR = 0.1;
 
 /**
- * Finds the reference in the window: coarse by normalised correlation over quarter turns, mirror,
- * small angles and shifts; then fine by maximising the enhanced correlation coefficient
- * (Evangelidis & Psarakis 2008), Euclidean and then affine, for each way round that comes near; then checks what is
- * left, block by block. Both planes at the working resolution; `reference` smaller than `seen`.
+ * Finds the reference in the window, at half their resolution: coarse by normalised correlation over quarter turns,
+ * mirror, small angles and shifts; then fine by maximising the enhanced correlation coefficient
+ * (Evangelidis & Psarakis 2008), Euclidean and then affine, for each way round that comes near. Then checks what is
+ * left at the full, block by block. Both planes at {@link PX} px/mm; `reference` smaller than `seen`.
  */
 export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
-  const ways = coarse(cv, seen, reference).sort((a, b) => b.match - a.match);
+  const { fine, isStretched, ...best } = likeliest(cv, halved(seen), halved(reference));
+  let warp = inFull(best.warp);
+  // Under much paper the full resolution may bring it nearer.
+  if (!isStretched || fine < POOR) {
+    const way = { ...best, warp };
+    warp = nearest(cv, seen, reference, way, refine(cv, seen, reference, way, AT_FULL)).warp;
+  }
+  return { ...best, warp, residualMm: residual(cv, seen, reference, warp) };
+}
+
+/** A place that was looked at closely, and how like the reference it is there. */
+interface Refined extends Found {
+  readonly isStretched: boolean;
+  readonly fine: number;
+}
+
+/** Of a place and what came of refining it the one that is likest. */
+function nearest(cv: Cv, seen: Plane, reference: Plane, way: Found, refined: readonly Aligned[]): Refined {
+  return [{ warp: way.warp, isStretched: false }, ...refined]
+    .map(r => ({ ...way, ...r, fine: likeness(cv, seen, reference, r.warp) }))
+    .reduce((a, b) => (b.fine > a.fine ? b : a));
+}
+
+/** The likeliest place of the reference. */
+function likeliest(cv: Cv, seen: Plane, reference: Plane): Refined {
+  const [smallSeen, smallReference] = [halved(seen), halved(reference)];
+  const refined = (way: Found) => {
+    const afar = { ...way, warp: inHalf(way.warp) };
+    const turned = refine(cv, smallSeen, smallReference, afar, AT_QUARTER).map(a => ({
+      ...a,
+      warp: inFull(a.warp),
+    }));
+    const from = { ...way, warp: turned[0]?.warp ?? way.warp };
+    return nearest(cv, seen, reference, way, [...turned, ...refine(cv, seen, reference, from, AT_HALF)]);
+  };
+  // Nearly all pictures lie as they were made: where one does, beyond what it is like itself another way round, that is it.
+  const enough = Math.max(POOR, likenessToItself(cv, reference) + BEYOND);
+  if (enough < 1) {
+    const [asMade] = coarse(cv, seen, reference, [AS_MADE]).sort((a, b) => b.match - a.match);
+    const found = asMade && refined(asMade);
+    if (found?.fine >= enough) return found;
+  }
+  const ways = coarse(cv, seen, reference, EVERY_WAY).sort((a, b) => b.match - a.match);
   // The likeliest three places, and the likeliest of another way round: where some is gone, any of them may be it.
   const isLike = (w: Found) => w.mirrored === ways[0].mirrored && w.turn === ways[0].turn;
   const other = ways.find(w => !isLike(w) && w.match > ways[0].match - NEAR);
   const near = [...ways.filter(isLike).slice(0, 3), ...(other ? [other] : [])];
-  const refined = (way: Found) => {
-    const warps = [way.warp, ...refine(cv, seen, reference, way)];
-    const tried = warps.map(warp => ({ ...way, warp, fine: likeness(cv, seen, reference, warp) }));
-    return tried.reduce((a, b) => (b.fine > a.fine ? b : a));
-  };
-  let found = refined(near[0]);
+  let best = refined(near[0]);
   // Where it is as like as can be, nothing else is tried.
-  if (found.fine < UNMISTAKABLE)
+  if (best.fine < UNMISTAKABLE)
     for (const way of near.slice(1)) {
+      // What begins near by ends in the same place, unless little can be told.
+      if (isLike(way) && best.fine > POOR && apart(way, best, reference) < NEAR_BY) continue;
       const next = refined(way);
-      if (next.fine > found.fine) found = next;
+      if (next.fine > best.fine) best = next;
     }
-  const { fine: _, ...best } = found;
-  return { ...best, residualMm: residual(cv, seen, reference, best.warp) };
+  return best;
+}
+
+/** How far apart the corners of a picture lie in two places, pixels at the most. */
+function apart(a: Found, b: Found, { w, h }: Plane): number {
+  const corners = [
+    [0, 0],
+    [w, 0],
+    [0, h],
+    [w, h],
+  ];
+  return Math.max(...corners.map(([x, y]) => Math.hypot(...minus(move(a.warp, x, y), move(b.warp, x, y)))));
 }
 
 /** Correlation of the reference with what lies under it. */
@@ -117,8 +179,16 @@ function likeness(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number {
   return (n * sab - sa * sb) / Math.sqrt(Math.max(1e-12, (n * saa - sa * sa) * (n * sbb - sb * sb)));
 }
 
-/** The best place for each way round and each small angle that fits into the window. */
-function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
+/** How like a picture is to itself, backwards or turned, at the most: seen from afar, for fine lines never agree. */
+function likenessToItself(cv: Cv, reference: Plane): number {
+  const small = halved(reference);
+  const { w, h } = small;
+  const others = EVERY_WAY.filter(o => o !== AS_MADE && turnedSize(w, h, o.turn).w === w);
+  return Math.max(...others.map(o => likeness(cv, small, small, orientation(w, h, o.mirrored, o.turn))));
+}
+
+/** The best place for each of these ways round and each small angle that fits into the window. */
+function coarse(cv: Cv, seen: Plane, reference: Plane, rounds: readonly Way[]): Found[] {
   return scoped(keep => {
     const image = keep(toMat(cv, seen));
     cv.resize(image, image, new cv.Size(0, 0), COARSE, COARSE, cv.INTER_AREA);
@@ -143,32 +213,32 @@ function coarse(cv: Cv, seen: Plane, reference: Plane): Found[] {
         multiply(m, [COARSE, 0, -half * COARSE, 0, COARSE, -half * COARSE]),
       );
     };
+    const at = (mirrored: boolean, turn: Found['turn'], angle: number): Found => {
+      const { w, h } = turnedSize(small.cols, small.rows, turn);
+      const about = aboutMiddle(small.cols, small.rows, mirrored, turn, angle);
+      const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...about]));
+      const compare = (whole: typeof small, picture: typeof small, beyond: number, into: typeof scores) => {
+        const [to, border] = [new cv.Size(w, h), new cv.Scalar(beyond)];
+        cv.warpAffine(picture, turned, matrix, to, cv.INTER_LINEAR, cv.BORDER_CONSTANT, border);
+        cv.matchTemplate(whole, turned, into, cv.TM_CCOEFF_NORMED);
+      };
+      compare(image, small, 1, scores);
+      compare(imageEdges, smallEdges, 0, fineScores);
+      cv.addWeighted(scores, 0.5, fineScores, 0.5, 0, scores);
+      const peak = peakOf(cv, scores);
+      const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
+      return { match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn };
+    };
     const ways: Found[] = [];
-    for (const mirrored of [false, true])
-      for (const turn of TURNS) {
-        const size = turnedSize(small.cols, small.rows, turn);
-        if (size.w > image.cols || size.h > image.rows) continue;
-        for (const angle of ANGLES) {
-          const about = aboutMiddle(small.cols, small.rows, mirrored, turn, angle);
-          const matrix = keep(cv.matFromArray(2, 3, cv.CV_64F, [...about]));
-          const compare = (
-            whole: typeof small,
-            picture: typeof small,
-            beyond: number,
-            into: typeof scores,
-          ) => {
-            const [to, border] = [new cv.Size(size.w, size.h), new cv.Scalar(beyond)];
-            cv.warpAffine(picture, turned, matrix, to, cv.INTER_LINEAR, cv.BORDER_CONSTANT, border);
-            cv.matchTemplate(whole, turned, into, cv.TM_CCOEFF_NORMED);
-          };
-          compare(image, small, 1, scores);
-          compare(imageEdges, smallEdges, 0, fineScores);
-          cv.addWeighted(scores, 0.5, fineScores, 0.5, 0, scores);
-          const peak = peakOf(cv, scores);
-          const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
-          ways.push({ match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn });
-        }
-      }
+    for (const { mirrored, turn } of rounds) {
+      const size = turnedSize(small.cols, small.rows, turn);
+      if (size.w > image.cols || size.h > image.rows) continue;
+      for (const angle of ANGLES) ways.push(at(mirrored, turn, angle));
+    }
+    const best = ways.reduce((most, w) => Math.max(most, w.match), 0);
+    const likely = new Map(ways.filter(w => w.match > best - NEAR).map(w => [`${w.mirrored} ${w.turn}`, w]));
+    for (const { mirrored, turn } of likely.values())
+      for (const angle of MORE_ANGLES) ways.push(at(mirrored, turn, angle));
     return ways;
   });
 }
@@ -188,11 +258,29 @@ const peakOf = (cv: Cv, scores: unknown) =>
     cv as unknown as { minMaxLoc(m: unknown): { maxVal: number; maxLoc: { x: number; y: number } } }
   ).minMaxLoc(scores);
 
+/** What a step of the fine alignment came to. */
+interface Aligned {
+  readonly warp: Affine;
+  readonly isStretched: boolean;
+}
+
+/** A step of the fine alignment: turned and shifted only, or stretched too; for so many rounds; seen through so much blur (pixels). */
+interface Step {
+  readonly isStretched: boolean;
+  readonly rounds: number;
+  readonly smooth: number;
+}
+
+/** A wide look finds the way, a sharp one the place: what is smoothed at the rim of the window draws it aside. */
+const AT_QUARTER: readonly Step[] = [{ isStretched: false, rounds: 8, smooth: 3 }];
+const AT_HALF: readonly Step[] = [{ isStretched: true, rounds: 6, smooth: 1 }];
+const AT_FULL: readonly Step[] = [{ isStretched: true, rounds: 25, smooth: 5 }];
+
 /**
- * The two steps of the fine alignment: at half the resolution, turned and shifted only; then at full, stretched too,
- * from the first where that is sound. Those that went too far or stretched the picture are left out.
+ * The steps of the fine alignment, each from the one before where that is sound. Those that went too far or stretched
+ * the picture are left out.
  */
-function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine[] {
+function refine(cv: Cv, seen: Plane, reference: Plane, found: Found, steps: readonly Step[]): Aligned[] {
   return scoped(keep => {
     const template = keep(toMat(cv, reference));
     const input = keep(toMat(cv, seen));
@@ -219,37 +307,31 @@ function refine(cv: Cv, seen: Plane, reference: Plane, found: Found): Affine[] {
         moved < MOST_MOVED && [across, down].every(v => Math.abs(v - 1) < MOST_STRETCH) && skew < MOST_STRETCH
       );
     };
-    const halves = [template, input].map(m => {
-      const small = keep(new cv.Mat());
-      cv.resize(m, small, new cv.Size(0, 0), 0.5, 0.5, cv.INTER_AREA);
-      return small;
-    });
-    const align = (from: Affine, motion: number, rounds: number, isHalf: boolean): Affine[] => {
-      const [t, s] = isHalf ? halves : [template, input];
-      const matrix = keep(
-        cv.matFromArray(2, 3, cv.CV_32F, [
-          ...(isHalf ? multiply(HALF, multiply(from, inverse(HALF))) : from),
-        ]),
-      );
-      const mask = keep(cv.Mat.ones(s.rows, s.cols, cv.CV_8U));
+    const mask = keep(cv.Mat.ones(input.rows, input.cols, cv.CV_8U));
+    let from = begun;
+    return steps.flatMap(({ isStretched, rounds, smooth }) => {
+      const matrix = keep(cv.matFromArray(2, 3, cv.CV_32F, [...from]));
+      const motion = isStretched ? cv.MOTION_AFFINE : cv.MOTION_EUCLIDEAN;
+      const until = new cv.TermCriteria(COUNT_AND_EPS, rounds, CHANGES_LITTLE);
       try {
-        cv.findTransformECC(t, s, matrix, motion, new cv.TermCriteria(COUNT_AND_EPS, rounds, 1e-5), mask, 5);
+        cv.findTransformECC(template, input, matrix, motion, until, mask, smooth);
       } catch {
         // The library throws when the correlation does not rise.
         return [];
       }
-      const ended = [...matrix.data32F] as unknown as Affine;
-      const warp = isHalf ? multiply(inverse(HALF), multiply(ended, HALF)) : ended;
-      return isSound(warp) ? [warp] : [];
-    };
-    const shifted = align(begun, cv.MOTION_EUCLIDEAN, 40, true);
-    const stretched = align(shifted[0] ?? begun, cv.MOTION_AFFINE, 25, false);
-    return [...shifted, ...stretched].map(warp => multiply(warp, upright));
+      const warp = [...matrix.data32F] as unknown as Affine;
+      if (!isSound(warp)) return [];
+      from = warp;
+      return [{ warp: multiply(warp, upright), isStretched }];
+    });
   });
 }
 
+/** From a pixel to that of half the resolution it is a part of. */
 const HALF: Affine = [0.5, 0, -0.25, 0, 0.5, -0.25];
-/** How far the fine alignment may go from the coarse one, pixels, and how much it may stretch or skew the picture. */
+const inHalf = (warp: Affine) => multiply(HALF, multiply(warp, inverse(HALF)));
+const inFull = (warp: Affine) => multiply(inverse(HALF), multiply(warp, HALF));
+/** How far the fine alignment may go from where it began, pixels, and how much it may stretch or skew the picture. */
 const MOST_MOVED = 12;
 const MOST_STRETCH = 0.04;
 

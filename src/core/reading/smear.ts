@@ -1,8 +1,10 @@
 import type { Sorted } from './classify.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
+import { doubled } from './halved.ts';
 import { leftOf } from './ink.ts';
-import { PX } from './px.ts';
+import { maskOf } from './mask.ts';
+import { PX, SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import { drawnOut, type Spread } from './spread.ts';
 import { tally } from './tally.ts';
@@ -17,9 +19,11 @@ export interface Smear {
 /** A widening below so many of its standard errors is none: grain alone comes to as much. */
 const SURELY = 3;
 /** Where a smear as long as this could go unnoticed in the grain, none is said. */
-const MOST_BLIND_MM = 1;
+const MOST_BLIND_MM = 0.7;
 /** Where more than this share of the picture is gone, edges are torn, not drawn out. */
 const MOST_GONE = 0.25;
+/** What is missing, where ink is wanted, is looked round so far, mm (a standard deviation). */
+const CLEAR_MM = 0.4;
 /** A smear shorter than this cannot be told from the lens. */
 const LEAST_MM = 0.12;
 
@@ -39,12 +43,19 @@ export function smearOf(
   const { w, h } = reference;
   const sums = tally(sorted);
   if (sums.bare > MOST_GONE * sums.visible) return null;
-  const c = clearest(reference, ground);
+  const base = ground.base.map(b => doubled(b, w, h)) as unknown as Ground['base'];
+  const c = clearest(reference, { base, grain: ground.grain });
   const plain = { ...sorted.ink, gain: 0 };
-  const ink = reference.rgb[c].data.map((r, i) => ground.base[c][i] * leftOf(plain, 1 - r, 0));
-  const gone = Float32Array.from(sorted.bare, (v, i) => (v || !sorted.visible[i] ? 1 : 0));
-  const near = blurPlane(cv, { w, h, data: gone }, 4).data;
-  const open = sorted.veil.map((v, i) => (near[i] > 0.02 ? 0 : 1 - v));
+  const ink = reference.rgb[c].data.map((r, i) => base[c][i] * leftOf(plain, 1 - r, 0));
+  const gone = new Float32Array(
+    maskOf(sorted.bare.length, i => sorted.bare[i] || (sorted.inked[i] && !sorted.visible[i])),
+  );
+  const near = blurPlane(cv, { w: sorted.w, h: sorted.h, data: gone }, CLEAR_MM * SORT_PX).data;
+  const open = doubled(
+    sorted.veil.map((v, i) => (near[i] > 0.02 ? 0 : 1 - v)),
+    w,
+    h,
+  );
   const found = drawnOut(cv, { light: seen[c], sharp: { w, h, data: ink }, open }, camera);
   if (!found) return null;
   const give = Math.hypot(found.give, camera.give);
@@ -55,7 +66,7 @@ export function smearOf(
 }
 
 /** The channel in which the picture's contrast stands out most from the ground's grain. */
-function clearest(reference: Reference, ground: Ground): number {
+function clearest(reference: Reference, ground: Pick<Ground, 'base' | 'grain'>): number {
   const n = reference.light.data.length;
   const scores = [0, 1, 2].map(c => {
     let [sum, squares, base] = [0, 0, 0];

@@ -1,10 +1,10 @@
 import { inverse as invert, Matrix } from 'ml-matrix';
 import { blurPlane, type Cv, type Plane, scoped, toMat } from './cv.ts';
+import { maskOf } from './mask.ts';
 
-/** How wide edges are: the covariance of what blurs them, pixels². */
+/** How wide edges are: the variances of what blurs them across and down, pixels². */
 export interface Spread {
   readonly xx: number;
-  readonly xy: number;
   readonly yy: number;
   /** Standard error of what is spread along a direction, pixels². */
   readonly give: number;
@@ -13,7 +13,7 @@ export interface Spread {
 /** Both sides are looked at through this much blur more, pixels: what is left to explain is then small and smooth. */
 const SOFT = 2.5;
 const ROUNDS = 3;
-const FIRST: Spread = { xx: 0.5, xy: 0, yy: 0.5, give: 0 };
+const FIRST: Spread = { xx: 0.5, yy: 0.5, give: 0 };
 const LEAST_PIXELS = 800;
 /** What is fitted: the spread, a shift, a strength. */
 const TERMS = 6;
@@ -62,7 +62,7 @@ export function spreadOf(cv: Cv, edges: Edges): Spread | undefined {
     const beta = inverse.mmul(Matrix.columnVector(y)).to1DArray();
     const left = Math.max(0, all - y.reduce((sum, v, k) => sum + v * beta[k], 0)) / used;
     const give = Math.sqrt(left * TOGETHER * Math.max(inverse.get(0, 0), inverse.get(2, 2)));
-    found = { xx: found.xx + beta[0], xy: found.xy + beta[1], yy: found.yy + beta[2], give };
+    found = { xx: found.xx + beta[0], yy: found.yy + beta[2], give };
   }
   return found;
 }
@@ -143,8 +143,8 @@ const alongWay = (turn: number) => [
 /** Neighbours that were blurred together say the same thing: so many pixels count as one. */
 const TOGETHER = 4 * Math.PI * SOFT ** 2;
 
-const softened = (cv: Cv, sharp: Plane, { xx, xy, yy }: Omit<Spread, 'give'>) =>
-  edgesOnly(cv, blurAlong(cv, sharp, { xx: xx + SOFT ** 2, xy, yy: yy + SOFT ** 2 }));
+const softened = (cv: Cv, sharp: Plane, { xx, yy }: Pick<Spread, 'xx' | 'yy'>) =>
+  edgesOnly(cv, blurAlong(cv, sharp, { xx: xx + SOFT ** 2, yy: yy + SOFT ** 2 }));
 
 /** Gets the edges ready once; what it gives compares them with what was expected. */
 function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: Float32Array) => Fitted {
@@ -163,12 +163,10 @@ function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: F
         if (!open[i] || !alone[i]) continue;
         const k = open[i];
         const here = expected[i];
-        const [left, right, above, below] = [
-          expected[i - 1],
-          expected[i + 1],
-          expected[i - w],
-          expected[i + w],
-        ];
+        const left = expected[i - 1];
+        const right = expected[i + 1];
+        const above = expected[i - w];
+        const below = expected[i + w];
         row[3] = (k * (right - left)) / 2;
         row[4] = (k * (below - above)) / 2;
         if (Math.abs(row[3]) + Math.abs(row[4]) < LEAST_SLOPE) continue;
@@ -228,31 +226,21 @@ function standingAlone(cv: Cv, { w, h, data }: Plane): Uint8Array {
       const i = y * w + x;
       gx[i] = data[i + 1] - data[i - 1];
       gy[i] = data[i + w] - data[i - w];
-      size[i] = Math.hypot(gx[i], gy[i]);
+      size[i] = Math.sqrt(gx[i] * gx[i] + gy[i] * gy[i]);
     }
   const [ax, ay, all] = [gx, gy, size].map(d => blurPlane(cv, { w, h, data: d }, ALONE_PX).data);
-  return Uint8Array.from(all, (v, i) => (Math.hypot(ax[i], ay[i]) > ALONE * v + 1e-6 ? 1 : 0));
+  return maskOf(w * h, i => Math.sqrt(ax[i] * ax[i] + ay[i] * ay[i]) > ALONE * all[i] + 1e-6);
 }
 
-/** A plane under a Gaussian with this covariance, pixels². */
-function blurAlong(cv: Cv, plane: Plane, { xx, xy, yy }: Omit<Spread, 'give'>): Plane {
-  const root = Math.sqrt(((xx - yy) / 2) ** 2 + xy ** 2);
-  const most = Math.max(0.1, (xx + yy) / 2 + root);
-  const least = Math.max(0.1, (xx + yy) / 2 - root);
-  const turn = 0.5 * Math.atan2(2 * xy, xx - yy);
-  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-  const reach = Math.ceil(3 * Math.sqrt(most));
-  const side = 2 * reach + 1;
-  const kernel = new Float32Array(side * side);
-  let sum = 0;
-  for (let y = -reach; y <= reach; y++)
-    for (let x = -reach; x <= reach; x++) {
-      const [a, b] = [x * cos + y * sin, y * cos - x * sin];
-      const v = Math.exp(-0.5 * ((a * a) / most + (b * b) / least));
-      kernel[(y + reach) * side + x + reach] = v;
-      sum += v;
-    }
-  return filtered(cv, plane, kernel.map(v => v / sum) as Float32Array, side);
+/** A plane under a Gaussian with these variances across and down, pixels². */
+function blurAlong(cv: Cv, plane: Plane, { xx, yy }: Pick<Spread, 'xx' | 'yy'>): Plane {
+  return scoped(keep => {
+    const from = keep(toMat(cv, plane));
+    const to = keep(new cv.Mat());
+    const [across, down] = [xx, yy].map(v => Math.sqrt(Math.max(0.1, v)));
+    cv.GaussianBlur(from, to, new cv.Size(0, 0), across, down, cv.BORDER_REPLICATE);
+    return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
+  });
 }
 
 function filtered(cv: Cv, plane: Plane, kernel: Float32Array, side: number): Plane {

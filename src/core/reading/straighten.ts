@@ -8,9 +8,6 @@ import { middle, quantile } from './middle.ts';
 import { PX } from './px.ts';
 import { type Spread, spreadOf } from './spread.ts';
 
-/** Sampled so much finer than it is worked with, each way, where the photo shows more than that. */
-const OVER = 2;
-const OVER_FROM = 11;
 /** From so many photo pixels a sample on it is made coarser first, and so many are left. */
 const FINER = 1.6;
 const ENOUGH_FINER = 1.25;
@@ -65,9 +62,8 @@ export function lookAt(
 ): Region {
   const w = Math.round(box.w * PX);
   const h = Math.round(box.h * PX);
-  const over = place.pxPerMm > OVER_FROM ? OVER : 1;
   return scoped(keep => {
-    const scale = PX * over;
+    const scale = PX;
     // Output pixel centre → mm → photo pixel centre.
     const H = place.homography;
     const [ox, oy] = [box.x + 0.5 / scale, box.y + 0.5 / scale];
@@ -86,8 +82,7 @@ export function lookAt(
       const d = m[6] * x + m[7] * y + m[8];
       return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
     };
-    const [W, T] = [w * over, h * over];
-    const ends = [at(0, 0), at(W, 0), at(W, T), at(0, T)];
+    const ends = [at(0, 0), at(w, 0), at(w, h), at(0, h)];
     const soften = place.pxPerMm / scale;
     const rim = 4 + Math.ceil(3 * soften);
     const left = Math.max(0, Math.floor(Math.min(...ends.map(p => p[0]))) - rim);
@@ -112,71 +107,49 @@ export function lookAt(
         f * (v - first * m[6 + (i % 3)]) + (f / 2 - 0.5) * m[6 + (i % 3)];
       matrix = m.map((v, i) => (i < 3 ? placed(v, i, left, fx) : i < 6 ? placed(v, i, top, fy) : v));
     }
-    sampled(from, matrix, over, { w, h, rgb, clipped, saturated, inPhoto });
+    sampled(from, matrix, { w, h, rgb, clipped, saturated, inPhoto });
     return { w, h, rgb, clipped, saturated, inPhoto };
   });
 }
 
 /**
- * Fills a region from a photo through the homography `m` (sample → photo pixel centre), `over` × `over` samples a pixel.
- * Straight lines are drawn between photo pixels in linear light, where light adds.
+ * Fills a region from a photo through the homography `m` (pixel of the region → photo pixel centre). Straight lines are
+ * drawn between photo pixels in linear light, where light adds.
  */
-function sampled(photo: Pixels, m: readonly number[], over: number, into: Region): void {
+function sampled(photo: Pixels, m: readonly number[], into: Region): void {
   const { w, h, rgb, clipped, saturated, inPhoto } = into;
   const { data, w: wide, h: tall } = photo;
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = m;
   const row = wide * 4;
-  const each = over * over;
-  for (let at = 0; at < w * h; at++) {
-    const x0 = (at % w) * over;
-    const y0 = Math.floor(at / w) * over;
-    let burnt = 0;
-    let full = 0;
-    let there = 0;
-    let r = 0;
-    let g = 0;
-    let b = 0;
-    for (let y = y0; y < y0 + over; y++)
-      for (let x = x0; x < x0 + over; x++) {
-        const k = 1 / (m6 * x + m7 * y + m8);
-        const u = (m0 * x + m1 * y + m2) * k;
-        const v = (m3 * x + m4 * y + m5) * k;
-        if (!(u >= 0 && v >= 0 && u < wide - 1 && v < tall - 1)) continue;
-        const iu = u | 0;
-        const iv = v | 0;
-        const fx = u - iu;
-        const fy = v - iv;
-        const i = iv * row + iu * 4;
-        const j = i + row;
-        const d = fx * fy;
-        const c = fy - d;
-        const e = fx - d;
-        const a = 1 - fx - c;
-        r += a * LINEAR[data[i]] + e * LINEAR[data[i + 4]] + c * LINEAR[data[j]] + d * LINEAR[data[j + 4]];
-        g +=
-          a * LINEAR[data[i + 1]] +
-          e * LINEAR[data[i + 5]] +
-          c * LINEAR[data[j + 1]] +
-          d * LINEAR[data[j + 5]];
-        b +=
-          a * LINEAR[data[i + 2]] +
-          e * LINEAR[data[i + 6]] +
-          c * LINEAR[data[j + 2]] +
-          d * LINEAR[data[j + 6]];
-        const n = (fy < 0.5 ? i : j) + (fx < 0.5 ? 0 : 4);
-        const most = (data[n] > 252 ? 1 : 0) + (data[n + 1] > 252 ? 1 : 0) + (data[n + 2] > 252 ? 1 : 0);
-        if (most === 3) burnt++;
-        if (most > 0) full++;
-        there++;
-      }
-    const o = at * 3;
-    rgb[o] = r / each;
-    rgb[o + 1] = g / each;
-    rgb[o + 2] = b / each;
-    clipped[at] = burnt > each >> 2 ? 1 : 0;
-    saturated[at] = full > each >> 2 ? 1 : 0;
-    inPhoto[at] = there > each >> 1 ? 1 : 0;
-  }
+  let at = 0;
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++, at++) {
+      const k = 1 / (m6 * x + m7 * y + m8);
+      const u = (m0 * x + m1 * y + m2) * k;
+      const v = (m3 * x + m4 * y + m5) * k;
+      if (!(u >= 0 && v >= 0 && u < wide - 1 && v < tall - 1)) continue;
+      const iu = u | 0;
+      const iv = v | 0;
+      const fx = u - iu;
+      const fy = v - iv;
+      const i = iv * row + iu * 4;
+      const j = i + row;
+      const d = fx * fy;
+      const c = fy - d;
+      const e = fx - d;
+      const a = 1 - fx - c;
+      for (let k = 0; k < 3; k++)
+        rgb[at * 3 + k] =
+          a * LINEAR[data[i + k]] +
+          e * LINEAR[data[i + 4 + k]] +
+          c * LINEAR[data[j + k]] +
+          d * LINEAR[data[j + 4 + k]];
+      const n = (fy < 0.5 ? i : j) + (fx < 0.5 ? 0 : 4);
+      const full = (data[n] > 252 ? 1 : 0) + (data[n + 1] > 252 ? 1 : 0) + (data[n + 2] > 252 ? 1 : 0);
+      clipped[at] = full === 3 ? 1 : 0;
+      saturated[at] = full > 0 ? 1 : 0;
+      inPhoto[at] = 1;
+    }
 }
 
 /** A part of a region: the rectangle `box`, mm from the region's own top left, whole tenths of a mm. */
@@ -213,33 +186,36 @@ function cutOut(cv: Cv, photo: Pixels, left: number, top: number, w: number, h: 
 }
 
 /** A region's colours made comparable: paper white = 1 under this light, the camera's tone put right. Three planes. */
-export function balanced(region: Region, lit: Lit, box: Box): [Plane, Plane, Plane] {
-  const { w, h, rgb } = region;
-  const planes = [0, 1, 2].map(() => new Float32Array(w * h));
-  // The light changes slowly: it is worked out every so many pixels of a row, and in between drawn straight.
-  const every = 8;
-  for (let y = 0; y < h; y++)
-    for (let c = 0; c < 3; c++) {
-      const of = (x: number) => lit.light(c, box.x + (x + 0.5) / PX, box.y + (y + 0.5) / PX);
-      let here = of(0);
+export function balanced({ w, h, rgb }: Region, lit: Lit, box: Box): [Plane, Plane, Plane] {
+  const plane = (c: number): Plane => {
+    const data = new Float32Array(w * h);
+    const tone = lit.tone[c];
+    // The light changes slowly: it is worked out every so many pixels of a row, and in between drawn straight.
+    const every = 8;
+    for (let y = 0; y < h; y++) {
+      const down = box.y + (y + 0.5) / PX;
+      let here = lit.light(c, box.x + 0.5 / PX, down);
       for (let x0 = 0; x0 < w; x0 += every) {
-        const next = of(x0 + every);
-        for (let k = 0; k < every && x0 + k < w; k++) {
-          const i = y * w + x0 + k;
-          planes[c][i] = toned(lit.tone[c], rgb[i * 3 + c] / (here + ((next - here) * k) / every));
+        const next = lit.light(c, box.x + (x0 + every + 0.5) / PX, down);
+        const slope = (next - here) / every;
+        for (let x = x0; x < Math.min(w, x0 + every); x++) {
+          const i = y * w + x;
+          data[i] = toned(tone, rgb[i * 3 + c] / (here + slope * (x - x0)));
         }
         here = next;
       }
     }
-  return planes.map(data => ({ w, h, data })) as [Plane, Plane, Plane];
+    return { w, h, data };
+  };
+  return [plane(0), plane(1), plane(2)];
 }
 
 /** A balanced value with the camera's own tone put right. */
 export function toned(tone: Tone, value: number): number {
-  const at = (value / TONE_TO) * TONE_STEPS;
+  const at = value * (TONE_STEPS / TONE_TO);
   if (at <= 0) return tone[0];
   if (at >= TONE_STEPS) return value;
-  const i = Math.floor(at);
+  const i = at | 0;
   return tone[i] + (at - i) * (tone[i + 1] - tone[i]);
 }
 
@@ -496,7 +472,7 @@ export function markerSpread(
   if (!found.length) return undefined;
   const mean = (of: (s: Spread) => number) => middle(found.map(of));
   // Markers have no slanted edges: of a spread across they say nothing.
-  return { xx: mean(s => s.xx), xy: 0, yy: mean(s => s.yy), give: mean(s => s.give) };
+  return { xx: mean(s => s.xx), yy: mean(s => s.yy), give: mean(s => s.give) };
 }
 
 /** Standard deviation (px) of a white-to-black step from its 16 % and 84 % crossings. */

@@ -5,7 +5,7 @@ import { TELLS_PAPER, type ToneReading, tintOf } from './colour.ts';
 import type { Cv, Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
 import { stateMap, veilMap } from './maps.ts';
-import { PX } from './px.ts';
+import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import type { Registration } from './register.ts';
 import type { Smear } from './smear.ts';
@@ -50,7 +50,7 @@ export function addUp(cv: Cv, parts: Parts, isKnown: boolean): Reading {
       `The ground under the picture is ${Math.round(100 * darker)} % darker than round it. If it is still damp, paper cannot be seen: photograph it again dry.`,
     );
   const bare = barePatches(cv, sorted.bare, sorted.w, sorted.inked);
-  const listed = bare.reduce((area, b) => area + b.area, 0) * PX ** 2;
+  const listed = bare.reduce((area, b) => area + b.area, 0) * SORT_PX ** 2;
   const specks = (100 * (sums.bare - listed)) / sums.visible;
   if (specks >= WORTH_SAYING)
     notes.push(`About ${specks.toFixed(0)} % of it is bare in specks too small to be listed one by one.`);
@@ -112,7 +112,7 @@ const PART_ERROR = 0.25;
  * the rim of every bare place unsure.
  */
 export function landedGive(s: Sorted, residualMm: number | undefined): number {
-  const side = TOGETHER_MM * PX;
+  const side = TOGETHER_MM * SORT_PX;
   const [nx, ny] = [Math.ceil(s.w / side), Math.ceil(s.h / side)];
   const doubt = new Float64Array(nx * ny);
   let area = 0;
@@ -134,7 +134,7 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
   if (!area) return 100;
   const squares = Math.sqrt(doubt.reduce((sum, d) => sum + d * d, 0)) / area;
   const shifted = (bare.more - bare.less) / 2 / area;
-  const edge = (rim * PX * (EDGE_MM + 0.2 * (residualMm ?? 0.2))) / area;
+  const edge = (rim * SORT_PX * (EDGE_MM + 0.2 * (residualMm ?? 0.2))) / area;
   return Math.min(
     100,
     0.3 + 100 * NINETY * Math.hypot(squares, shifted / NINETY, edge, (PART_ERROR * parts) / area),
@@ -162,31 +162,38 @@ function landedWhere(s: Sorted, light: Plane, from: number, to: number): number 
       area++;
       bare += s.lost[i];
     }
-  return area < 150 ? null : tidy(100 * (1 - bare / area), 1);
+  return area < 40 ? null : tidy(100 * (1 - bare / area), 1);
 }
 
 /** Landed within 2 mm of each side, %. */
 function edgesOf(s: Sorted): Reading['edges'] {
-  const deep = 2 * PX;
-  const of = (inside: (x: number, y: number) => boolean) => {
+  const deep = 2 * SORT_PX;
+  const of = (left: number, top: number, right: number, low: number) => {
     let area = 0;
     let bare = 0;
-    for (let i = 0; i < s.inked.length; i++) {
-      if (!s.inked[i] || !s.visible[i] || !inside(i % s.w, Math.floor(i / s.w))) continue;
-      area++;
-      bare += s.lost[i];
-    }
+    for (let y = Math.max(0, top); y < Math.min(s.h, low); y++)
+      for (let x = Math.max(0, left); x < Math.min(s.w, right); x++) {
+        const i = y * s.w + x;
+        if (!s.inked[i] || !s.visible[i]) continue;
+        area++;
+        bare += s.lost[i];
+      }
     return area ? tidy(100 * (1 - bare / area), 1) : 0;
   };
   return {
-    top: of((_, y) => y < deep),
-    right: of(x => x >= s.w - deep),
-    bottom: of((_, y) => y >= s.h - deep),
-    left: of(x => x < deep),
+    top: of(0, 0, s.w, deep),
+    right: of(s.w - deep, 0, s.w, s.h),
+    bottom: of(0, s.h - deep, s.w, s.h),
+    left: of(0, 0, deep, s.h),
   };
 }
 
-/** Share (%) of the picture's white parts, 0.5 mm clear of ink, that is darker than ground and grain explain. */
+/** So far from ink a place is white, mm. */
+const CLEAR_MM = 0.6;
+/** From this luminance on the picture wants no ink. */
+const WHITE = 0.95;
+
+/** Share (%) of the picture's white parts, 0.6 mm clear of ink, that is darker than ground and grain explain. */
 export function stainOf({
   seen,
   reference,
@@ -197,21 +204,20 @@ export function stainOf({
   readonly ground: Pick<Ground, 'base' | 'grain' | 'wide' | 'unsure'>;
 }): number | null {
   const { w, h, light } = reference;
-  const clear = 5;
+  const clear = Math.round(CLEAR_MM * SORT_PX);
   let white = 0;
   let dark = 0;
   for (let y = clear; y < h - clear; y++)
     for (let x = clear; x < w - clear; x++) {
-      const isClear = [0, clear, -clear].every(
-        d => light.data[y * w + x + d] > 0.95 && light.data[(y + d) * w + x] > 0.95,
-      );
-      if (!isClear) continue;
-      white++;
       const i = y * w + x;
+      if (light.data[i] <= WHITE || light.data[i + clear] <= WHITE || light.data[i - clear] <= WHITE)
+        continue;
+      if (light.data[i + clear * w] <= WHITE || light.data[i - clear * w] <= WHITE) continue;
+      white++;
       const base = ground.base[1][i];
       const limit = Math.sqrt(ground.grain[1] + ground.unsure[i] * ground.wide[1]);
       const v = seen[1].data[i];
       if (v < base - 3 * limit - 0.04 && v < base * 0.8) dark++;
     }
-  return white < 200 ? null : tidy((100 * dark) / white, 1);
+  return white < 50 ? null : tidy((100 * dark) / white, 1);
 }

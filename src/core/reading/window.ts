@@ -1,5 +1,6 @@
 import type { Cv, Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
+import { maskOf } from './mask.ts';
 import { middle } from './middle.ts';
 import { balanced, type Lit, lookAt, type Region } from './straighten.ts';
 
@@ -29,12 +30,13 @@ export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box
 /** The same from what was looked at already. */
 export function windowFrom(region: Region, lit: Lit, box: Box): Window {
   const rgb = balanced(region, lit, box);
-  const least = rgb[0].data.map((v, i) => Math.min(v, rgb[1].data[i], rgb[2].data[i]));
+  const [red, green, blue] = rgb.map(p => p.data);
+  const least = red.map((v, i) => Math.min(v, green[i], blue[i]));
   const limit = Math.min(
     SHINES_ABOVE,
     Math.max(SHINES_HERE, BRIGHTER * middle(least.filter((_, i) => i % 7 === 0))),
   );
-  const clipped = region.clipped.map((burnt, i) => (burnt || least[i] > limit ? 1 : 0));
+  const clipped = maskOf(least.length, i => region.clipped[i] || least[i] > limit);
   return { rgb, clipped, inPhoto: region.inPhoto };
 }
 
