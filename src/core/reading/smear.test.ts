@@ -5,6 +5,7 @@ import { chanceFrom } from '../random/index.ts';
 import type { Sorted } from './classify.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
+import { halfReference } from './halved.ts';
 import { referenceOf } from './reference.ts';
 import { smearOf } from './smear.ts';
 
@@ -42,19 +43,22 @@ function drawn(mm: number, degrees: number, grain = 0): Plane {
     }
   return { w, h, data };
 }
-const white = new Float32Array(count).fill(1);
+const half = halfReference(reference);
+const coarse = half.w * half.h;
+const white = new Float32Array(coarse).fill(1);
 const ground = { base: [white, white, white], grain: [1e-4, 1e-4, 1e-4, 0, 0, 0] } as unknown as Ground;
 const sorted = (part: Partial<Sorted> = {}) =>
   ({
-    bare: new Uint8Array(count),
-    lost: Float32Array.from(part.bare ?? new Uint8Array(count)),
-    inked: Uint8Array.from(reference.light.data, v => (v < 0.6 ? 1 : 0)),
-    visible: new Uint8Array(count).fill(1),
-    veil: new Float32Array(count),
+    ...{ w: half.w, h: half.h },
+    bare: new Uint8Array(coarse),
+    lost: Float32Array.from(part.bare ?? new Uint8Array(coarse)),
+    inked: Uint8Array.from(half.light.data, v => (v < 0.6 ? 1 : 0)),
+    visible: Uint8Array.from(half.light.data, v => (v < 0.9 ? 1 : 0)),
+    veil: new Float32Array(coarse),
     ink: { depth: 0, gain: 0 },
     ...part,
   }) as unknown as Sorted;
-const CAMERA = { xx: 0.64, xy: 0, yy: 0.64, give: 0.1 };
+const CAMERA = { xx: 0.64, yy: 0.64, give: 0.1 };
 const read = (seen: Plane, s = sorted()) => smearOf(cv, [seen, seen, seen], reference, ground, s, CAMERA);
 
 describe('smear', () => {
@@ -76,12 +80,17 @@ describe('smear', () => {
       expect(Math.min(off, 180 - off)).toBeLessThan(12);
     });
 
+  it('is told by the edges to white as well, where nothing is to be seen of ink', () => {
+    // Among edges between inked parts alone this much grain would hide it.
+    expect(Math.abs(read(drawn(0.5, 0, 0.04))!.smear - 0.5)).toBeLessThan(0.12);
+  });
+
   it('is looked for under a veil as well, and not said where too little landed', () => {
     const under = drawn(0.8, 0);
     const veiled = { ...under, data: under.data.map(v => 0.6 * v + 0.4) };
-    const veil = new Float32Array(count).fill(0.4);
+    const veil = new Float32Array(coarse).fill(0.4);
     expect(Math.abs(read(veiled, sorted({ veil }))!.smear - 0.8)).toBeLessThan(0.12);
-    expect(read(under, sorted({ bare: new Uint8Array(count).fill(1) }))).toBeNull();
+    expect(read(under, sorted({ bare: new Uint8Array(coarse).fill(1) }))).toBeNull();
     // Torn edges are none that are drawn out.
     const inked = sorted().inked;
     const all = inked.reduce((sum, v) => sum + v, 0);

@@ -107,7 +107,7 @@ describe('stain', () => {
     expect([of(0.309, 0.05), of(0.311, 0.05)]).toEqual([100, 0]);
   });
 
-  it('is the share of the white parts half a millimetre clear of ink, and not given without enough of them', () => {
+  it('is the share of the white parts 0.6 mm clear of ink, and not given without enough of them', () => {
     const ink = plane(x => (x < 30 ? 1 : 0));
     const part = stainOf({
       seen: [0, 1, 2].map(() => plane((_, y) => (y < 30 ? 0.1 : 0.5))) as unknown as readonly [
@@ -119,7 +119,7 @@ describe('stain', () => {
       ground: ground(0.5, 0.01),
     });
     expect(part).toBe(50);
-    const little = plane(x => (x < 12 ? 1 : 0));
+    const little = plane(x => (x < 6 ? 1 : 0));
     expect(stainOf({ seen: grey(0.1), reference: pictured(little), ground: ground(0.5, 0.01) })).toBeNull();
   });
 });
@@ -190,22 +190,22 @@ describe('adding up', () => {
     });
     const { state } = made(s).maps!;
     const bytes = Uint8Array.from(atob(state.data), c => c.charCodeAt(0));
-    expect([state.w, state.h, bytes.length]).toEqual([24, 24, 576]);
-    expect([2, 8, 14, 20].map(x => bytes[12 * 24 + x])).toEqual([0, 2, 1, 3]);
+    expect([state.w, state.h, bytes.length]).toEqual([48, 48, 48 * 48]);
+    expect([4, 16, 28, 40].map(x => bytes[24 * 48 + x])).toEqual([0, 2, 1, 3]);
   });
 
   it('gives a band of 2 mm to each side and to no other', () => {
     const band = (is: (x: number, y: number) => boolean) => made(sorted({ bare: flags(is) })).edges;
-    // 2 mm are 20 pixels; the twenty-first is inside.
-    expect(band((_, y) => y < 20)).toMatchObject({ top: 0, bottom: 100 });
-    expect(band((_, y) => y === 20)).toMatchObject({ top: 100, bottom: 100 });
-    expect(band((_, y) => y >= SIDE - 20)).toMatchObject({ top: 100, bottom: 0 });
-    expect(band((_, y) => y === SIDE - 21)).toMatchObject({ top: 100, bottom: 100 });
-    expect(band(x => x < 20)).toMatchObject({ left: 0, right: 100 });
-    expect(band(x => x === 20)).toMatchObject({ left: 100, right: 100 });
-    expect(band(x => x >= SIDE - 20)).toMatchObject({ left: 100, right: 0 });
-    expect(band(x => x === SIDE - 21)).toMatchObject({ left: 100, right: 100 });
-    expect(made(sorted({ inked: flags(x => x >= 20) })).edges.left).toBe(0);
+    // 2 mm are 10 pixels; the eleventh is inside.
+    expect(band((_, y) => y < 10)).toMatchObject({ top: 0, bottom: 100 });
+    expect(band((_, y) => y === 10)).toMatchObject({ top: 100, bottom: 100 });
+    expect(band((_, y) => y >= SIDE - 10)).toMatchObject({ top: 100, bottom: 0 });
+    expect(band((_, y) => y === SIDE - 11)).toMatchObject({ top: 100, bottom: 100 });
+    expect(band(x => x < 10)).toMatchObject({ left: 0, right: 100 });
+    expect(band(x => x === 10)).toMatchObject({ left: 100, right: 100 });
+    expect(band(x => x >= SIDE - 10)).toMatchObject({ left: 100, right: 0 });
+    expect(band(x => x === SIDE - 11)).toMatchObject({ left: 100, right: 100 });
+    expect(made(sorted({ inked: flags(x => x >= 10) })).edges.left).toBe(0);
   });
 
   it('gives smear with its direction, and tone with lightness and chroma', () => {
@@ -216,9 +216,9 @@ describe('adding up', () => {
 
   it('is as sure of what landed as its pixels are', () => {
     const odds = (value: number) => landedGive(sorted({ odds: new Float32Array(COUNT).fill(value) }), 0);
-    expect(odds(12)).toBeCloseTo(0.3 + 1.645 * 100 * Math.sqrt(Math.exp(-12)) * Math.sqrt(1 / 16), 1);
-    // Sixteen squares of 15 pixels, each wrong as a whole or not at all, with even odds: a quarter of a half.
-    expect(odds(1.6)).toBeCloseTo(0.3 + 164.5 * (Math.sqrt(0.832 * 0.168) / 4), 0);
+    expect(odds(12)).toBeCloseTo(0.3 + 1.645 * 100 * Math.sqrt(Math.exp(-12)) * Math.sqrt(1 / 64), 1);
+    // Sixty-four squares of 7.5 pixels, each wrong as a whole or not at all, with even odds: an eighth of a half.
+    expect(odds(1.6)).toBeCloseTo(0.3 + 164.5 * (Math.sqrt(0.832 * 0.168) / 8), 0);
     expect(odds(1.4)).toBeGreaterThan(odds(1.6) + 20);
     const one = sorted({ odds: Float32Array.from({ length: COUNT }, (_, i) => (i % SIDE < 3 ? 0 : 12)) });
     expect(landedGive(one, 0)).toBeLessThan(6);
@@ -300,8 +300,8 @@ describe('landed by tone', () => {
     expect(of(x => (x < 30 ? 0.3501 : 0.1201), { bare })).toEqual({ dark: null, mid: 100, light: 0 });
     expect(of(x => (x < 30 ? 0.1199 : 0.6001), { bare })).toEqual({ dark: 0, mid: null, light: null });
   });
-  it('needs a hundred and fifty pixels that can be seen', () => {
+  it('needs forty pixels that can be seen', () => {
     const seen = (count: number) => of(() => 0.05, { visible: flags((x, y) => y * SIDE + x < count) }).dark;
-    expect([seen(149), seen(150)]).toEqual([null, 100]);
+    expect([seen(39), seen(40)]).toEqual([null, 100]);
   });
 });
