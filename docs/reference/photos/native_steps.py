@@ -13,10 +13,17 @@ blur = lambda a, s: cv2.GaussianBlur(a, (0, 0), s)
 
 
 def seen(img, H, box):
-    w, h = round(box['w'] * PX * 2), round(box['h'] * PX * 2)
-    S = np.array([[1 / (2 * PX), 0, box['x']], [0, 1 / (2 * PX), box['y']], [0, 0, 1]])
-    flat = cv2.warpPerspective(img, H @ S, (w, h), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP)
-    return cv2.resize(LUT[flat], None, fx=.5, fy=.5, interpolation=cv2.INTER_AREA)
+    w, h = round(box['w'] * PX), round(box['h'] * PX)
+    fine = np.hypot(*(H[:2, 0] / H[2, 2])) / PX
+    if fine > 1.6:
+        k = 1.25 / fine
+        img = cv2.resize(img, None, fx=k, fy=k, interpolation=cv2.INTER_AREA)
+        H = np.diag([k, k, 1]) @ H
+    S = np.array([[1 / PX, 0, box['x']], [0, 1 / PX, box['y']], [0, 0, 1]])
+    return LUT[cv2.warpPerspective(img, H @ S, (w, h), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP)]
+
+
+half = lambda a: cv2.resize(np.ascontiguousarray(a), None, fx=.5, fy=.5, interpolation=cv2.INTER_AREA)
 
 
 def explain(v, ink, base, h):
@@ -39,8 +46,8 @@ def explain(v, ink, base, h):
 
 def read():
     img = cv2.imread(photo)
-    grey = cv2.cvtColor(img, cv2.COLOR_BGR2GRAY)
-    k = min(1, 2200 / max(grey.shape))
+    grey = np.ascontiguousarray(img[..., 1])
+    k = min(1, 1200 / max(grey.shape))
     small = cv2.resize(grey, None, fx=k, fy=k, interpolation=cv2.INTER_AREA) if k < 1 else grey
     old = not hasattr(cv2.aruco, 'ArucoDetector')
     par = cv2.aruco.DetectorParameters_create() if old else cv2.aruco.DetectorParameters()
@@ -51,6 +58,9 @@ def read():
     src, dst = [], []
     for c, n in zip(found, ids.ravel()):
         m = where.get(int(n))
+        lo, hi = (c[0].min(0) / k - 30).clip(0).astype(int), (c[0].max(0) / k + 30).astype(int)
+        part = np.ascontiguousarray(grey[lo[1]:hi[1], lo[0]:hi[0]])
+        cv2.aruco.detectMarkers(part, book, parameters=par) if old else cv2.aruco.ArucoDetector(book, par).detectMarkers(part)
         if m: src += [[m['x'], m['y']], [m['x'] + m['size'], m['y']], [m['x'] + m['size'], m['y'] + m['size']], [m['x'], m['y'] + m['size']]]; dst += list((c[0] + .5) / k - .5)
     H, _ = cv2.findHomography(np.array(src, float), np.array(dst, float), cv2.RANSAC, 3)
     page = seen(img, H, {'x': 0, 'y': 0, **card['page']})
@@ -65,7 +75,7 @@ def read():
     for m in card['markers'][:3]:
         x, y, s = int(m['x'] * PX) - 15, int(m['y'] * PX) - 15, int(m['size'] * PX) + 30
         part = np.ascontiguousarray(page[max(0, y):y + s, max(0, x):x + s, 1])
-        for sigma in np.linspace(.3, 2, 12): np.abs(blur((part > .4).astype(np.float32), sigma) - part).sum()
+        for sigma in np.linspace(.3, 2, 9): np.abs(blur((part > .4).astype(np.float32), sigma) - part).sum()
     win = seen(img, H, card['window'])
     h, w = win.shape[:2]
     yy, xx = np.mgrid[:h, :w] / h
@@ -73,50 +83,52 @@ def read():
     ref = cv2.resize(target, (round(size['w'] * PX), round(size['h'] * PX)), interpolation=cv2.INTER_AREA)
     R = LUT[ref]
     g = np.sqrt(np.maximum(0, win.mean(2)))
-    # Coarse: four turns, both ways round, a few sizes; then ECC, affine, in two steps.
-    tiny = cv2.resize(g, None, fx=.25, fy=.25, interpolation=cv2.INTER_AREA)
+    # Coarse: as it was made, in small angles, by light and by edges; then ECC, turned at a quarter, stretched at a half.
+    sg, sr = half(g), half(np.sqrt(R))
+    tg, tr = half(sg), half(sr)
+    eg, er = tg - blur(tg, 8), tr - blur(tr, 8)
     best = (-2, None)
-    for mirrored in (0, 1):
-        for turn in range(4):
-            for scale in (.97, 1, 1.03):
-                t = np.rot90(np.sqrt(R)[:, ::-1] if mirrored else np.sqrt(R), turn)
-                t = cv2.resize(np.ascontiguousarray(t), None, fx=.25 * scale, fy=.25 * scale, interpolation=cv2.INTER_AREA)
-                if t.shape[0] > tiny.shape[0] or t.shape[1] > tiny.shape[1]: continue
-                s = cv2.matchTemplate(tiny, t, cv2.TM_CCOEFF_NORMED); at = cv2.minMaxLoc(s)
-                if at[1] > best[0]: best = (at[1], at[3])
-    M = np.array([[1, 0, best[1][0] * 4], [0, 1, best[1][1] * 4]], np.float32)
-    for n in (30, 20):
-        try: _, M = cv2.findTransformECC(np.sqrt(R), g, M, cv2.MOTION_AFFINE, (3, n, 1e-5), None, 5)
+    for angle in (-7.5, -5, -2.5, 0, 2.5, 5, 7.5):
+        A2 = cv2.getRotationMatrix2D((tr.shape[1] / 2, tr.shape[0] / 2), angle, 1)
+        score = sum(.5 * cv2.matchTemplate(i, cv2.warpAffine(t, A2, t.shape[::-1]), cv2.TM_CCOEFF_NORMED) for i, t in ((tg, tr), (eg, er)))
+        at = cv2.minMaxLoc(score)
+        if at[1] > best[0]: best = (at[1], at[3])
+    M = np.array([[1, 0, best[1][0]], [0, 1, best[1][1]]], np.float32)
+    for t, i, motion, n, smooth in ((tr, tg, cv2.MOTION_EUCLIDEAN, 8, 3), (sr, sg, cv2.MOTION_AFFINE, 6, 1)):
+        try: _, M = cv2.findTransformECC(t, i, M, motion, (3, n, 3e-4), None, smooth)
         except cv2.error: pass
-    v = np.ascontiguousarray(cv2.warpAffine(win, M, (R.shape[1], R.shape[0]), flags=cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP))
-    cover = blur(1 - R, .6); growth = blur(4 * R * (1 - R), .6); slope = np.hypot(cv2.Sobel(cover, -1, 1, 0), cv2.Sobel(cover, -1, 0, 1))
+        M = M * np.array([[1, 1, 2], [1, 1, 2]], np.float32)
+    fine = np.ascontiguousarray(cv2.warpAffine(win, M, (R.shape[1], R.shape[0]), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP))
+    whole, v, R = R, half(fine), half(R)
+    cover = blur(1 - R, .5); growth = blur(4 * R * (1 - R), .5); slope = np.hypot(cv2.Sobel(cover, -1, 1, 0), cv2.Sobel(cover, -1, 0, 1))
     free = (cover < .05).astype(np.float32)
-    base = np.stack([blur(v[..., c] * free, 12) / (blur(free, 12) + 1e-3) for c in range(3)], -1)
+    base = np.stack([blur(v[..., c] * free, 11) / (blur(free, 11) + 1e-3) for c in range(3)], -1)
     depth, gain, veil = .03, .03, np.zeros_like(R)
-    some = np.flatnonzero((cover > .7) & (slope < .15))[::13][:4000]
+    some = np.flatnonzero((cover > .7) & (slope < .15))[::3][:1500]
     ink = (1 - np.clip(cover + gain * growth, 0, 1) * (1 - depth))[..., None] * base
-    for first in np.arange(0, .81, .04):
+    for first in np.arange(0, .81, .065):
         a, b = explain(v.reshape(-1, 3)[some], ink.reshape(-1, 3)[some], base.reshape(-1, 3)[some], np.full(len(some), first, np.float32))
         for part in (.95, .7, .35, .1): np.logaddexp(a + np.log(part), b + np.log(1 - part)).sum()
     for _ in range(TURNS):
         ink = (1 - np.clip(cover + gain * growth, 0, 1) * (1 - depth))[..., None] * base
         alone = ((v - ink) * (1 - ink)).sum(2) / (((1 - ink) ** 2).sum(2) + 1e-6)
-        own = np.clip(blur(alone * cover, 9) / (blur(cover, 9) + 1e-6), 0, .9)
+        own = np.clip(blur(alone * cover, 4.5) / (blur(cover, 4.5) + 1e-6), 0, .9)
         a, b = explain(v, ink, base, veil); c, d = explain(v, ink, base, own)
         evidence = np.clip(np.maximum(a - b, c - d), -12, 12)
-        odds = .6 * blur(evidence, 1.1) + .4 * evidence + 1.7
-        for _ in range(3): odds = odds + 1.2 * blur(np.tanh(odds / 2), 2.2)
+        odds = .6 * blur(evidence, .6) + .4 * evidence + 1.7
+        for _ in range(3): odds = odds + 1.2 * blur(np.tanh(odds / 2), 1.1)
         solid = (cover > .97) & (odds > 2.5)
-        for depth_ in np.arange(0, .46, .01): np.median(alone[solid][::25] - depth_)
-        held = blur((odds > 0).astype(np.float32), 2.5) > .93
+        for depth_ in np.arange(0, .46, .023): np.median(alone[solid][::9] - depth_)
+        held = blur((odds > 0).astype(np.float32), 1.25) > .93
         weight = (held & (slope < .5)) * cover ** 2
-        veil = np.clip(blur(alone * weight, 12) / (blur(weight, 12) + 1e-3), 0, .97)
+        veil = np.clip(blur(alone * weight, 6) / (blur(weight, 6) + 1e-3), 0, .97)
     bare = ((odds < 0) & (R < .6)).astype(np.uint8)
-    closed = cv2.morphologyEx(bare, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (25, 25)))
+    closed = cv2.morphologyEx(bare, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (13, 13)))
     cv2.connectedComponentsWithStats(bare); cv2.connectedComponentsWithStats(closed); cv2.distanceTransform(closed, cv2.DIST_L2, 3)
     # Spread of edges: a search over sigma and direction, coarse and fine.
-    for sigma in np.linspace(.3, 3, 16): np.abs(blur(1 - R, sigma) - cover).sum()
-    cv2.cvtColor(v[::5, ::5].astype(np.float32), cv2.COLOR_BGR2Lab)
+    sharp = 1 - whole
+    for sigma in np.linspace(.3, 3, 8): np.abs(blur(sharp, 2.5 + sigma) - blur(sharp, 12)).sum()
+    cv2.cvtColor(v[::3, ::3].astype(np.float32), cv2.COLOR_BGR2Lab)
     return 100 * (1 - bare.sum() / (R < .6).sum()), float(veil[(R < .6) & (bare == 0)].mean())
 
 
