@@ -148,11 +148,25 @@ describe('readers beside the first', () => {
     const { hands, end } = readersBeside(24, 2);
     expect(hands).toHaveLength(2);
     end();
-    const notAsked = () => {
-      throw new Error('nobody is there to be sent anything');
-    };
+    const notAsked = { cut: {} as never };
     const here = bad('here', 'Done by the first.');
     expect(await inManyHands([notAsked, notAsked], hands, () => here)).toEqual([here, here]);
+  });
+
+  it('read photos as one alone does, in the order they were given', async () => {
+    const [alone, many] = [join(dir, 'alone.json'), join(dir, 'many.json')];
+    const [patch, words] = [join(dir, 'patch.jpg'), join(dir, 'words.jpg')];
+    expect((await run('read', patch, '--kit', kit, '--out', alone)).status).toBe(0);
+    const { status, stdout } = await run('read', words, patch, words, patch, '--kit', kit, '--out', many);
+    expect(status).toBe(0);
+    const [one] = JSON.parse(readFileSync(alone, 'utf8'));
+    const all = JSON.parse(readFileSync(many, 'utf8'));
+    expect([all[1], all[3]]).toEqual([one, one]);
+    expect([all[0], all[2]].map(r => [r.file, r.refusal.code])).toEqual([
+      [words, 'not-a-picture'],
+      [words, 'not-a-picture'],
+    ]);
+    expect(stdout.match(/landed \d/g)).toHaveLength(2);
   });
 });
 

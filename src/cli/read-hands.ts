@@ -2,19 +2,18 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { once } from 'node:events';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import type { Outcome } from '../core/outcome/index.ts';
-import type { Cut, ReadPhoto } from '../core/reading/index.ts';
 import { type Hand, handsFor } from '../workers/many-hands.ts';
+import type { Task } from './read-part.ts';
 
-/** Readers in processes of their own for the patches of boards. */
+/** Readers in processes of their own: for the patches of boards, answered with an outcome, and for photos. */
 export interface Beside {
-  readonly hands: readonly Hand<() => Cut, Outcome<ReadPhoto>>[];
+  readonly hands: readonly Hand<Task, unknown>[];
   readonly end: () => void;
 }
 
-/** Starts readers beside this one, as many as so many patches are worth on this machine; they live until they are ended. */
-export function readersBeside(patches: number, cores = availableParallelism()): Beside {
-  const readers = Array.from({ length: handsFor(patches, cores) }, () =>
+/** Starts readers beside this one, as many as so many photos or patches are worth on this machine; they live until they are ended. */
+export function readersBeside(tasks: number, cores = availableParallelism()): Beside {
+  const readers = Array.from({ length: handsFor(tasks, cores) }, () =>
     fork(fileURLToPath(new URL('./read-part.ts', import.meta.url)), {
       execArgv: ['--import', 'tsx'],
       serialization: 'advanced',
@@ -31,9 +30,9 @@ export function readersBeside(patches: number, cores = availableParallelism()): 
     });
     // Whether anybody waits for it or not.
     isGone.catch(() => {});
-    const answered = async (task: () => Cut): Promise<Outcome<ReadPhoto>> => {
+    const answered = async (task: Task): Promise<unknown> => {
       const answer = once(reader, 'message');
-      reader.send(task());
+      reader.send(task);
       return (await answer)[0];
     };
     return work => Promise.race([isGone, isReady.then(() => work(answered))]);

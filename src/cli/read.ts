@@ -2,23 +2,25 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import * as v from 'valibot';
-import { type Card, card, targetOn } from '../core/print/index.ts';
+import type { Outcome } from '../core/outcome/index.ts';
+import { card, targetOn } from '../core/print/index.ts';
 import {
   type Board,
+  type Cut,
   type Cv,
   cutBoard,
   type Pixels,
   type ReadPhoto,
   type Reference,
   readCut,
-  readPhoto,
   referenceFrom,
 } from '../core/reading/index.ts';
-import { inManyHands } from '../workers/many-hands.ts';
+import { type Hand, inManyHands } from '../workers/many-hands.ts';
 import { runIfStarted, stop } from './command.ts';
 import { loadCv } from './node-cv.ts';
 import { decode } from './node-image.ts';
 import { type Beside, readersBeside } from './read-hands.ts';
+import { given, noPhoto, type PhotoTask, readOne, refused, type Told, whatever } from './read-one.ts';
 
 const USAGE =
   'npm run read -- PHOTO… --kit DIR --out FILE.json [--stage dry|wet] [--blank PHOTO] [--board BOARD.json]';
@@ -88,29 +90,6 @@ async function boardIn(
   return { ...told, patches };
 }
 
-const NOTHING = {
-  landed: null,
-  bare: [],
-  veil: null,
-  smear: null,
-  smearAlong: null,
-  stain: null,
-  tone: null,
-  deltaL: null,
-  deltaC: null,
-  detail: null,
-  edges: null,
-  mirrored: null,
-  turn: null,
-  quality: null,
-};
-type Told = { code: string; say: string; wayOut?: string };
-const refused = ({ code, say, wayOut }: Told) => ({ ok: false, refusal: { code, say, wayOut }, ...NOTHING });
-function given({ reading }: ReadPhoto) {
-  const { maps: _, ...numbers } = reading;
-  return { ok: true, ...NOTHING, ...numbers };
-}
-
 /** What `npm run read` does with its arguments. Throws where it is used wrongly. */
 export async function main(args: string[]) {
   const { positionals, values } = parseArgs({
@@ -140,7 +119,6 @@ export async function main(args: string[]) {
     `${dir} has no target.json.`,
   );
   const reference = await referenceIn(cv, join(dir, 'target.png'), drawn, linesOf(dir, drawn));
-  const onCard: Card = card(patch, tall);
   let blank: Pixels | undefined;
   if (values.blank)
     blank = await decode(values.blank).catch(() => stop(`${values.blank} cannot be opened as a picture.`));
@@ -149,76 +127,60 @@ export async function main(args: string[]) {
       ? reference
       : referenceIn(cv, join(dir, 'target.png'), wanted, linesOf(dir, wanted));
   const board = values.board ? await boardIn(cv, values.board, ownFor) : undefined;
-  const beside = board && readersBeside(board.patches.length * positionals.length);
-  const results = [];
-  for (const file of positionals) {
-    const photo = await decode(file).catch(noPhoto);
-    const result = {
-      file,
-      ...(await readOne(
-        cv,
-        photo,
-        board && beside && { board, hands: beside.hands },
-        onCard,
-        reference,
-        stage,
-        blank,
-      )),
+  const beside = readersBeside((board?.patches.length ?? 1) * positionals.length);
+  const say = (file: string, result: object) => console.log(`${file}: ${inWords(result)}`);
+  const results: object[] = [];
+  if (board)
+    for (const file of positionals) {
+      const result = { file, ...(await readBoardIn(cv, file, board, stage, beside.hands)) };
+      results.push(result);
+      say(file, result);
+    }
+  else {
+    const tasks = positionals.map(
+      (file): PhotoTask => ({ file, onCard: card(patch, tall), reference, stage, blank }),
+    );
+    const told = (task: PhotoTask, result: object) => {
+      say(task.file, result);
+      return { file: task.file, ...result };
     };
-    results.push(result);
-    console.log(`${file}: ${inWords(result)}`);
+    const hands = beside.hands.map(
+      (hand): Hand<PhotoTask, object> =>
+        work =>
+          hand(use => work(async task => told(task, (await use({ photo: task })) as object))),
+    );
+    results.push(...(await inManyHands(tasks, hands, async task => told(task, await readOne(cv, task)))));
   }
-  beside?.end();
+  beside.end();
   writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
 }
 
-/** Why a file is not looked at. */
-const noPhoto = (problem: Error): Told =>
-  /pixel limit/.test(problem.message)
-    ? {
-        code: 'too-large',
-        say: 'This picture has more than 60 million pixels.',
-        wayOut: 'Save it smaller; 12 million pixels are plenty.',
-      }
-    : {
-        code: 'not-a-picture',
-        say: 'This file cannot be opened as a picture.',
-        wayOut: 'Use JPEG, PNG or WebP.',
-      };
-
-async function readOne(
+async function readBoardIn(
   cv: Cv,
-  photo: Pixels | Told,
-  onBoard: { readonly board: Board; readonly hands: Beside['hands'] } | undefined,
-  onCard: Card,
-  reference: Reference,
+  file: string,
+  board: Board,
   stage: 'dry' | 'wet',
-  blank: Pixels | undefined,
-) {
+  hands: Beside['hands'],
+): Promise<object> {
+  const photo = await decode(file).catch(noPhoto);
   if ('code' in photo) return refused(photo);
-  try {
-    if (onBoard) {
-      const { board, hands } = onBoard;
-      const cuts = cutBoard(cv, photo, board, stage);
-      if (!cuts.ok) return { ok: false, refusal: refused(cuts.problem).refusal, patches: [] };
-      const read = await inManyHands(cuts.value, hands, cut => readCut(cv, cut()));
-      return {
-        ok: true,
-        patches: read.map((one, i) => ({
-          code: board.patches[i].code,
-          ...(one.ok ? given(one.value) : refused(one.problem)),
-        })),
-      };
-    }
-    const read = readPhoto(cv, photo, onCard, reference, { stage, blank });
-    return read.ok ? given(read.value) : refused(read.problem);
-  } catch (problem) {
-    return refused({
-      code: 'not-read',
-      say: `This photo could not be read: ${problem instanceof Error ? problem.message : problem}.`,
-      wayOut: 'Take it again.',
-    });
-  }
+  return whatever(async () => {
+    const cuts = cutBoard(cv, photo, board, stage);
+    if (!cuts.ok) return { ok: false, refusal: refused(cuts.problem).refusal, patches: [] };
+    const ofCuts = hands.map(
+      (hand): Hand<() => Cut, Outcome<ReadPhoto>> =>
+        work =>
+          hand(use => work(async cut => (await use({ cut: cut() })) as Outcome<ReadPhoto>)),
+    );
+    const read = await inManyHands(cuts.value, ofCuts, cut => readCut(cv, cut()));
+    return {
+      ok: true,
+      patches: read.map((one, i) => ({
+        code: board.patches[i].code,
+        ...(one.ok ? given(one.value) : refused(one.problem)),
+      })),
+    };
+  });
 }
 
 function inWords(result: object): string {

@@ -16,10 +16,16 @@ const picture = root(referenceOf(target(25)).light);
 /** How much of the window lies round the picture, pixels. */
 const RIM = 30;
 
+interface How {
+  readonly mirrored?: boolean;
+  readonly degrees?: number;
+  readonly stretch?: readonly [number, number];
+  readonly shift?: readonly [number, number];
+}
 /** A picture as it lies in its window: backwards or not, turned clockwise, stretched, shifted. */
 function lying(
   { w, h }: Plane,
-  { mirrored = false, degrees = 0, stretch = [1, 1] as const, shift = [0, 0] as const },
+  { mirrored = false, degrees = 0, stretch = [1, 1], shift = [0, 0] }: How,
 ): Affine {
   const turn = (degrees * Math.PI) / 180;
   const [a, b] = [stretch[0] * (mirrored ? -1 : 1), stretch[1]];
@@ -63,11 +69,12 @@ const off = ({ w, h }: Plane, a: Affine, b: Affine) =>
 
 describe('finding the picture in its window', () => {
   it('finds it to a twentieth of a millimetre, askew, shifted and stretched by half a percent', () => {
-    for (const how of [
+    const hows: How[] = [
       {},
-      { degrees: 3.7, shift: [11, -8] as const, stretch: [0.996, 0.997] as const },
-      { degrees: -6.4, shift: [-14, 9] as const, stretch: [1.004, 0.998] as const },
-    ]) {
+      { degrees: 3.7, shift: [11, -8], stretch: [0.996, 0.997] },
+      { degrees: -6.4, shift: [-14, 9], stretch: [1.004, 0.998] },
+    ];
+    for (const how of hows) {
       const warp = lying(picture, how);
       const found = register(cv, windowOf(picture, warp), picture);
       expect([found.mirrored, found.turn]).toEqual([false, 0]);
