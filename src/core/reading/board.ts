@@ -127,7 +127,7 @@ export function cutBoard(
       const { tiltDeg } = place;
       return {
         ...{ code, reference },
-        window: cutWindow(cv, photo, place, lit.value, box),
+        window: cutWindow(photo, place, lit.value, box),
         around: { stage, lit: known, place: { tiltDeg, pxPerMm: scaleOver(place.homography, at) } },
       };
     }),
@@ -155,7 +155,7 @@ function litByCorners(
   for (const marker of found) {
     const rim = marker.size / 3;
     const box = { x: marker.x - rim, y: marker.y - rim, w: marker.size + 2 * rim, h: marker.size + 2 * rim };
-    const region = lookAt(cv, photo, place, box);
+    const region = lookAt(photo, place, box);
     blurs.push(edgeBlur(region, [marker], box));
     const spread = markerSpread(cv, region, [marker], box);
     if (spread) spreads.push(spread);
@@ -166,7 +166,7 @@ function litByCorners(
       const middleOf = { x: g.x + g.w / 2, y: g.y + g.h / 2 };
       const nearest = found.reduce((a, b) => (away(b, middleOf) < away(a, middleOf) ? b : a));
       if (nearest !== marker) continue;
-      const grey = lookAt(cv, photo, place, inner);
+      const grey = lookAt(photo, place, inner);
       for (const s of sample(grey, inner, inner)) greys.push({ ...s, sent: toLinear(g.value / 255) });
     }
   }
@@ -197,7 +197,7 @@ function litByCorners(
       'Rest your elbows, tap the board on the screen to focus, and take it again.',
     );
   const light = lightFrom(
-    [...whites, ...groundAsPaper(cv, photo, board, place, whites)],
+    [...whites, ...groundAsPaper(photo, board, place, whites)],
     Math.max(board.size.w, board.size.h),
   );
   const steps = greys.map(g => ({
@@ -263,7 +263,6 @@ function roughness(region: Region, marker: Marker, origin: Box): number {
  * agrees with the paper at the corners. Corners alone do not tell how the light falls in between.
  */
 function groundAsPaper(
-  cv: Cv,
   photo: Pixels,
   board: Board,
   place: CardPlace,
@@ -281,7 +280,7 @@ function groundAsPaper(
     for (let x = side; x + 2 * side <= w; x += side) {
       const box = { x, y, w: side, h: side };
       if (kept.some(k => k.x < x + side && x < k.x + k.w && k.y < y + side && y < k.y + k.h)) continue;
-      cells.push(...sample(lookAt(cv, photo, place, box), box, box));
+      cells.push(...sample(lookAt(photo, place, box), box, box));
     }
   if (cells.length < LEAST_GROUND) return [];
   // Paper and ground meet where the paper's own slope puts the ground's middle.

@@ -45,8 +45,8 @@ export function readByHand(
     );
   const box = { x: -ROUND_MM, y: -ROUND_MM, w: size.w + 2 * ROUND_MM, h: size.h + 2 * ROUND_MM };
   tell(0.2, 'Looking at the ground');
-  const lit = litByGround(lookAt(cv, photo, place, box), size);
-  const window = cutWindow(cv, photo, place, lit, box);
+  const lit = litByGround(lookAt(photo, place, box), size);
+  const window = cutWindow(photo, place, lit, box);
   const read = readWindow(
     cv,
     { ...window, aside: elsewhere(window.rgb[1], size) },

@@ -16,6 +16,8 @@ export interface CardPlace {
 
 /** Markers are looked for in copies no longer than these, the second where the first shows too few, and each again in the photo itself. */
 const DETECT_SIDES = [1200, 2200];
+/** A marker is seen well enough where it and what is round it are so many pixels wide. */
+const CLOSE_SIDE = 200;
 /** How much of a photo is looked at again round each, as a share of its side. */
 const ROUND = 0.25;
 
@@ -178,7 +180,9 @@ export function markersIn(
       if (i > 0 && (shrink === shrinks[i - 1] || wanted?.every(m => seen.has(m.id)))) break;
       for (const [id, quad] of found(whole, shrink)) {
         if (seen.has(id)) continue;
-        const again = shrink > 1 && found(around(photo, quad), 1).find(f => f[0] === id);
+        const box = around(photo, quad);
+        const closer = Math.max(1, Math.floor(Math.min(box.w, box.h) / CLOSE_SIDE));
+        const again = closer < shrink && found(box, closer).find(f => f[0] === id);
         seen.set(id, again ? again[1] : quad);
       }
     }

@@ -30,7 +30,7 @@ export function upright(cv: Cv, photo: Pixels, card: Card) {
       'The photo is taken too much from the side.',
       'Hold the camera straight above the card.',
     );
-  const page = lookAt(cv, photo, place.value, { x: 0, y: 0, w: card.page.w, h: card.page.h });
+  const page = lookAt(photo, place.value, { x: 0, y: 0, w: card.page.w, h: card.page.h });
   const lit = litBy(cv, page, card);
   if (!lit.ok) return lit;
   if (lit.value.blurMm > MOST_BLUR_MM) return bad('blurred', 'This photo is blurred.', HOLD_STILL);

@@ -1,14 +1,8 @@
-import { beforeAll, describe, expect, it } from 'vitest';
-import { loadCv } from '../../cli/node-cv.ts';
-import { toSrgb } from '../colour/index.ts';
-import type { Cv, Pixels } from './cv.ts';
+import { describe, expect, it } from 'vitest';
+import { toLinear, toSrgb } from '../colour/index.ts';
+import type { Pixels } from './cv.ts';
 import { PX } from './px.ts';
 import { lookAt } from './straighten.ts';
-
-let cv: Cv;
-beforeAll(async () => {
-  cv = (await loadCv()).cv;
-});
 
 /** A photo of `w` × `h` px of a plane whose light is `of` each place in mm, at `scale` px/mm. */
 function seenAt(scale: number, w: number, h: number, of: (x: number, y: number) => number): Pixels {
@@ -33,7 +27,7 @@ describe('a plane seen from straight above', () => {
       const light = (x: number, y: number) => 0.15 + 0.04 * x + 0.02 * y;
       const photo = seenAt(scale, Math.round(12 * scale), Math.round(11 * scale), light);
       const box = { x: 2, y: 3, w: 8, h: 6 };
-      const region = lookAt(cv, photo, place(scale), box);
+      const region = lookAt(photo, place(scale), box);
       expect([region.w, region.h]).toEqual([8 * PX, 6 * PX]);
       let worst = 0;
       let sum = 0;
@@ -53,14 +47,27 @@ describe('a plane seen from straight above', () => {
     const scale = 60;
     const chequer = (x: number, y: number) =>
       (Math.floor(x * scale) + Math.floor(y * scale)) % 2 ? 0.9 : 0.1;
-    const region = lookAt(cv, seenAt(scale, 360, 360, chequer), place(scale), { x: 1, y: 1, w: 4, h: 4 });
+    const region = lookAt(seenAt(scale, 360, 360, chequer), place(scale), { x: 1, y: 1, w: 4, h: 4 });
     const values = Array.from({ length: region.w * region.h }, (_, i) => region.rgb[i * 3]);
     expect(Math.max(...values) - Math.min(...values)).toBeLessThan(0.06);
   });
 
+  it('is the mean of what becomes one pixel, in each channel, wherever the bytes begin in memory', () => {
+    // Every third photo pixel is lit, in red, green and blue in turn.
+    const [w, h] = [240, 240];
+    const bytes = new Uint8Array(w * h * 4 + 1);
+    const data = bytes.subarray(1);
+    for (let i = 0; i < w * h; i++) data.set([0, 0, 0, 255], i * 4);
+    for (let i = 0; i < w * h; i++) data[i * 4 + (i % 3)] = 255;
+    const region = lookAt({ w, h, data }, place(36), { x: 1, y: 1, w: 4, h: 4 });
+    const [lowest, highest] = [Math.min(...region.rgb), Math.max(...region.rgb)];
+    // A third of 255 is 85.
+    expect(lowest).toBeCloseTo(toLinear(85 / 255), 2);
+    expect(highest).toBeCloseTo(toLinear(85 / 255), 2);
+  });
+
   it('outside the photo is said to be', () => {
     const region = lookAt(
-      cv,
       seenAt(40, 200, 200, () => 0.5),
       place(40),
       { x: 3, y: 1, w: 4, h: 2 },

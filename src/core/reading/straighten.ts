@@ -1,16 +1,15 @@
 import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, markerShapes, rasterise } from '../print/index.ts';
-import { type Cv, type Pixels, type Plane, scoped } from './cv.ts';
+import type { Cv, Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
 import { type Light, lightFrom, type WhiteSample } from './light.ts';
 import { middle, quantile } from './middle.ts';
 import { PX } from './px.ts';
 import { type Spread, spreadOf } from './spread.ts';
 
-/** From so many photo pixels a sample on it is made coarser first, and so many are left. */
-const FINER = 1.6;
-const ENOUGH_FINER = 1.25;
+/** A photo that is finer than it is sampled is made coarser first, and left so much finer at least. */
+const ENOUGH_FINER = 1.1;
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => toLinear(i / 255));
 
 /** How a photo was lit and taken, learnt from the paper and the greys in it; what makes its colours comparable. */
@@ -54,62 +53,52 @@ export interface Region {
 }
 
 /** The rectangle `box` (mm) of a plane seen from straight above. */
-export function lookAt(
-  cv: Cv,
-  photo: Pixels,
-  place: Pick<CardPlace, 'homography' | 'pxPerMm'>,
-  box: Box,
-): Region {
+export function lookAt(photo: Pixels, place: Pick<CardPlace, 'homography' | 'pxPerMm'>, box: Box): Region {
   const w = Math.round(box.w * PX);
   const h = Math.round(box.h * PX);
-  return scoped(keep => {
-    const scale = PX;
-    // Output pixel centre → mm → photo pixel centre.
-    const H = place.homography;
-    const [ox, oy] = [box.x + 0.5 / scale, box.y + 0.5 / scale];
-    const m = [
-      H[0] / scale,
-      H[1] / scale,
-      H[0] * ox + H[1] * oy + H[2],
-      H[3] / scale,
-      H[4] / scale,
-      H[3] * ox + H[4] * oy + H[5],
-      H[6] / scale,
-      H[7] / scale,
-      H[6] * ox + H[7] * oy + H[8],
-    ];
-    const at = (x: number, y: number) => {
-      const d = m[6] * x + m[7] * y + m[8];
-      return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
-    };
-    const ends = [at(0, 0), at(w, 0), at(w, h), at(0, h)];
-    const soften = place.pxPerMm / scale;
-    const rim = 4 + Math.ceil(3 * soften);
-    const left = Math.max(0, Math.floor(Math.min(...ends.map(p => p[0]))) - rim);
-    const top = Math.max(0, Math.floor(Math.min(...ends.map(p => p[1]))) - rim);
-    const right = Math.min(photo.w, Math.ceil(Math.max(...ends.map(p => p[0]))) + rim);
-    const bottom = Math.min(photo.h, Math.ceil(Math.max(...ends.map(p => p[1]))) + rim);
-    const rgb = new Float32Array(w * h * 3);
-    const clipped = new Uint8Array(w * h);
-    const saturated = new Uint8Array(w * h);
-    const inPhoto = new Uint8Array(w * h);
-    if (right - left < 2 || bottom - top < 2) return { w, h, rgb, clipped, saturated, inPhoto };
-    let from: Pixels = photo;
-    let matrix = m;
-    if (soften > FINER) {
-      // A photo much finer than it is sampled is first made coarser: what lies between samples would be left out.
-      const part = keep(cutOut(cv, photo, left, top, right - left, bottom - top));
-      const [cols, rows] = [part.cols, part.rows].map(n => Math.round((n * ENOUGH_FINER) / soften));
-      const [fx, fy] = [cols / part.cols, rows / part.rows];
-      cv.resize(part, part, new cv.Size(cols, rows), 0, 0, cv.INTER_AREA);
-      from = { w: cols, h: rows, data: part.data };
-      const placed = (v: number, i: number, first: number, f: number) =>
-        f * (v - first * m[6 + (i % 3)]) + (f / 2 - 0.5) * m[6 + (i % 3)];
-      matrix = m.map((v, i) => (i < 3 ? placed(v, i, left, fx) : i < 6 ? placed(v, i, top, fy) : v));
-    }
-    sampled(from, matrix, { w, h, rgb, clipped, saturated, inPhoto });
-    return { w, h, rgb, clipped, saturated, inPhoto };
-  });
+  const scale = PX;
+  // Output pixel centre → mm → photo pixel centre.
+  const H = place.homography;
+  const [ox, oy] = [box.x + 0.5 / scale, box.y + 0.5 / scale];
+  const m = [
+    H[0] / scale,
+    H[1] / scale,
+    H[0] * ox + H[1] * oy + H[2],
+    H[3] / scale,
+    H[4] / scale,
+    H[3] * ox + H[4] * oy + H[5],
+    H[6] / scale,
+    H[7] / scale,
+    H[6] * ox + H[7] * oy + H[8],
+  ];
+  const at = (x: number, y: number) => {
+    const d = m[6] * x + m[7] * y + m[8];
+    return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
+  };
+  const ends = [at(0, 0), at(w, 0), at(w, h), at(0, h)];
+  const soften = place.pxPerMm / scale;
+  const rim = 4 + Math.ceil(3 * soften);
+  const left = Math.max(0, Math.floor(Math.min(...ends.map(p => p[0]))) - rim);
+  const top = Math.max(0, Math.floor(Math.min(...ends.map(p => p[1]))) - rim);
+  const right = Math.min(photo.w, Math.ceil(Math.max(...ends.map(p => p[0]))) + rim);
+  const bottom = Math.min(photo.h, Math.ceil(Math.max(...ends.map(p => p[1]))) + rim);
+  const rgb = new Float32Array(w * h * 3);
+  const clipped = new Uint8Array(w * h);
+  const saturated = new Uint8Array(w * h);
+  const inPhoto = new Uint8Array(w * h);
+  if (right - left < 2 || bottom - top < 2) return { w, h, rgb, clipped, saturated, inPhoto };
+  let from: Pixels = photo;
+  let matrix = m;
+  const by = Math.min(MOST_BY, Math.floor(soften / ENOUGH_FINER));
+  if (by > 1) {
+    // A photo much finer than it is sampled is first made coarser: what lies between samples would be left out.
+    from = coarser(photo, left, top, right, bottom, by);
+    const placed = (v: number, i: number, first: number) =>
+      (v - first * m[6 + (i % 3)]) / by + (0.5 / by - 0.5) * m[6 + (i % 3)];
+    matrix = m.map((v, i) => (i < 3 ? placed(v, i, left) : i < 6 ? placed(v, i, top) : v));
+  }
+  sampled(from, matrix, { w, h, rgb, clipped, saturated, inPhoto });
+  return { w, h, rgb, clipped, saturated, inPhoto };
 }
 
 /**
@@ -172,18 +161,47 @@ export function partOf(region: Region, box: Box): Region {
   };
 }
 
-/** A rectangle of the photo as an opaque RGBA matrix (caller frees). */
-function cutOut(cv: Cv, photo: Pixels, left: number, top: number, w: number, h: number) {
-  const bytes = new Uint8Array(w * h * 4);
-  for (let y = 0; y < h; y++) {
-    const from = ((y + top) * photo.w + left) * 4;
-    bytes.set(photo.data.subarray(from, from + w * 4), y * w * 4);
-  }
-  for (let i = 3; i < bytes.length; i += 4) bytes[i] = 255;
-  const out = new cv.Mat(h, w, cv.CV_8UC4);
-  out.data.set(bytes);
-  return out;
+const EVEN_BYTES = 0xff00ff;
+/** Sums of bytes are held two and two in a word: of so many by so many pixels at the most. */
+const MOST_BY = 16;
+
+/** A rectangle of a photo made coarser: each pixel the mean of `by` × `by`; what is left over at its end is left out. */
+function coarser(
+  photo: Pixels,
+  left: number,
+  top: number,
+  right: number,
+  bottom: number,
+  by: number,
+): Pixels {
+  const [w, h] = [Math.floor((right - left) / by), Math.floor((bottom - top) / by)];
+  const out = new Uint8Array(w * h * 4);
+  const { buffer, byteOffset, byteLength } = byteOffsetIsWhole(photo.data);
+  const words = new Int32Array(buffer, byteOffset, byteLength >> 2);
+  const count = by * by;
+  const half = count >> 1;
+  for (let y = 0, at = 0; y < h; y++)
+    for (let x = 0; x < w; x++, at += 4) {
+      // Words have red lowest (little-endian, as all machines that run this). Red and blue in one sum, green in another.
+      let even = 0;
+      let odd = 0;
+      for (let v = 0; v < by; v++) {
+        const first = (top + y * by + v) * photo.w + left + x * by;
+        for (let i = first; i < first + by; i++) {
+          const word = words[i];
+          even += word & EVEN_BYTES;
+          odd += (word >>> 8) & EVEN_BYTES;
+        }
+      }
+      out[at] = ((even & 0xffff) + half) / count;
+      out[at + 1] = ((odd & 0xffff) + half) / count;
+      out[at + 2] = ((even >>> 16) + half) / count;
+    }
+  return { w, h, data: out };
 }
+
+/** The same bytes where they can be taken four at a time. */
+const byteOffsetIsWhole = (data: Pixels['data']) => (data.byteOffset % 4 ? Uint8Array.from(data) : data);
 
 /** A region's colours made comparable: paper white = 1 under this light, the camera's tone put right. Three planes. */
 export function balanced({ w, h, rgb }: Region, lit: Lit, box: Box): [Plane, Plane, Plane] {
@@ -446,8 +464,8 @@ export function markerSpread(
         const [u, v] = [Math.min(seen.w - 1, Math.max(0, x0 + x)), Math.min(seen.h - 1, Math.max(0, y0 + y))];
         data[y * side + x] = seen.rgb[(v * seen.w + u) * 3 + 1];
       }
-    const white = quantile(data, 0.95);
-    const black = quantile(data, 0.15);
+    const some = data.filter((_, i) => i % 7 === 0);
+    const [white, black] = [quantile(some, 0.95), quantile(some, 0.15)];
     const drawn = rasterise(
       {
         w: side / PX,

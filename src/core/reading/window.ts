@@ -1,4 +1,4 @@
-import type { Cv, Pixels, Plane } from './cv.ts';
+import type { Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
 import { maskOf } from './mask.ts';
 import { middle } from './middle.ts';
@@ -23,8 +23,8 @@ const SHINES_HERE = 1.12;
 const BRIGHTER = 1.35;
 
 /** Looks straight down on the rectangle `box` (mm) of the plane. */
-export function cutWindow(cv: Cv, photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
-  return windowFrom(lookAt(cv, photo, place, box), lit, box);
+export function cutWindow(photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
+  return windowFrom(lookAt(photo, place, box), lit, box);
 }
 
 /** The same from what was looked at already. */
