@@ -1,5 +1,5 @@
 import { Box, Button, Flex, HStack, Progress, Text } from '@chakra-ui/react';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState, useSyncExternalStore } from 'react';
 import { carrierName, type TrialPlan } from '../../../core/trial/index.ts';
 import type { Aim } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
@@ -10,7 +10,8 @@ import type { Reader } from './use-reader.ts';
 
 /** The photos on their way: what each is taken to be of and why, how far it is, what is wrong with it. */
 export function PhotoQueue({ reader }: { reader: Reader }) {
-  const asking = reader.jobs.filter(j => j.state === 'asking');
+  const jobs = useSyncExternalStore(reader.listen, reader.jobs);
+  const asking = jobs.filter(j => j.state === 'asking');
   return (
     <Box aria-live="polite" mt="3">
       {asking.length > 0 && (
@@ -23,7 +24,7 @@ export function PhotoQueue({ reader }: { reader: Reader }) {
           </Button>
         </Box>
       )}
-      {reader.jobs.map(job => (
+      {jobs.map(job => (
         <JobRow key={job.id} job={job} reader={reader} />
       ))}
       {reader.busy && (
@@ -47,7 +48,8 @@ const STATES = {
 /** Refusals after which the corners can be set by hand instead. */
 const BY_HAND_HELPS = ['no-card', 'markers-hidden', 'no-plane', 'card-bent', 'no-white'];
 
-function JobRow({ job, reader }: { job: Job; reader: Reader }) {
+/** One photo on its way; the others need not look again while it goes on. */
+const JobRow = memo(function JobRow({ job, reader }: { job: Job; reader: Reader }) {
   const { plan } = useTrial();
   const [isByHand, setByHand] = useState(false);
   const code = job.aim && 'code' in job.aim ? job.aim.code : undefined;
@@ -166,7 +168,7 @@ function JobRow({ job, reader }: { job: Job; reader: Reader }) {
       )}
     </Box>
   );
-}
+});
 
 const aimWords = (plan: TrialPlan, aim: Aim) =>
   'board' in aim ? `${carrierName(plan, aim.board)}, all patches` : aim.code;

@@ -19,7 +19,9 @@ import type { Job, Taken } from './job.ts';
 
 /** What to do with the photos of a trial that are on their way. */
 export interface Reader {
-  readonly jobs: readonly Job[];
+  /** Calls back whenever a job changes; gives what takes that back. Jobs change several times a second: only who shows them listens. */
+  readonly listen: (told: () => void) => () => void;
+  readonly jobs: () => readonly Job[];
   readonly busy: boolean;
   readonly cancel: () => void;
   /** Takes photos in: each is looked at, and read if it is sure what it is of. */
@@ -44,8 +46,16 @@ export interface Reader {
 export function useReader(view: TrialView): Reader {
   const { plan, workshop } = view;
   const append = useAppend(workshop, plan.id);
-  const [jobs, setJobs] = useState<readonly Job[]>([]);
+  const [busy, setBusy] = useState(false);
   const list = useRef<readonly Job[]>([]);
+  const listeners = useRef(new Set<() => void>());
+  const shown = useRef<Pick<Reader, 'listen' | 'jobs'>>({
+    listen: told => {
+      listeners.current.add(told);
+      return () => listeners.current.delete(told);
+    },
+    jobs: () => list.current,
+  });
   const now = useRef(view);
   now.current = view;
   const abort = useRef<AbortController>(undefined);
@@ -53,7 +63,8 @@ export function useReader(view: TrialView): Reader {
 
   const put = (change: (old: readonly Job[]) => readonly Job[]) => {
     list.current = change(list.current);
-    setJobs(list.current);
+    setBusy(list.current.some(j => PENDING.includes(j.state)));
+    for (const told of listeners.current) told();
   };
   const change = (id: string, part: Partial<Job>) =>
     put(old => old.map(j => (j.id === id ? { ...j, ...part } : j)));
@@ -212,8 +223,8 @@ export function useReader(view: TrialView): Reader {
   }, [workshop, plan.id]);
 
   return {
-    jobs,
-    busy: jobs.some(j => PENDING.includes(j.state)),
+    ...shown.current,
+    busy,
     cancel: () => {
       put(old => old.map(j => (PENDING.includes(j.state) ? { ...j, state: 'cancelled' as const } : j)));
       abort.current?.abort();
