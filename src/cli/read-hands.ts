@@ -2,6 +2,8 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { once } from 'node:events';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import type { Outcome } from '../core/outcome/index.ts';
+import type { Cut, ReadPhoto } from '../core/reading/index.ts';
 import { type Hand, handsFor } from '../workers/many-hands.ts';
 import type { Task } from './read-part.ts';
 
@@ -44,3 +46,16 @@ export function readersBeside(tasks: number, cores = availableParallelism()): Be
     },
   };
 }
+
+/** A reader for tasks of another kind: what is sent of each, and what its answer is taken for. */
+export const handFor =
+  <T, R>(sent: (task: T) => Task, got: (task: T, answer: unknown) => R) =>
+  (hand: Beside['hands'][number]): Hand<T, R> =>
+  work =>
+    hand(use => work(async task => got(task, await use(sent(task)))));
+
+/** A reader for the patches of a board. */
+export const handOfCuts = handFor(
+  (cut: () => Cut) => ({ cut: cut() }),
+  (_, answer) => answer as Outcome<ReadPhoto>,
+);

@@ -2,24 +2,21 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import * as v from 'valibot';
-import type { Outcome } from '../core/outcome/index.ts';
 import { card, targetOn } from '../core/print/index.ts';
 import {
   type Board,
-  type Cut,
   type Cv,
   cutBoard,
   type Pixels,
-  type ReadPhoto,
   type Reference,
   readCut,
   referenceFrom,
 } from '../core/reading/index.ts';
-import { type Hand, inManyHands } from '../workers/many-hands.ts';
+import { inManyHands } from '../workers/many-hands.ts';
 import { runIfStarted, stop } from './command.ts';
 import { loadCv } from './node-cv.ts';
 import { decode } from './node-image.ts';
-import { type Beside, readersBeside } from './read-hands.ts';
+import { type Beside, handFor, handOfCuts, readersBeside } from './read-hands.ts';
 import { given, noPhoto, type PhotoTask, readOne, refused, type Told, whatever } from './read-one.ts';
 
 const USAGE =
@@ -144,11 +141,11 @@ export async function main(args: string[]) {
       say(task.file, result);
       return { file: task.file, ...result };
     };
-    const hands = beside.hands.map(
-      (hand): Hand<PhotoTask, object> =>
-        work =>
-          hand(use => work(async task => told(task, (await use({ photo: task })) as object))),
+    const handOfPhotos = handFor(
+      (photo: PhotoTask) => ({ photo }),
+      (task, result) => told(task, result as object),
     );
+    const hands = beside.hands.map(handOfPhotos);
     results.push(...(await inManyHands(tasks, hands, async task => told(task, await readOne(cv, task)))));
   }
   beside.end();
@@ -167,12 +164,7 @@ async function readBoardIn(
   return whatever(async () => {
     const cuts = cutBoard(cv, photo, board, stage);
     if (!cuts.ok) return { ok: false, refusal: refused(cuts.problem).refusal, patches: [] };
-    const ofCuts = hands.map(
-      (hand): Hand<() => Cut, Outcome<ReadPhoto>> =>
-        work =>
-          hand(use => work(async cut => (await use({ cut: cut() })) as Outcome<ReadPhoto>)),
-    );
-    const read = await inManyHands(cuts.value, ofCuts, cut => readCut(cv, cut()));
+    const read = await inManyHands(cuts.value, hands.map(handOfCuts), cut => readCut(cv, cut()));
     return {
       ok: true,
       patches: read.map((one, i) => ({
