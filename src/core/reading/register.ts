@@ -76,10 +76,10 @@ const AS_MADE = EVERY_WAY[0];
 
 /** A likeness from which on a place is the right one. */
 const UNMISTAKABLE = 0.9;
+/** A likeness below which a place is looked at once more. */
+const POOR = 0.8;
 /** So much liker than the picture is to itself another way round a place has to be, to be the right one. */
 const BEYOND = 0.25;
-/** And one below which it is looked at once more. */
-const POOR = 0.8;
 /** Places whose corners lie no farther apart than this are near by, pixels. */
 const NEAR_BY = 12;
 /** Another way round is only looked at more closely when the coarse match of it comes this near to the best one. */
