@@ -10,6 +10,7 @@ import { type ReadPhoto, readWindow, type Surroundings } from './read.ts';
 import type { Reference } from './reference.ts';
 import type { Spread } from './spread.ts';
 import {
+  colourAt,
   edgeBlur,
   grown,
   type Lit,
@@ -166,8 +167,7 @@ function litByCorners(
       const middleOf = { x: g.x + g.w / 2, y: g.y + g.h / 2 };
       const nearest = found.reduce((a, b) => (away(b, middleOf) < away(a, middleOf) ? b : a));
       if (nearest !== marker) continue;
-      const grey = lookAt(photo, place, inner);
-      for (const s of sample(grey, inner, inner)) greys.push({ ...s, sent: toLinear(g.value / 255) });
+      for (const s of colourAt(photo, place, inner)) greys.push({ ...s, sent: toLinear(g.value / 255) });
     }
   }
   if (whites.length < 3)
@@ -280,7 +280,7 @@ function groundAsPaper(
     for (let x = side; x + 2 * side <= w; x += side) {
       const box = { x, y, w: side, h: side };
       if (kept.some(k => k.x < x + side && x < k.x + k.w && k.y < y + side && y < k.y + k.h)) continue;
-      cells.push(...sample(lookAt(photo, place, box), box, box));
+      cells.push(...colourAt(photo, place, box));
     }
   if (cells.length < LEAST_GROUND) return [];
   // Paper and ground meet where the paper's own slope puts the ground's middle.

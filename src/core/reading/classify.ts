@@ -27,7 +27,7 @@ export interface Sorted {
 
 export const INKED_BELOW = 0.6;
 
-/** Degrees of freedom of the heavy-tailed scatter: knots, pores and threads are not Gaussian. */
+/** Degrees of freedom of the heavy-tailed scatter: knots, pores and threads are not Gaussian. With three dimensions, eight. */
 const TAIL = 5;
 
 /** log of a Student t density in three dimensions up to a constant; the covariance as rr, gg, bb, rg, rb, gb. */
@@ -50,7 +50,10 @@ function logStudent(
   const F = b * f - a * g;
   const I = a * e - b * b;
   const q = (dx * dx * A + dy * dy * E + dz * dz * I + 2 * (dx * dy * B + dx * dz * C + dy * dz * F)) / det;
-  return -0.5 * Math.log(det) - 0.5 * (TAIL + 3) * Math.log1p(q / TAIL);
+  // −½ log det − ½ (TAIL + 3) log(1 + q / TAIL), as one logarithm.
+  const far = 1 + q / TAIL;
+  const far4 = far * far * far * far;
+  return -0.5 * Math.log(det * far4 * far4);
 }
 
 interface Scene {
@@ -67,7 +70,8 @@ interface Scene {
   readonly grain: Cov;
   readonly wide: Cov;
   readonly unsure: Float32Array;
-  readonly noise: number;
+  /** Variance that camera and balance leave on what is seen. */
+  readonly noisy: readonly [Float32Array, Float32Array, Float32Array];
   readonly offMm: number;
 }
 
@@ -88,17 +92,27 @@ function explain(s: Scene, ink: Ink, i: number, h: number): typeof told {
   const slip = (s.slope[i] * s.offMm) ** 2;
   const far = s.unsure[i];
   const k = 1 - h;
-  const [b0, b1, b2] = [s.base[0][i], s.base[1][i], s.base[2][i]];
+  const b0 = s.base[0][i];
+  const b1 = s.base[1][i];
+  const b2 = s.base[2][i];
   const t0 = leftOf(ink, s.cover[0][i], s.growth[0][i]);
   const t1 = leftOf(ink, s.cover[1][i], s.growth[1][i]);
   const t2 = leftOf(ink, s.cover[2][i], s.growth[2][i]);
-  const [c0, c1, c2] = [t0 * b0, t1 * b1, t2 * b2];
+  const c0 = t0 * b0;
+  const c1 = t1 * b1;
+  const c2 = t2 * b2;
   inkedColour[0] = c0;
   inkedColour[1] = c1;
   inkedColour[2] = c2;
-  const [p0, p1, p2] = [1 - c0, 1 - c1, 1 - c2];
-  const [v0, v1, v2] = [s.seen[0].data[i], s.seen[1].data[i], s.seen[2].data[i]];
-  const [n0, n1, n2] = [noiseAt(s.noise, v0), noiseAt(s.noise, v1), noiseAt(s.noise, v2)];
+  const p0 = 1 - c0;
+  const p1 = 1 - c1;
+  const p2 = 1 - c2;
+  const v0 = s.seen[0].data[i];
+  const v1 = s.seen[1].data[i];
+  const v2 = s.seen[2].data[i];
+  const n0 = s.noisy[0][i];
+  const n1 = s.noisy[1][i];
+  const n2 = s.noisy[2][i];
   const { grain, wide } = s;
   const kk = k * k;
   // Grain about the ground's own colour, in each pair of channels.
@@ -136,25 +150,38 @@ function explain(s: Scene, ink: Ink, i: number, h: number): typeof told {
   return told;
 }
 
-/** Variance that camera and balance leave on a value. */
+/** Variance that a camera of so much noise and balance leave on a value. */
 function noiseAt(noise: number, v: number): number {
   const shot = noise * (READ_NOISE + Math.sqrt(Math.max(0, v)));
   return shot * shot + BALANCE_ERROR ** 2 * v * v + FLOOR_VARIANCE;
 }
 
-/** Veil that would explain pixel i alone, by least squares along the line from ink to paper white. */
-function veilAlone(s: Scene, ink: Ink, i: number): { h: number; weight: number } {
-  let up = 0;
-  let down = 0;
-  let grain = 0;
-  for (let c = 0; c < 3; c++) {
-    const part = leftOf(ink, s.cover[c][i], s.growth[c][i]);
-    const inked = part * s.base[c][i];
-    up += (s.seen[c].data[i] - inked) * (1 - inked);
-    down += (1 - inked) ** 2;
-    grain += part * part * s.grain[c];
+/** Veil that would explain each pixel alone, and how much it tells of it. */
+interface Alone {
+  readonly veil: Float32Array;
+  readonly weight: Float32Array;
+}
+
+/** The same for all active pixels, by least squares along the line from ink to paper white. */
+function veilsAlone(s: Scene, ink: Ink, active: Int32Array): Alone {
+  const veil = new Float32Array(s.w * s.h);
+  const weight = new Float32Array(s.w * s.h);
+  for (const i of active) {
+    let up = 0;
+    let down = 0;
+    let grain = 0;
+    for (let c = 0; c < 3; c++) {
+      const part = leftOf(ink, s.cover[c][i], s.growth[c][i]);
+      const inked = part * s.base[c][i];
+      const far = 1 - inked;
+      up += (s.seen[c].data[i] - inked) * far;
+      down += far * far;
+      grain += part * part * s.grain[c];
+    }
+    veil[i] = up / down;
+    weight[i] = (down * down) / (down * 0.003 + grain * down + 1e-4);
   }
-  return { h: up / down, weight: (down * down) / (down * 0.003 + grain * down + 1e-4) };
+  return { veil, weight };
 }
 
 /** Scatter of ink about its own colour, and how much more of it a veil brings. */
@@ -173,7 +200,7 @@ const SHARES_LANDED = [0.95, 0.8, 0.65, 0.5, 0.35, 0.2, 0.1];
 const VEIL_COST = 0.15;
 
 /** So many pixels tell one number as well as all do. */
-const MOST_ASKED = 1500;
+const MOST_ASKED = 600;
 
 /** The veil that, taken as one number, best explains the dark parts together with some share of bare ground; and that share. */
 function firstVeil(s: Scene): { start: number; landed: number } {
@@ -244,16 +271,18 @@ export function sortPixels(
   const { start, landed: share } = firstVeil(scene);
   const prior = (logOdds(MOST_LANDED) + logOdds(Math.min(MOST_LANDED, Math.max(LEAST_LANDED, share)))) / 2;
   // Toner-free parts have nothing to say.
-  const active: number[] = [];
-  for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) active.push(i);
+  const told: number[] = [];
+  for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) told.push(i);
+  const active = Int32Array.from(told);
   const { visible, weights } = whatCanBeSeen(cv, scene, active);
 
   let ink = USUAL_INK;
   let veil: Float32Array = new Float32Array(count).fill(start);
   let odds: Float32Array = new Float32Array(count);
   const evidence = new Float32Array(count);
+  let alone = veilsAlone(scene, ink, active);
   for (let turn = 0; turn < TURNS; turn++) {
-    const own = ownVeil(cv, scene, ink, active);
+    const own = ownVeil(cv, scene, alone, active);
     for (const i of active) {
       const e = explain(scene, ink, i, veil[i]);
       let landed = e.landed - strangeness(veil[i], start);
@@ -271,7 +300,8 @@ export function sortPixels(
     const landed = cells.filter(c => odds[c.at] > SURELY && visible[c.at]);
     const depth = depthOf(landed);
     ink = { depth, gain: gainOf(landed, depth, veil) };
-    veil = localVeil(cv, scene, ink, odds, start, active);
+    alone = veilsAlone(scene, ink, active);
+    veil = localVeil(cv, scene, alone, odds, start, active);
   }
   const inked = maskOf(count, i => reference.light.data[i] < INKED_BELOW);
   const counted = inked.map((on, i) => on & visible[i]);
@@ -299,7 +329,7 @@ function shareScatter(s: Scene, ink: Ink, i: number, h: number, own: number): nu
   const spread = (own + VEIL_SPREAD * Math.min(0.5, h)) * (1 - left * base);
   const slip = s.slope[i] * s.offMm * base;
   const grain = (1 - h) * left;
-  const all = spread ** 2 + slip ** 2 + grain ** 2 * s.grain[1] + noiseAt(s.noise, s.seen[1].data[i]);
+  const all = spread ** 2 + slip ** 2 + grain ** 2 * s.grain[1] + s.noisy[1][i];
   return Math.sqrt(all) / Math.max(1e-6, Math.abs(far));
 }
 
@@ -362,7 +392,7 @@ function sceneOf(
     grain: ground.grain,
     wide: ground.wide,
     unsure: ground.unsure,
-    noise: camera.noise,
+    noisy: seen.map(p => p.data.map(v => noiseAt(camera.noise, v))) as unknown as Scene['noisy'],
     offMm: 0.05 + 0.4 * camera.residualMm,
   };
 }
@@ -390,7 +420,7 @@ const LEAST_LIGHTNESS = 4;
 const LEAST_TINT = 0.04;
 
 /** Where ink without paper over it would differ from this ground by more than its scatter, and an eye would see it. */
-function whatCanBeSeen(cv: Cv, s: Scene, active: readonly number[]) {
+function whatCanBeSeen(cv: Cv, s: Scene, active: Int32Array) {
   const { w, h } = s;
   const clear = new Float32Array(w * h);
   for (const i of active) {
@@ -428,14 +458,13 @@ const strangeness = (veil: number, start: number) =>
  * The veil that would explain each neighbourhood if all of it had landed. A thick cloud of paper keeps the picture's
  * contrast under it, a bare place does not: over places of several tones only one of the two can be explained by it.
  */
-function ownVeil(cv: Cv, s: Scene, ink: Ink, active: readonly number[]): Float32Array {
+function ownVeil(cv: Cv, s: Scene, alone: Alone, active: Int32Array): Float32Array {
   const { w, h: tall } = s;
   const up = new Float32Array(w * tall);
   const down = new Float32Array(w * tall);
   for (const i of active) {
-    const { h, weight } = veilAlone(s, ink, i);
-    up[i] = weight * Math.min(1, Math.max(0, h));
-    down[i] = weight;
+    down[i] = alone.weight[i];
+    up[i] = down[i] * Math.min(1, Math.max(0, alone.veil[i]));
   }
   const sigma = OWN_VEIL_MM * SORT_PX;
   const a = blurPlane(cv, { w, h: tall, data: up }, sigma).data;
@@ -453,10 +482,10 @@ const VEIL_REACH_MM = 1.2;
 function localVeil(
   cv: Cv,
   s: Scene,
-  ink: Ink,
+  alone: Alone,
   odds: Float32Array,
   start: number,
-  active: readonly number[],
+  active: Int32Array,
 ): Float32Array {
   const { w, h: tall } = s;
   const up = new Float32Array(w * tall);
@@ -465,11 +494,10 @@ function localVeil(
   let sum = 0;
   let weights = 0;
   for (const i of active) {
-    const landed = 1 / (1 + Math.exp(-1.5 * odds[i]));
     if (held[i] < WELL_INSIDE || s.slope[i] > STEEP) continue;
-    const { h, weight } = veilAlone(s, ink, i);
-    const v = weight * landed * landed;
-    up[i] = v * Math.min(1, Math.max(-0.05, h));
+    const landed = 1 / (1 + Math.exp(-1.5 * odds[i]));
+    const v = alone.weight[i] * landed * landed;
+    up[i] = v * Math.min(1, Math.max(-0.05, alone.veil[i]));
     down[i] = v;
     sum += up[i];
     weights += v;

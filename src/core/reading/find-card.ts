@@ -94,28 +94,43 @@ export function placeBy(
   markers: readonly Marker[],
   over: Box,
 ): CardPlace | undefined {
-  const from: number[] = [];
-  const to: number[] = [];
-  for (const { id, x, y, size } of markers) {
-    const quad = seen.get(id);
-    if (!quad) continue;
-    from.push(x, y, x + size, y, x + size, y + size, x, y + size);
-    to.push(...quad);
-  }
+  const homography = planeOf(cv, seen, markers);
+  if (!homography) return undefined;
+  const scale = scaleOver(homography, over);
+  return {
+    homography,
+    pxPerMm: scale,
+    tiltDeg: tiltOf(homography, over),
+    misfitMm: misfitOf(...pairsOf(seen, markers), homography) / scale,
+  };
+}
+
+/** The homography of the plane that the markers lie in. */
+function planeOf(
+  cv: Cv,
+  seen: ReadonlyMap<number, Quad>,
+  markers: readonly Marker[],
+): readonly number[] | undefined {
+  const [from, to] = pairsOf(seen, markers);
   const homography = scoped(keep => {
     const a = keep(cv.matFromArray(from.length / 2, 1, cv.CV_64FC2, from));
     const b = keep(cv.matFromArray(to.length / 2, 1, cv.CV_64FC2, to));
     const H = keep(cv.findHomography(a, b, cv.RANSAC, 3));
     return [...H.data64F];
   });
-  if (homography.length !== 9) return undefined;
-  const scale = scaleOver(homography, over);
-  return {
-    homography,
-    pxPerMm: scale,
-    tiltDeg: tiltOf(homography, over),
-    misfitMm: misfitOf(from, to, homography) / scale,
-  };
+  return homography.length === 9 ? homography : undefined;
+}
+
+/** Corners of a marker on its plane, mm, clockwise from its top left. */
+const cornersOf = ({ x, y, size }: Pick<Marker, 'x' | 'y' | 'size'>) => [
+  ...[x, y, x + size, y],
+  ...[x + size, y + size, x, y + size],
+];
+
+/** Corners of markers on their plane (mm) and in the photo, x and y in turn. */
+function pairsOf(seen: ReadonlyMap<number, Quad>, markers: readonly Marker[]): [number[], number[]] {
+  const known = markers.filter(m => seen.has(m.id));
+  return [known.flatMap(cornersOf), known.flatMap(m => [...(seen.get(m.id) ?? [])])];
 }
 
 /**
@@ -146,24 +161,20 @@ export function placeBetween(
 }
 
 /** The coded markers of a photo by their number; `wanted`: those that are enough. */
-export function markersIn(
-  cv: Cv,
-  photo: Pixels,
-  wanted?: readonly { readonly id: number }[],
-): Map<number, Quad> {
+export function markersIn(cv: Cv, photo: Pixels, wanted?: readonly Marker[]): Map<number, Quad> {
   return scoped(keep => {
     const dictionary = keep(cv.getPredefinedDictionary(cv.DICT_4X4_50));
-    const settings = keep(new cv.aruco_DetectorParameters());
-    Object.assign(settings, {
-      cornerRefinementMethod: 1,
-      cornerRefinementWinSize: 4,
-      adaptiveThreshWinSizeMax: 43,
-      // Three sizes of surroundings, not five: what light does over a marker is slow.
-      adaptiveThreshWinSizeStep: 20,
-    });
     const refine = keep(new cv.aruco_RefineParameters(10, 3, true));
-    const detector = keep(new cv.aruco_ArucoDetector(dictionary, settings, refine));
-    const found = (box: Box, shrink: number) => {
+    const detectorOf = (surroundings: object) => {
+      const settings = keep(new cv.aruco_DetectorParameters());
+      Object.assign(settings, { cornerRefinementMethod: 1, cornerRefinementWinSize: 4, ...surroundings });
+      return keep(new cv.aruco_ArucoDetector(dictionary, settings, refine));
+    };
+    // What light does over a marker is slow: one size of surroundings shows most of them, three not five the rest.
+    const quick = detectorOf({ adaptiveThreshWinSizeMin: 23, adaptiveThreshWinSizeMax: 23 });
+    const thorough = detectorOf({ adaptiveThreshWinSizeMax: 43, adaptiveThreshWinSizeStep: 20 });
+    const close = detectorOf({ adaptiveThreshWinSizeMin: 43, adaptiveThreshWinSizeMax: 43 });
+    const found = (box: Box, shrink: number, detector = thorough) => {
       const grey = keep(greyOf(cv, photo, box, shrink));
       const corners = keep(new cv.MatVector());
       const ids = keep(new cv.Mat());
@@ -173,22 +184,56 @@ export function markersIn(
         return [id, Array.from(quad, (v, k) => (v + 0.5) * shrink - 0.5 + (k % 2 ? box.y : box.x))];
       });
     };
-    const whole = { x: 0, y: 0, w: photo.w, h: photo.h };
-    const shrinks = DETECT_SIDES.map(side => Math.ceil(Math.max(photo.w, photo.h) / side));
     const seen = new Map<number, Quad>();
-    for (const [i, shrink] of shrinks.entries()) {
-      if (i > 0 && (shrink === shrinks[i - 1] || wanted?.every(m => seen.has(m.id)))) break;
-      for (const [id, quad] of found(whole, shrink)) {
+    /** Marks those that are found, each as it shows from near by. */
+    const mark = (some: readonly (readonly [number, Quad])[], shrink: number) => {
+      for (const [id, quad] of some) {
         if (seen.has(id)) continue;
         const box = around(photo, quad);
-        const closer = Math.max(1, Math.floor(Math.min(box.w, box.h) / CLOSE_SIDE));
-        const again = closer < shrink && found(box, closer).find(f => f[0] === id);
+        const closer = closerIn(box);
+        const isSame = (f: readonly [number, Quad]) => f[0] === id;
+        const again =
+          closer < shrink && (found(box, closer, close).find(isSame) ?? found(box, closer).find(isSame));
         seen.set(id, again ? again[1] : quad);
       }
+    };
+    const whole = { x: 0, y: 0, w: photo.w, h: photo.h };
+    const shrinks = DETECT_SIDES.map(side => Math.ceil(Math.max(photo.w, photo.h) / side));
+    if (wanted) {
+      mark(found(whole, shrinks[0], quick), shrinks[0]);
+      const missing = wanted.filter(m => !seen.has(m.id));
+      const place = wanted.length - missing.length >= LEAST_KNOWN && planeOf(cv, seen, wanted);
+      if (place) {
+        // Where the others are known it is known where these would be.
+        for (const marker of missing) {
+          const box = around(photo, projected(place, cornersOf(marker)));
+          if (box.w < LEAST_WIDE || box.h < LEAST_WIDE) continue;
+          const closer = closerIn(box);
+          mark(
+            found(box, closer).filter(f => f[0] === marker.id),
+            closer,
+          );
+        }
+        if (seen.size >= Math.min(ENOUGH, wanted.length - 1)) return seen;
+      }
+    }
+    for (const [i, shrink] of shrinks.entries()) {
+      if (i > 0 && (shrink === shrinks[i - 1] || wanted?.every(m => seen.has(m.id)))) break;
+      mark(found(whole, shrink), shrink);
     }
     return seen;
   });
 }
+
+/** How many markers have to be seen for the others to be known, how many are enough, and how wide a rest of one is worth a look, pixels. */
+const LEAST_KNOWN = 3;
+const ENOUGH = 4;
+const LEAST_WIDE = 16;
+const closerIn = (box: Box) => Math.max(1, Math.floor(Math.min(box.w, box.h) / CLOSE_SIDE));
+
+/** Corners (x, y in turn) through a homography. */
+const projected = (h: readonly number[], corners: readonly number[]): Quad =>
+  corners.flatMap((v, k) => (k % 2 ? [] : project(h, v, corners[k + 1])));
 
 /** A marker and what lies round it, in a photo. */
 function around(photo: Pixels, quad: Quad): Box {
@@ -207,20 +252,17 @@ function around(photo: Pixels, quad: Quad): Box {
 
 /** A rectangle of a photo as a matrix of greys (its green, which every light has), made coarser `shrink` times (caller frees). */
 function greyOf(cv: Cv, photo: Pixels, box: Box, shrink: number) {
-  // Of many pixels that become one, two by two are enough.
-  const each = Math.min(2, shrink);
   const w = Math.floor(box.w / shrink);
   const h = Math.floor(box.h / shrink);
   const bytes = new Uint8Array(w * h);
-  const sums = new Uint32Array(w);
   const { data } = photo;
-  for (let y = 0; y < h; y++) {
-    sums.fill(0);
-    for (let k = 0; k < each; k++) {
-      let i = ((box.y + y * shrink + k) * photo.w + box.x) * 4;
-      for (let x = 0; x < w; x++, i += 4 * shrink) sums[x] += data[i + 1] + (each > 1 ? data[i + 5] : 0);
-    }
-    for (let x = 0; x < w; x++) bytes[y * w + x] = sums[x] / (each * each) + 0.5;
+  // Of many pixels that become one, two by two are enough.
+  const right = shrink > 1 ? 4 : 0;
+  const below = shrink > 1 ? 4 * photo.w : 0;
+  for (let y = 0, at = 0; y < h; y++) {
+    let i = ((box.y + y * shrink) * photo.w + box.x) * 4 + 1;
+    for (let x = 0; x < w; x++, at++, i += 4 * shrink)
+      bytes[at] = (data[i] + data[i + right] + data[i + below] + data[i + below + right] + 2) >> 2;
   }
   const out = new cv.Mat(h, w, cv.CV_8UC1);
   out.data.set(bytes);

@@ -4,7 +4,7 @@ import type { Sorted } from './classify.ts';
 import type { Cv, Pixels } from './cv.ts';
 import { findCard } from './find-card.ts';
 import type { Registration } from './register.ts';
-import { litBy, lookAt, partOf } from './straighten.ts';
+import { litBy, pageOf, partOf } from './straighten.ts';
 import { tally } from './tally.ts';
 import { share, type Window, windowFrom } from './window.ts';
 
@@ -30,7 +30,7 @@ export function upright(cv: Cv, photo: Pixels, card: Card) {
       'The photo is taken too much from the side.',
       'Hold the camera straight above the card.',
     );
-  const page = lookAt(photo, place.value, { x: 0, y: 0, w: card.page.w, h: card.page.h });
+  const page = pageOf(photo, place.value, card);
   const lit = litBy(cv, page, card);
   if (!lit.ok) return lit;
   if (lit.value.blurMm > MOST_BLUR_MM) return bad('blurred', 'This photo is blurred.', HOLD_STILL);

@@ -1,19 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { target } from '../print/index.ts';
-import { doubled, halfReference, halfWindow, halved } from './halved.ts';
-import { referenceOf } from './reference.ts';
+import { halved } from './halved.ts';
+import { halfReference, referenceOf } from './reference.ts';
+import { halfWindow } from './window.ts';
 
 describe('half the resolution', () => {
   it('is the mean of two by two pixels, of what there is of them at an odd end', () => {
     const half = halved({ w: 3, h: 3, data: Float32Array.from([1, 3, 5, 5, 7, 9, 2, 4, 8]) });
     expect([half.w, half.h, [...half.data]]).toEqual([2, 2, [4, 7, 3, 8]]);
-  });
-
-  it('is undone by doubling, but for what was within a pixel', () => {
-    const mask = Uint8Array.from([1, 0, 0, 1]);
-    expect([...doubled(mask, 3, 4)]).toEqual([1, 1, 0, 1, 1, 0, 0, 0, 1, 0, 0, 1]);
-    const plane = Float32Array.from({ length: 35 }, (_, i) => Math.floor(i / 14) + Math.floor((i % 7) / 2));
-    expect([...doubled(halved({ w: 7, h: 5, data: plane }).data, 7, 5)]).toEqual([...plane]);
   });
 
   it('keeps of a grey picture one plane for all its channels, and its lines in mm', () => {

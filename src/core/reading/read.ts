@@ -9,15 +9,14 @@ import type { CardPlace } from './find-card.ts';
 import { frameOf, within } from './frame.ts';
 import { LEAST_MATCH, mistrust, spoilt, upright } from './gates.ts';
 import { groundOf } from './ground.ts';
-import { halfReference, halfWindow } from './halved.ts';
 import { asPixels } from './maps.ts';
 import { PX } from './px.ts';
-import { lightOf, type Reference } from './reference.ts';
+import { halfReference, lightOf, type Reference } from './reference.ts';
 import { register } from './register.ts';
 import { smearOf } from './smear.ts';
 import type { Lit } from './straighten.ts';
 import { addUp, tidy } from './totals.ts';
-import { share, type Window } from './window.ts';
+import { halfWindow, share, type Window } from './window.ts';
 
 /** A reading together with the straightened window, for showing and keeping. */
 export interface ReadPhoto {
@@ -115,7 +114,7 @@ export function readWindow(
       stage,
       quality,
       detail: finestLine(lightOf(fine), reference.lines, PX),
-      smear: isKnown && lit.spread ? smearOf(cv, fine, reference, ground, sorted, lit.spread) : null,
+      smear: isKnown && lit.spread ? smearOf(cv, seen, reference, ground, sorted, lit.spread) : null,
       tone: stage === 'dry' && lit.hasGreys ? toneOf(sorted, lit.tone[1][0]) : null,
     },
     isKnown,

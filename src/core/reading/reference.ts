@@ -2,6 +2,7 @@ import { toLinear } from '../colour/index.ts';
 import { rasterise, type Scene, strip, target } from '../print/index.ts';
 import type { Face } from '../trial/index.ts';
 import { type Cv, type Pixels, type Plane, scoped } from './cv.ts';
+import { halved } from './halved.ts';
 import { PX } from './px.ts';
 
 export type Rgb = readonly [Plane, Plane, Plane];
@@ -114,4 +115,16 @@ export function referenceFrom(
     }),
   ) as unknown as Rgb;
   return { w, h, rgb, light: lightOf(rgb), lines };
+}
+
+/** The picture at half its resolution. */
+export function halfReference({ rgb, light, lines }: Reference): Reference {
+  const grey = halved(light);
+  return {
+    w: grey.w,
+    h: grey.h,
+    rgb: rgb.map(p => (p === light ? grey : halved(p))) as unknown as Reference['rgb'],
+    light: grey,
+    lines,
+  };
 }

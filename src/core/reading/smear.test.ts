@@ -5,8 +5,8 @@ import { chanceFrom } from '../random/index.ts';
 import type { Sorted } from './classify.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
-import { halfReference } from './halved.ts';
-import { referenceOf } from './reference.ts';
+import { halved } from './halved.ts';
+import { halfReference, referenceOf } from './reference.ts';
 import { smearOf } from './smear.ts';
 
 let cv: Cv;
@@ -58,8 +58,11 @@ const sorted = (part: Partial<Sorted> = {}) =>
     ink: { depth: 0, gain: 0 },
     ...part,
   }) as unknown as Sorted;
-const CAMERA = { xx: 0.64, yy: 0.64, give: 0.1 };
-const read = (seen: Plane, s = sorted()) => smearOf(cv, [seen, seen, seen], reference, ground, s, CAMERA);
+const CAMERA = { xx: 0.16, yy: 0.16, give: 0.025 };
+const read = (fine: Plane, s = sorted()) => {
+  const seen = halved(fine);
+  return smearOf(cv, [seen, seen, seen], reference, ground, s, CAMERA);
+};
 
 describe('smear', () => {
   it('is none where edges are as sharp as the camera', () => {

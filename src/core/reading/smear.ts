@@ -1,12 +1,11 @@
 import type { Sorted } from './classify.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
 import type { Ground } from './ground.ts';
-import { doubled } from './halved.ts';
 import { leftOf } from './ink.ts';
 import { maskOf } from './mask.ts';
-import { PX, SORT_PX } from './px.ts';
+import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
-import { drawnOut, type Spread } from './spread.ts';
+import { drawnOut, type Spread, underLens } from './spread.ts';
 import { tally } from './tally.ts';
 
 export interface Smear {
@@ -40,45 +39,42 @@ export function smearOf(
   sorted: Sorted,
   camera: Spread,
 ): Smear | null {
-  const { w, h } = reference;
+  const { w, h } = sorted;
   const sums = tally(sorted);
   if (sums.bare > MOST_GONE * sums.visible) return null;
-  const base = ground.base.map(b => doubled(b, w, h)) as unknown as Ground['base'];
-  const c = clearest(reference, { base, grain: ground.grain });
+  const c = clearest(reference, ground);
   const plain = { ...sorted.ink, gain: 0 };
-  const ink = reference.rgb[c].data.map((r, i) => base[c][i] * leftOf(plain, 1 - r, 0));
+  const sharp = { ...reference.rgb[c], data: reference.rgb[c].data.map(r => leftOf(plain, 1 - r, 0)) };
+  const ink = underLens(cv, sharp, camera).data.map((part, i) => part * ground.base[c][i]);
   const gone = new Float32Array(
     maskOf(sorted.bare.length, i => sorted.bare[i] || (sorted.inked[i] && !sorted.visible[i])),
   );
-  const near = blurPlane(cv, { w: sorted.w, h: sorted.h, data: gone }, CLEAR_MM * SORT_PX).data;
-  const open = doubled(
-    sorted.veil.map((v, i) => (near[i] > 0.02 ? 0 : 1 - v)),
-    w,
-    h,
-  );
-  const found = drawnOut(cv, { light: seen[c], sharp: { w, h, data: ink }, open }, camera);
+  const near = blurPlane(cv, { w, h, data: gone }, CLEAR_MM * SORT_PX).data;
+  const open = sorted.veil.map((v, i) => (near[i] > 0.02 ? 0 : 1 - v));
+  const found = drawnOut(cv, { light: seen[c], soft: { w, h, data: ink }, open });
   if (!found) return null;
   const give = Math.hypot(found.give, camera.give);
   const least = SURELY * give;
-  if (found.variance < least && Math.sqrt(12 * least) / PX > MOST_BLIND_MM) return null;
-  const smear = found.variance < least ? 0 : Math.sqrt(12 * found.variance) / PX;
+  if (found.variance < least && Math.sqrt(12 * least) / SORT_PX > MOST_BLIND_MM) return null;
+  const smear = found.variance < least ? 0 : Math.sqrt(12 * found.variance) / SORT_PX;
   return { smear: smear < LEAST_MM ? 0 : smear, along: ((found.turn * 180) / Math.PI) % 180 };
 }
 
 /** The channel in which the picture's contrast stands out most from the ground's grain. */
 function clearest(reference: Reference, ground: Pick<Ground, 'base' | 'grain'>): number {
   const n = reference.light.data.length;
+  const m = ground.base[0].length;
   const scores = [0, 1, 2].map(c => {
     let [sum, squares, base] = [0, 0, 0];
     for (let i = 0; i < n; i += 7) {
       const r = reference.rgb[c].data[i];
       sum += r;
       squares += r * r;
-      base += ground.base[c][i];
     }
+    for (let i = 0; i < m; i += 7) base += ground.base[c][i];
     const count = Math.ceil(n / 7);
     const contrast = squares / count - (sum / count) ** 2;
-    return (contrast * (base / count) ** 2) / (ground.grain[c] + LEAST_GRAIN);
+    return (contrast * (base / Math.ceil(m / 7)) ** 2) / (ground.grain[c] + LEAST_GRAIN);
   });
   return scores.indexOf(Math.max(...scores));
 }

@@ -1,8 +1,10 @@
 import { inverse as invert, Matrix } from 'ml-matrix';
 import { blurPlane, type Cv, type Plane, scoped, toMat } from './cv.ts';
+import { halved } from './halved.ts';
 import { maskOf } from './mask.ts';
+import { PX, SORT_PX } from './px.ts';
 
-/** How wide edges are: the variances of what blurs them across and down, pixels². */
+/** How wide edges are: the variances of what blurs them across and down, pixels² (at {@link SORT_PX} to a mm). */
 export interface Spread {
   readonly xx: number;
   readonly yy: number;
@@ -11,28 +13,31 @@ export interface Spread {
 }
 
 /** Both sides are looked at through this much blur more, pixels: what is left to explain is then small and smooth. */
-const SOFT = 2.5;
+const SOFT = 0.25 * SORT_PX;
 const ROUNDS = 3;
-const FIRST: Spread = { xx: 0.5, yy: 0.5, give: 0 };
-const LEAST_PIXELS = 800;
+/** What a lens does at the least, pixels². */
+export const LEAST_SPREAD: Spread = { xx: (0.07 * SORT_PX) ** 2, yy: (0.07 * SORT_PX) ** 2, give: 0 };
+/** Fewer pixels than 8 mm² have tell nothing. */
+const LEAST_PIXELS = 8 * SORT_PX ** 2;
 /** What is fitted: the spread, a shift, a strength. */
 const TERMS = 6;
 /** Only edges tell: change of light over a pixel. */
-const LEAST_SLOPE = 0.004;
+const LEAST_SLOPE = 0.04 / SORT_PX;
 /** What changes over longer ways than this (veil, light, the ground's own rings) is left out, pixels. */
-const LONG = 12;
+const LONG = 1.2 * SORT_PX;
 /** So near to the end of what is seen nothing is used: what lies beyond it is not known, pixels. */
-const RIM = 28;
+const RIM = 2.8 * SORT_PX;
 /** What says nothing of slanted edges is taken to have none of them. */
 const UPRIGHT = 0.03;
 /** Edges that stand alone: within this many pixels (a standard deviation) they all rise the same way, to this share. */
-const ALONE_PX = 4;
+const ALONE_PX = 0.4 * SORT_PX;
 const ALONE = 0.93;
 
-/** What edges are looked at with: the light seen, the picture as it would be without any blur, and where it counts. */
+/** What edges are looked at with: the light seen, the picture as it would be, and where it counts. */
 export interface Edges {
   readonly light: Plane;
-  readonly sharp: Plane;
+  /** The picture under the least blur that it has, by {@link underLens}: what is sharper than a pixel folds over. */
+  readonly soft: Plane;
   /** How much of the picture's contrast is left at each pixel, 0 where it does not count. */
   readonly open: Float32Array;
   readonly rim?: number;
@@ -46,16 +51,22 @@ interface Fitted {
   readonly used: number;
 }
 
+/** A sharp plane of twice the resolution under a camera's spread, at the resolution of edges. */
+export function underLens(cv: Cv, sharp: Plane, { xx, yy }: Pick<Spread, 'xx' | 'yy'>): Plane {
+  const fine = [xx, yy].map(v => Math.max(LEAST_SPREAD.xx, v) * (PX / SORT_PX) ** 2) as [number, number];
+  return halved(blurAlong(cv, sharp, fine));
+}
+
 /**
- * The spread of a picture's edges. A blur with covariance C adds ½ C : ∇∇ to a smooth picture (the second term of its
+ * The spread of a picture's edges, of which `soft` is under {@link LEAST_SPREAD}. A blur with covariance C adds ½ C : ∇∇ to a smooth picture (the second term of its
  * Taylor series), so C is fitted by least squares between what is seen and what was expected, in rounds, each time from
  * the picture that has the spread found so far. Only edges that stand alone are used. Nothing where there are too few.
  */
 export function spreadOf(cv: Cv, edges: Edges): Spread | undefined {
   const prepared = prepare(cv, edges);
-  let found: Spread = FIRST;
+  let found: Spread = LEAST_SPREAD;
   for (let round = 0; round < ROUNDS; round++) {
-    const { A, y, all, used } = prepared(softened(cv, edges.sharp, found));
+    const { A, y, all, used } = prepared(softened(cv, edges.soft, over(found, LEAST_SPREAD)));
     if (used < LEAST_PIXELS) return undefined;
     A[1][1] += UPRIGHT * (A[0][0] + A[2][2]);
     const inverse = invert(new Matrix(A));
@@ -66,6 +77,9 @@ export function spreadOf(cv: Cv, edges: Edges): Spread | undefined {
   }
   return found;
 }
+
+/** What one spread has more than another. */
+const over = (a: Spread, b: Spread) => ({ xx: a.xx - b.xx, yy: a.yy - b.yy });
 
 /** A drawing-out of edges in one direction. */
 export interface DrawnOut {
@@ -78,19 +92,18 @@ export interface DrawnOut {
 
 const WAYS = 36;
 /** What a print bleeds, or the guess of the camera's blur is off, alike in all directions: a scatter, pixels². */
-const EVEN_SPREAD = 0.35;
+const EVEN_SPREAD = (0.06 * SORT_PX) ** 2;
 
 /**
- * How edges are drawn out in one direction beyond the camera's spread: the same fit, held to a spread along one
+ * How edges are drawn out in one direction beyond the camera's spread, which `soft` has: the same fit, held to a spread along one
  * direction and a little of one alike in all. Each round the unheld fit is brought to the nearest such spread, nearest
  * by what the edges can tell (their information matrix), so that a direction that no edge speaks of does not count.
  */
-export function drawnOut(cv: Cv, edges: Edges, camera: Spread): DrawnOut | undefined {
+export function drawnOut(cv: Cv, edges: Edges): DrawnOut | undefined {
   const prepared = prepare(cv, edges);
   let found: DrawnOut = { variance: 0, give: 0, turn: 0 };
   for (let round = 0; round < ROUNDS; round++) {
-    const sharp = found.variance > 0.05 ? drawAlong(cv, edges.sharp, found) : edges.sharp;
-    const { A, y, all, used } = prepared(softened(cv, sharp, camera));
+    const { A, y, all, used } = prepared(softened(cv, edges.soft, NO_MORE, found));
     if (used < LEAST_PIXELS) return undefined;
     const M = new Matrix(A);
     const spread = [0, 1, 2];
@@ -143,14 +156,27 @@ const alongWay = (turn: number) => [
 /** Neighbours that were blurred together say the same thing: so many pixels count as one. */
 const TOGETHER = 4 * Math.PI * SOFT ** 2;
 
-const softened = (cv: Cv, sharp: Plane, { xx, yy }: Pick<Spread, 'xx' | 'yy'>) =>
-  edgesOnly(cv, blurAlong(cv, sharp, { xx: xx + SOFT ** 2, yy: yy + SOFT ** 2 }));
+const NO_MORE = { xx: 0, yy: 0 };
+
+/** A picture's edges as they look under so much spread and {@link SOFT} more, drawn out or not. */
+function softened(
+  cv: Cv,
+  soft: Plane,
+  { xx, yy }: Pick<Spread, 'xx' | 'yy'>,
+  drawn?: Pick<DrawnOut, 'variance' | 'turn'>,
+): Float32Array {
+  const wide = [xx, yy].map(v => Math.max(0.1, v + SOFT ** 2)) as [number, number];
+  const isDrawn = drawn && drawn.variance > LEAST_DRAWN;
+  return edgesOnly(cv, isDrawn ? drawnAlong(cv, soft, wide, drawn) : blurAlong(cv, soft, wide));
+}
+/** A drawing-out of less than this makes no difference, pixels². */
+const LEAST_DRAWN = (0.02 * SORT_PX) ** 2;
 
 /** Gets the edges ready once; what it gives compares them with what was expected. */
-function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: Float32Array) => Fitted {
+function prepare(cv: Cv, { light, soft, open, rim = RIM }: Edges): (expected: Float32Array) => Fitted {
   const { w, h } = light;
   const seen = edgesOnly(cv, blurPlane(cv, light, SOFT));
-  const alone = standingAlone(cv, sharp);
+  const alone = standingAlone(cv, soft);
   return expected => {
     const sums = new Float64Array(TERMS * TERMS);
     const y = new Float64Array(TERMS);
@@ -192,30 +218,44 @@ function prepare(cv: Cv, { light, sharp, open, rim = RIM }: Edges): (expected: F
   };
 }
 
-/** A plane drawn out evenly along a direction, with this variance (pixels²). */
-function drawAlong(cv: Cv, plane: Plane, { variance, turn }: Pick<DrawnOut, 'variance' | 'turn'>): Plane {
+/**
+ * A plane under a Gaussian with variances `wide` across and down, and drawn out evenly along a direction: one kernel, a
+ * mean of Gaussians set along the way.
+ */
+function drawnAlong(
+  cv: Cv,
+  plane: Plane,
+  [xx, yy]: readonly [number, number],
+  { variance, turn }: Pick<DrawnOut, 'variance' | 'turn'>,
+): Plane {
   const long = Math.sqrt(12 * variance);
-  const reach = Math.ceil(long / 2) + 1;
+  const reach = Math.ceil(long / 2 + 3.5 * Math.sqrt(Math.max(xx, yy)));
   const side = 2 * reach + 1;
   const kernel = new Float32Array(side * side);
   const steps = Math.max(8, Math.ceil(long * 4));
   for (let k = 0; k < steps; k++) {
     const t = ((k + 0.5) / steps - 0.5) * long;
     const [x, y] = [reach + t * Math.cos(turn), reach + t * Math.sin(turn)];
-    const [x0, y0] = [Math.floor(x), Math.floor(y)];
-    for (let dy = 0; dy < 2; dy++)
-      for (let dx = 0; dx < 2; dx++) {
-        const share = (dx ? x - x0 : 1 - x + x0) * (dy ? y - y0 : 1 - y + y0);
-        if (share > 0) kernel[(y0 + dy) * side + x0 + dx] += share / steps;
-      }
+    for (let v = 0; v < side; v++)
+      for (let u = 0; u < side; u++)
+        kernel[v * side + u] += Math.exp(-0.5 * ((u - x) ** 2 / xx + (v - y) ** 2 / yy));
   }
-  return filtered(cv, plane, kernel, side);
+  const sum = kernel.reduce((all, v) => all + v, 0);
+  return scoped(keep => {
+    const from = keep(toMat(cv, plane));
+    const brush = keep(cv.matFromArray(side, side, cv.CV_32F, kernel.map(v => v / sum) as never));
+    const to = keep(new cv.Mat());
+    cv.filter2D(from, to, -1, brush, new cv.Point(-1, -1), 0, cv.BORDER_REPLICATE);
+    return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
+  });
 }
 
 /** A plane without what changes slowly. */
 function edgesOnly(cv: Cv, plane: Plane): Float32Array {
   const slow = blurPlane(cv, plane, LONG).data;
-  return plane.data.map((v, i) => v - slow[i]);
+  const out = new Float32Array(slow.length);
+  for (let i = 0; i < out.length; i++) out[i] = plane.data[i] - slow[i];
+  return out;
 }
 
 /** 1 where all edges near by rise the same way: no fine lines, no corners of checks. */
@@ -233,22 +273,12 @@ function standingAlone(cv: Cv, { w, h, data }: Plane): Uint8Array {
 }
 
 /** A plane under a Gaussian with these variances across and down, pixels². */
-function blurAlong(cv: Cv, plane: Plane, { xx, yy }: Pick<Spread, 'xx' | 'yy'>): Plane {
+function blurAlong(cv: Cv, plane: Plane, wide: readonly [number, number]): Plane {
   return scoped(keep => {
     const from = keep(toMat(cv, plane));
     const to = keep(new cv.Mat());
-    const [across, down] = [xx, yy].map(v => Math.sqrt(Math.max(0.1, v)));
+    const [across, down] = wide.map(Math.sqrt);
     cv.GaussianBlur(from, to, new cv.Size(0, 0), across, down, cv.BORDER_REPLICATE);
-    return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
-  });
-}
-
-function filtered(cv: Cv, plane: Plane, kernel: Float32Array, side: number): Plane {
-  return scoped(keep => {
-    const from = keep(toMat(cv, plane));
-    const brush = keep(cv.matFromArray(side, side, cv.CV_32F, kernel as never));
-    const to = keep(new cv.Mat());
-    cv.filter2D(from, to, -1, brush, new cv.Point(-1, -1), 0, cv.BORDER_REPLICATE);
     return { w: plane.w, h: plane.h, data: new Float32Array(to.data32F) };
   });
 }

@@ -3,10 +3,11 @@ import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, markerShapes, rasterise } from '../print/index.ts';
 import type { Cv, Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
+import { halved } from './halved.ts';
 import { type Light, lightFrom, type WhiteSample } from './light.ts';
 import { middle, quantile } from './middle.ts';
 import { PX } from './px.ts';
-import { type Spread, spreadOf } from './spread.ts';
+import { LEAST_SPREAD, type Spread, spreadOf, underLens } from './spread.ts';
 
 /** A photo that is finer than it is sampled is made coarser first, and left so much finer at least. */
 const ENOUGH_FINER = 1.1;
@@ -52,8 +53,31 @@ export interface Region {
   readonly inPhoto: Uint8Array;
 }
 
-/** The rectangle `box` (mm) of a plane seen from straight above. */
-export function lookAt(photo: Pixels, place: Pick<CardPlace, 'homography' | 'pxPerMm'>, box: Box): Region {
+/** Pixels of a region: from the first to before the last of each, every so many. */
+interface Raster {
+  readonly x0: number;
+  readonly x1: number;
+  readonly y0: number;
+  readonly y1: number;
+  readonly every: number;
+}
+
+/** Where a rectangle holds more pixels than this, every third of each row of three tells its colour. */
+const MANY = 200;
+/** All pixels of a rectangle (mm) in a region that begins at `origin`, or those that are enough to know its `colour`. */
+const rasterOf = (box: Box, of: 'all' | 'colour', origin = { x: 0, y: 0 }): Raster => {
+  const [x0, x1] = [box.x - origin.x, box.x + box.w - origin.x].map(v => Math.round(v * PX));
+  const [y0, y1] = [box.y - origin.y, box.y + box.h - origin.y].map(v => Math.round(v * PX));
+  return { x0, x1, y0, y1, every: of === 'colour' && (x1 - x0) * (y1 - y0) > MANY ? 3 : 1 };
+};
+
+/** The rectangle `box` (mm) of a plane seen from straight above; of it `only` these pixels where they are given. */
+export function lookAt(
+  photo: Pixels,
+  place: Pick<CardPlace, 'homography' | 'pxPerMm'>,
+  box: Box,
+  only?: readonly Raster[],
+): Region {
   const w = Math.round(box.w * PX);
   const h = Math.round(box.h * PX);
   const scale = PX;
@@ -97,22 +121,30 @@ export function lookAt(photo: Pixels, place: Pick<CardPlace, 'homography' | 'pxP
       (v - first * m[6 + (i % 3)]) / by + (0.5 / by - 0.5) * m[6 + (i % 3)];
     matrix = m.map((v, i) => (i < 3 ? placed(v, i, left) : i < 6 ? placed(v, i, top) : v));
   }
-  sampled(from, matrix, { w, h, rgb, clipped, saturated, inPhoto });
-  return { w, h, rgb, clipped, saturated, inPhoto };
+  const region = { w, h, rgb, clipped, saturated, inPhoto };
+  for (const raster of only ?? [{ x0: 0, x1: w, y0: 0, y1: h, every: 1 }])
+    sampled(from, matrix, region, raster);
+  return region;
 }
 
+/** The middle colour of a rectangle (mm) of a plane; none where it lies outside the photo. */
+export const colourAt = (photo: Pixels, place: CardPlace, box: Box): WhiteSample[] =>
+  sample(lookAt(photo, place, box, [rasterOf(box, 'colour', box)]), box, box);
+
 /**
- * Fills a region from a photo through the homography `m` (pixel of the region → photo pixel centre). Straight lines are
- * drawn between photo pixels in linear light, where light adds.
+ * Fills pixels of a region from a photo through the homography `m` (pixel of the region → photo pixel centre). Straight
+ * lines are drawn between photo pixels in linear light, where light adds.
  */
-function sampled(photo: Pixels, m: readonly number[], into: Region): void {
+function sampled(photo: Pixels, m: readonly number[], into: Region, raster: Raster): void {
   const { w, h, rgb, clipped, saturated, inPhoto } = into;
   const { data, w: wide, h: tall } = photo;
+  const { every } = raster;
+  const [x0, x1] = [Math.max(0, raster.x0), Math.min(w, raster.x1)];
+  const [y0, y1] = [Math.max(0, raster.y0), Math.min(h, raster.y1)];
   const [m0, m1, m2, m3, m4, m5, m6, m7, m8] = m;
   const row = wide * 4;
-  let at = 0;
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++, at++) {
+  for (let y = y0; y < y1; y += every)
+    for (let x = x0; x < x1; x += every) {
       const k = 1 / (m6 * x + m7 * y + m8);
       const u = (m0 * x + m1 * y + m2) * k;
       const v = (m3 * x + m4 * y + m5) * k;
@@ -127,12 +159,13 @@ function sampled(photo: Pixels, m: readonly number[], into: Region): void {
       const c = fy - d;
       const e = fx - d;
       const a = 1 - fx - c;
-      for (let k = 0; k < 3; k++)
-        rgb[at * 3 + k] =
-          a * LINEAR[data[i + k]] +
-          e * LINEAR[data[i + 4 + k]] +
-          c * LINEAR[data[j + k]] +
-          d * LINEAR[data[j + 4 + k]];
+      const at = y * w + x;
+      const to = at * 3;
+      rgb[to] = a * LINEAR[data[i]] + e * LINEAR[data[i + 4]] + c * LINEAR[data[j]] + d * LINEAR[data[j + 4]];
+      rgb[to + 1] =
+        a * LINEAR[data[i + 1]] + e * LINEAR[data[i + 5]] + c * LINEAR[data[j + 1]] + d * LINEAR[data[j + 5]];
+      rgb[to + 2] =
+        a * LINEAR[data[i + 2]] + e * LINEAR[data[i + 6]] + c * LINEAR[data[j + 2]] + d * LINEAR[data[j + 6]];
       const n = (fy < 0.5 ? i : j) + (fx < 0.5 ? 0 : 4);
       const full = (data[n] > 252 ? 1 : 0) + (data[n + 1] > 252 ? 1 : 0) + (data[n + 2] > 252 ? 1 : 0);
       clipped[at] = full === 3 ? 1 : 0;
@@ -239,8 +272,22 @@ export function toned(tone: Tone, value: number): number {
 
 const WHITE_CELL_MM = 3;
 
+/** The card's page seen from above, where anything is asked of it: its window, markers, white paper and greys. */
+export function pageOf(photo: Pixels, place: CardPlace, card: Card): Region {
+  const rim = Math.max(ROUND_MARKER_MM, ROUND_EDGE_MM);
+  return lookAt(photo, place, { x: 0, y: 0, ...card.page }, [
+    rasterOf(card.window, 'all'),
+    rasterOf(card.whites[0], 'all'),
+    ...card.markers.map(m => rasterOf(grown({ ...m, w: m.size, h: m.size }, rim + 1 / PX), 'all')),
+    ...[...whiteCells(card), ...card.greys.map(withinGrey)].map(box => rasterOf(box, 'colour')),
+  ]);
+}
+
+/** The inside of a grey step. */
+const withinGrey = (g: Box): Box => ({ x: g.x + 1, y: g.y + 1.5, w: g.w - 2, h: g.h - 3 });
+
 /**
- * What the card, its whole page seen from above, tells of the light, the camera's tone, noise and blur. Refuses photos
+ * What the card, its page seen from above, tells of the light, the camera's tone, noise and blur. Refuses photos
  * that are too dark, overexposed, or show no paper.
  */
 export function litBy(cv: Cv, seen: Region, card: Card): Outcome<Lit> {
@@ -265,8 +312,7 @@ export function litBy(cv: Cv, seen: Region, card: Card): Outcome<Lit> {
   const light = lightFrom(whites, card.page.w);
   const lit = whites.map(s => light(1, s.x, s.y));
   const greys = card.greys.flatMap(g => {
-    const inner = { x: g.x + 1, y: g.y + 1.5, w: g.w - 2, h: g.h - 3 };
-    return sample(seen, inner).map(s => ({
+    return sample(seen, withinGrey(g)).map(s => ({
       seen: s.rgb.map((v, c) => v / light(c, s.x, s.y)),
       sent: toLinear(g.value / 255),
     }));
@@ -315,29 +361,31 @@ export const grown = (b: Box, by: number): Box => ({
 });
 const meet = (a: Box, b: Box) => a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
 
-const MANY = 200;
 /** The middle colour of a rectangle of a region that begins at `origin` (mm); none where it lies outside the photo. */
 export function sample(region: Region, box: Box, origin = { x: 0, y: 0 }): WhiteSample[] {
-  const lists: number[][] = [[], [], []];
-  const [x0, x1] = [box.x - origin.x, box.x + box.w - origin.x].map(v => Math.round(v * PX));
-  const [y0, y1] = [box.y - origin.y, box.y + box.h - origin.y].map(v => Math.round(v * PX));
-  const every = (x1 - x0) * (y1 - y0) > MANY ? 3 : 1;
+  const { x0, x1, y0, y1, every } = rasterOf(box, 'colour', origin);
+  const most = Math.ceil((x1 - x0) / every) * Math.ceil((y1 - y0) / every);
+  const lists = [0, 1, 2].map(() => new Float32Array(Math.max(0, most)));
+  let count = 0;
   for (let y = Math.max(0, y0); y < Math.min(region.h, y1); y += every)
     for (let x = Math.max(0, x0); x < Math.min(region.w, x1); x += every) {
       const i = y * region.w + x;
       if (!region.inPhoto[i]) continue;
-      for (let c = 0; c < 3; c++) lists[c].push(region.rgb[i * 3 + c]);
+      for (let c = 0; c < 3; c++) lists[c][count] = region.rgb[i * 3 + c];
+      count++;
     }
-  if (lists[0].length < 4) return [];
-  const rgb = lists.map(list => list.sort((a, b) => a - b)[list.length >> 1]);
+  if (count < 4) return [];
+  const rgb = lists.map(list => list.subarray(0, count).sort()[count >> 1]);
   return [{ x: box.x + box.w / 2, y: box.y + box.h / 2, rgb: rgb as unknown as WhiteSample['rgb'] }];
 }
 
+/** Share of a rectangle of a region that is saturated. */
 function shareIn(region: Region, box: Box): number {
+  const { x0, x1, y0, y1, every } = rasterOf(box, 'colour');
   let set = 0;
   let all = 0;
-  for (let y = Math.round(box.y * PX); y < Math.min(region.h, Math.round((box.y + box.h) * PX)); y++)
-    for (let x = Math.round(box.x * PX); x < Math.min(region.w, Math.round((box.x + box.w) * PX)); x++) {
+  for (let y = y0; y < Math.min(region.h, y1); y += every)
+    for (let x = x0; x < Math.min(region.w, x1); x += every) {
       all++;
       set += region.saturated[y * region.w + x];
     }
@@ -413,6 +461,9 @@ function noiseOf(seen: Region, card: Card, light: Light): number {
   return Math.max(0.003, (differences[differences.length >> 1] / 0.6745 / Math.SQRT2) * 1.3);
 }
 
+/** How far to either side of an edge its blur is looked for, mm. */
+const ROUND_EDGE_MM = 1.2;
+
 /**
  * Blur as the second moment of the slope across the outer edges of the markers, mm, less the width of the working
  * pixel itself. Median over many edge profiles; 1 where none can be told.
@@ -422,7 +473,7 @@ export function edgeBlur(seen: Region, markers: Card['markers'], origin = { x: 0
   const { w, h, rgb } = seen;
   const at = (x: number, y: number) =>
     rgb[(Math.min(h - 1, Math.max(0, y)) * w + Math.min(w - 1, Math.max(0, x))) * 3 + 1];
-  const reach = Math.round(1.2 * PX);
+  const reach = Math.round(ROUND_EDGE_MM * PX);
   for (const marker of markers)
     for (let t = 1.5; t < marker.size - 1; t += 0.7)
       for (const side of [0, 1, 2, 3]) {
@@ -459,12 +510,13 @@ export function markerSpread(
     const [x0, y0] = [marker.x - origin.x - rim, marker.y - origin.y - rim].map(v => Math.round(v * PX));
     const side = Math.round((marker.size + 2 * rim) * PX);
     const data = new Float32Array(side * side);
-    for (let y = 0; y < side; y++)
-      for (let x = 0; x < side; x++) {
-        const [u, v] = [Math.min(seen.w - 1, Math.max(0, x0 + x)), Math.min(seen.h - 1, Math.max(0, y0 + y))];
-        data[y * side + x] = seen.rgb[(v * seen.w + u) * 3 + 1];
-      }
-    const some = data.filter((_, i) => i % 7 === 0);
+    for (let y = 0, at = 0; y < side; y++) {
+      const row = Math.min(seen.h - 1, Math.max(0, y0 + y)) * seen.w;
+      for (let x = 0; x < side; x++)
+        data[at++] = seen.rgb[(row + Math.min(seen.w - 1, Math.max(0, x0 + x))) * 3 + 1];
+    }
+    const light = halved({ w: side, h: side, data });
+    const some = light.data.filter((_, i) => i % 7 === 0);
     const [white, black] = [quantile(some, 0.95), quantile(some, 0.15)];
     const drawn = rasterise(
       {
@@ -480,10 +532,10 @@ export function markerSpread(
     );
     const sharp = Float32Array.from(drawn.data, v => black + (white - black) * LINEAR[v]);
     const spread = spreadOf(cv, {
-      light: { w: side, h: side, data },
-      sharp: { w: side, h: side, data: sharp },
-      open: new Float32Array(side * side).fill(1),
-      rim: 6,
+      light,
+      soft: underLens(cv, { w: side, h: side, data: sharp }, LEAST_SPREAD),
+      open: new Float32Array(light.data.length).fill(1),
+      rim: 3,
     });
     return spread ? [spread] : [];
   });

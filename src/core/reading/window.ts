@@ -1,5 +1,6 @@
 import type { Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
+import { halved } from './halved.ts';
 import { maskOf } from './mask.ts';
 import { middle } from './middle.ts';
 import { balanced, type Lit, lookAt, type Region } from './straighten.ts';
@@ -46,3 +47,18 @@ export const share = (flags: Uint8Array): number => {
   for (let i = 0; i < flags.length; i++) sum += flags[i];
   return flags.length ? sum / flags.length : 0;
 };
+
+/** A window at half its resolution: a pixel shines, or is not in the photo, where any of its four does. */
+export function halfWindow({ rgb, clipped, inPhoto }: Window): Window {
+  const { w, h } = rgb[0];
+  const any = (flags: Uint8Array) => {
+    const { data } = halved({ w, h, data: new Float32Array(flags) });
+    return maskOf(data.length, i => data[i] > 0);
+  };
+  const out = any(inPhoto.map(v => 1 - v));
+  return {
+    rgb: rgb.map(halved) as unknown as Window['rgb'],
+    clipped: any(clipped),
+    inPhoto: out.map(v => 1 - v),
+  };
+}
