@@ -19,8 +19,6 @@ export interface Registration {
 /** Stop after so many steps or when a step changes little. */
 const COUNT_AND_EPS = 3;
 const CHANGES_LITTLE = 3e-4;
-/** How much coarser the first look is than the second. */
-const COARSE = 0.5;
 /** What changes over longer ways is left out when edges are compared, coarse pixels. */
 const SLOW = 8;
 /** Small angles that every way round is tried at, and those that only the likeliest ways are. */
@@ -92,13 +90,15 @@ const NEAR = 0.1;
  * left at the full, block by block. Both planes at {@link PX} px/mm; `reference` smaller than `seen`.
  */
 export function register(cv: Cv, seen: Plane, reference: Plane): Registration {
-  const { fine, isStretched, ...best } = likeliest(cv, halved(seen), halved(reference));
-  let warp = inFull(best.warp);
-  // Under much paper the full resolution may bring it nearer.
+  const half = { seen: halved(seen), reference: halved(reference) };
+  const { fine, isStretched, ...best } = likeliest(cv, half.seen, half.reference);
+  let { warp: near } = best;
+  // Under much paper a longer look may bring it nearer.
   if (!isStretched || fine < POOR) {
-    const way = { ...best, warp };
-    warp = nearest(cv, seen, reference, way, refine(cv, seen, reference, way, AT_FULL)).warp;
+    const longer = refine(cv, half.seen, half.reference, best, LONGER);
+    near = nearest(cv, half.seen, half.reference, best, longer).warp;
   }
+  const warp = inFull(near);
   return { ...best, warp, residualMm: residual(cv, seen, reference, warp) };
 }
 
@@ -117,39 +117,52 @@ function nearest(cv: Cv, seen: Plane, reference: Plane, way: Found, refined: rea
 
 /** The likeliest place of the reference. */
 function likeliest(cv: Cv, seen: Plane, reference: Plane): Refined {
-  const [smallSeen, smallReference] = [halved(seen), halved(reference)];
-  const refined = (way: Found) => {
-    const afar = { ...way, warp: inHalf(way.warp) };
-    const turned = refine(cv, smallSeen, smallReference, afar, AT_QUARTER).map(a => ({
-      ...a,
-      warp: inFull(a.warp),
-    }));
-    const from = { ...way, warp: turned[0]?.warp ?? way.warp };
-    return nearest(cv, seen, reference, way, [...turned, ...refine(cv, seen, reference, from, AT_HALF)]);
+  const small = { seen: halved(seen), reference: halved(reference) };
+  /** A place as it is after a look from afar, turned and shifted only. */
+  const afar = (way: Found): Refined => {
+    const from = { ...way, warp: inHalf(way.warp) };
+    const turned = refine(cv, small.seen, small.reference, from, AT_QUARTER);
+    const best = nearest(cv, small.seen, small.reference, from, turned);
+    return { ...best, warp: inFull(best.warp) };
   };
+  const close = (way: Found) => nearest(cv, seen, reference, way, refine(cv, seen, reference, way, AT_HALF));
   // Nearly all pictures lie as they were made: where one does, beyond what it is like itself another way round, that is it.
-  const enough = Math.max(POOR, likenessToItself(cv, reference) + BEYOND);
+  const enough = Math.max(POOR, likenessToItself(cv, small.reference) + BEYOND);
   if (enough < 1) {
-    const [asMade] = coarse(cv, seen, reference, [AS_MADE]).sort((a, b) => b.match - a.match);
-    const found = asMade && refined(asMade);
+    const [asMade] = coarse(cv, small.seen, small.reference, [AS_MADE]).sort((a, b) => b.match - a.match);
+    const found = asMade && close(afar(inFullWay(asMade)));
     if (found?.fine >= enough) return found;
   }
-  const ways = coarse(cv, seen, reference, EVERY_WAY).sort((a, b) => b.match - a.match);
+  const ways = coarse(cv, small.seen, small.reference, EVERY_WAY)
+    .map(inFullWay)
+    .sort((a, b) => b.match - a.match);
   // The likeliest three places, and the likeliest of another way round: where some is gone, any of them may be it.
   const isLike = (w: Found) => w.mirrored === ways[0].mirrored && w.turn === ways[0].turn;
   const other = ways.find(w => !isLike(w) && w.match > ways[0].match - NEAR);
   const near = [...ways.filter(isLike).slice(0, 3), ...(other ? [other] : [])];
-  let best = refined(near[0]);
+  let best = afar(near[0]);
+  const tried = [best];
   // Where it is as like as can be, nothing else is tried.
   if (best.fine < UNMISTAKABLE)
     for (const way of near.slice(1)) {
       // What begins near by ends in the same place, unless little can be told.
       if (isLike(way) && best.fine > POOR && apart(way, best, reference) < NEAR_BY) continue;
-      const next = refined(way);
+      const next = afar(way);
+      tried.push(next);
       if (next.fine > best.fine) best = next;
     }
-  return best;
+  return tried
+    .filter(t => t === best || (t.fine > best.fine - MAY_BE && apart(t, best, reference) > SAME_PLACE))
+    .map(close)
+    .reduce((a, b) => (b.fine > a.fine ? b : a));
 }
+/** From afar a place may look so much less like than another, and be the right one. */
+const MAY_BE = 0.03;
+/** Places whose corners lie no farther apart than this come to the same, pixels. */
+const SAME_PLACE = 3;
+
+/** A way found at half the resolution, in full. */
+const inFullWay = (way: Found): Found => ({ ...way, warp: inFull(way.warp) });
 
 /** How far apart the corners of a picture lie in two places, pixels at the most. */
 function apart(a: Found, b: Found, { w, h }: Plane): number {
@@ -179,9 +192,8 @@ function likeness(cv: Cv, seen: Plane, reference: Plane, warp: Affine): number {
   return (n * sab - sa * sb) / Math.sqrt(Math.max(1e-12, (n * saa - sa * sa) * (n * sbb - sb * sb)));
 }
 
-/** How like a picture is to itself, backwards or turned, at the most: seen from afar, for fine lines never agree. */
-function likenessToItself(cv: Cv, reference: Plane): number {
-  const small = halved(reference);
+/** How like a picture seen from afar, for fine lines never agree, is to itself, backwards or turned, at the most. */
+function likenessToItself(cv: Cv, small: Plane): number {
   const { w, h } = small;
   const others = EVERY_WAY.filter(o => o !== AS_MADE && turnedSize(w, h, o.turn).w === w);
   return Math.max(...others.map(o => likeness(cv, small, small, orientation(w, h, o.mirrored, o.turn))));
@@ -191,10 +203,7 @@ function likenessToItself(cv: Cv, reference: Plane): number {
 function coarse(cv: Cv, seen: Plane, reference: Plane, rounds: readonly Way[]): Found[] {
   return scoped(keep => {
     const image = keep(toMat(cv, seen));
-    cv.resize(image, image, new cv.Size(0, 0), COARSE, COARSE, cv.INTER_AREA);
-    const full = keep(toMat(cv, reference));
-    const small = keep(new cv.Mat());
-    cv.resize(full, small, new cv.Size(0, 0), COARSE, COARSE, cv.INTER_AREA);
+    const small = keep(toMat(cv, reference));
     const turned = keep(new cv.Mat());
     const scores = keep(new cv.Mat());
     const fineScores = keep(new cv.Mat());
@@ -205,14 +214,6 @@ function coarse(cv: Cv, seen: Plane, reference: Plane, rounds: readonly Way[]): 
       cv.subtract(m, slow, slow);
       return slow;
     });
-    const zoom = (m: Affine): Affine => {
-      const up = 1 / COARSE;
-      const half = (up - 1) / 2;
-      return multiply(
-        [up, 0, half, 0, up, half],
-        multiply(m, [COARSE, 0, -half * COARSE, 0, COARSE, -half * COARSE]),
-      );
-    };
     const at = (mirrored: boolean, turn: Found['turn'], angle: number): Found => {
       const { w, h } = turnedSize(small.cols, small.rows, turn);
       const about = aboutMiddle(small.cols, small.rows, mirrored, turn, angle);
@@ -227,7 +228,7 @@ function coarse(cv: Cv, seen: Plane, reference: Plane, rounds: readonly Way[]): 
       cv.addWeighted(scores, 0.5, fineScores, 0.5, 0, scores);
       const peak = peakOf(cv, scores);
       const shift: Affine = [1, 0, peak.maxLoc.x, 0, 1, peak.maxLoc.y];
-      return { match: peak.maxVal, warp: zoom(multiply(shift, about)), mirrored, turn };
+      return { match: peak.maxVal, warp: multiply(shift, about), mirrored, turn };
     };
     const ways: Found[] = [];
     for (const { mirrored, turn } of rounds) {
@@ -272,9 +273,12 @@ interface Step {
 }
 
 /** A wide look finds the way, a sharp one the place: what is smoothed at the rim of the window draws it aside. */
-const AT_QUARTER: readonly Step[] = [{ isStretched: false, rounds: 8, smooth: 3 }];
-const AT_HALF: readonly Step[] = [{ isStretched: true, rounds: 6, smooth: 1 }];
-const AT_FULL: readonly Step[] = [{ isStretched: true, rounds: 25, smooth: 5 }];
+const AT_QUARTER: readonly Step[] = [
+  { isStretched: false, rounds: 8, smooth: 3 },
+  { isStretched: true, rounds: 6, smooth: 3 },
+];
+const AT_HALF: readonly Step[] = [{ isStretched: true, rounds: 3, smooth: 1 }];
+const LONGER: readonly Step[] = [{ isStretched: true, rounds: 25, smooth: 3 }];
 
 /**
  * The steps of the fine alignment, each from the one before where that is sound. Those that went too far or stretched
