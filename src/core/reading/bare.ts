@@ -16,6 +16,7 @@ const BRIDGED_MM = 2.4;
  */
 export function barePatches(cv: Cv, bare: Uint8Array, w: number, inked?: Uint8Array): BarePatch[] {
   const h = bare.length / w;
+  if (!bare.some(v => v)) return [];
   const parts = labelled(cv, bare, w, h);
   const wholes = inked ? labelled(cv, bridged(cv, bare, inked, w, h), w, h) : parts;
   const looks = new Map<number, Look>();

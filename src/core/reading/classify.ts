@@ -405,11 +405,15 @@ function settled(
   { w, h, prior }: { readonly w: number; readonly h: number; readonly prior: number },
 ): Float32Array {
   const heard = blurPlane(cv, { w, h, data: evidence }, HEARD_PX).data;
-  const own = heard.map((v, i) => (1 - OWN) * (v / Math.max(0.15, near[i])) + OWN * evidence[i] + prior);
-  let odds: Float32Array = own;
+  const own = new Float32Array(w * h);
+  for (let i = 0; i < own.length; i++)
+    own[i] = (1 - OWN) * (heard[i] / Math.max(0.15, near[i])) + OWN * evidence[i] + prior;
+  const odds = Float32Array.from(own);
+  const leaning = new Float32Array(w * h);
   for (let turn = 0; turn < 3; turn++) {
-    const lean = blurPlane(cv, { w, h, data: odds.map(o => Math.tanh(o / 2)) }, FOLLOWED_PX).data;
-    odds = own.map((v, i) => v + FOLLOWED * lean[i]);
+    for (let i = 0; i < odds.length; i++) leaning[i] = Math.tanh(odds[i] / 2);
+    const lean = blurPlane(cv, { w, h, data: leaning }, FOLLOWED_PX).data;
+    for (let i = 0; i < odds.length; i++) odds[i] = own[i] + FOLLOWED * lean[i];
   }
   return odds;
 }

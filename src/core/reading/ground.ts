@@ -78,17 +78,41 @@ function planeThrough(seen: Ground['base'], where: Uint8Array, w: number): Plane
   let kept = at.filter((_, k) => k % step === 0);
   let planes: number[][] = [];
   for (let pass = 0; pass < 3; pass++) {
-    const rows = new Matrix(kept.map(i => [1, i % w, Math.floor(i / w)]));
-    const turned = rows.transpose();
-    const normal = turned.mmul(rows);
-    planes = seen.map(data =>
-      solve(normal, turned.mmul(Matrix.columnVector(kept.map(i => data[i])))).to1DArray(),
-    );
+    planes = planesOf(seen, kept, w);
     const off = kept.map(i => Math.abs(seen[1][i] - onPlane(planes[1], i % w, Math.floor(i / w))));
     const limit = 3.5 * 1.48 * middle(off) + 0.01;
     kept = kept.filter((_, k) => off[k] < limit);
   }
   return planes as unknown as Planes;
+}
+
+/** Plane through the colours of these pixels in each channel, by least squares. */
+function planesOf(seen: Ground['base'], kept: readonly number[], w: number): number[][] {
+  const sums = [0, 0, 0, 0, 0, 0];
+  const right = [0, 1, 2].map(() => [0, 0, 0]);
+  for (const i of kept) {
+    const x = i % w;
+    const y = Math.floor(i / w);
+    sums[0] += 1;
+    sums[1] += x;
+    sums[2] += y;
+    sums[3] += x * x;
+    sums[4] += x * y;
+    sums[5] += y * y;
+    for (let c = 0; c < 3; c++) {
+      const v = seen[c][i];
+      right[c][0] += v;
+      right[c][1] += v * x;
+      right[c][2] += v * y;
+    }
+  }
+  const [n, x, y, xx, xy, yy] = sums;
+  const normal = new Matrix([
+    [n, x, y],
+    [x, xx, xy],
+    [y, xy, yy],
+  ]);
+  return right.map(b => solve(normal, Matrix.columnVector(b)).to1DArray());
 }
 
 function planeOfBlank({ rgb, clipped }: Window): Planes | undefined {
@@ -146,32 +170,27 @@ function local(
     return data;
   });
   const full = seen.map((data, c) => {
-    const up = blurPlane(cv, plane(data.map((v, i) => (known[i] ? v - far[c][i] : 0))), reach).data;
-    return up.map((v, i) => Math.max(0.005, far[c][i] + v / (down[i] + TRUST_PLANE)));
+    const off = new Float32Array(w * h);
+    for (let i = 0; i < off.length; i++) if (known[i]) off[i] = data[i] - far[c][i];
+    const up = blurPlane(cv, plane(off), reach).data;
+    for (let i = 0; i < off.length; i++) up[i] = Math.max(0.005, far[c][i] + up[i] / (down[i] + TRUST_PLANE));
+    return up;
   });
-  const grain = [0, 0, 0, 0, 0, 0];
-  const wide = [0, 0, 0, 0, 0, 0];
   let pixels = 0;
-  const off = [0, 0, 0];
-  const swing = [0, 0, 0];
-  for (let i = 0; i < known.length; i++) {
-    if (!known[i]) continue;
-    pixels++;
-    for (let c = 0; c < 3; c++) {
-      off[c] = seen[c][i] - full[c][i];
-      swing[c] = full[c][i] - far[c][i];
-    }
-    for (let k = 0; k < 6; k++) {
-      const [p, q] = PAIRS[k];
-      grain[k] += off[p] * off[q];
-      wide[k] += swing[p] * swing[q];
-    }
-  }
+  for (let i = 0; i < known.length; i++) pixels += known[i];
+  /** Mean over what is known of the product of what two channels are off by. */
+  const together = (of: readonly Float32Array[], from: readonly Float32Array[]) =>
+    PAIRS.map(([p, q]) => {
+      let sum = 0;
+      for (let i = 0; i < known.length; i++)
+        if (known[i]) sum += (of[p][i] - from[p][i]) * (of[q][i] - from[q][i]);
+      return sum / Math.max(1, pixels);
+    }) as unknown as Cov;
   const cut = (data: Float32Array) => within(plane(data)).data;
   return {
     base: full.map(cut) as unknown as Ground['base'],
-    grain: grain.map(v => v / Math.max(1, pixels)) as unknown as Cov,
-    wide: wide.map(v => v / Math.max(1, pixels)) as unknown as Cov,
+    grain: together(seen, full),
+    wide: together(full, far),
     unsure: cut(down.map(v => TRUST_PLANE / (v + TRUST_PLANE))),
     pixels,
   };

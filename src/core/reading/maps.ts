@@ -46,14 +46,18 @@ export function base64(bytes: Uint8Array): string {
 /** sRGB bytes of linear light in steps of a 4096th. */
 const SRGB = Uint8Array.from({ length: 4097 }, (_, i) => Math.round(toSrgb(i / 4096) * 255));
 
+/** Paper white is shown a little below the brightest, so that what is brighter still is seen to be. */
+const SHOWN = 0.92 * 4096;
+
 /** The picture as it was seen, for showing. */
 export function asPixels(seen: readonly [Plane, Plane, Plane]): Pixels {
   const { w, h } = seen[0];
   const data = new Uint8ClampedArray(w * h * 4);
-  for (let i = 0; i < w * h; i++) {
-    for (let c = 0; c < 3; c++)
-      data[i * 4 + c] = SRGB[Math.round(Math.min(1, Math.max(0, seen[c].data[i])) * 0.92 * 4096)];
-    data[i * 4 + 3] = 255;
+  for (let c = 0; c < 3; c++) {
+    const plane = seen[c].data;
+    for (let i = 0, at = c; i < plane.length; i++, at += 4)
+      data[at] = SRGB[(Math.min(1, Math.max(0, plane[i])) * SHOWN + 0.5) | 0];
   }
+  for (let at = 3; at < data.length; at += 4) data[at] = 255;
   return { w, h, data };
 }

@@ -17,7 +17,9 @@ function ranked(values: Float64Array, k: number): number {
       while (values[i] < pivot) i++;
       while (values[j] > pivot) j--;
       if (i > j) break;
-      [values[i], values[j]] = [values[j], values[i]];
+      const other = values[i];
+      values[i] = values[j];
+      values[j] = other;
       i++;
       j--;
     }
@@ -25,6 +27,13 @@ function ranked(values: Float64Array, k: number): number {
     if (k < i) to = j;
   }
   return values[k];
+}
+
+/** Every so many of the values: enough of them to know their middle. */
+export function someOf(values: Float32Array, every: number): Float32Array {
+  const out = new Float32Array(Math.ceil(values.length / every));
+  for (let k = 0, i = 0; k < out.length; k++, i += every) out[k] = values[i];
+  return out;
 }
 
 /**

@@ -123,4 +123,9 @@ export function readWindow(
   return good({ reading, straight: asPixels(fine) });
 }
 
-const root = (plane: Plane): Plane => ({ ...plane, data: plane.data.map(v => Math.sqrt(Math.max(0, v))) });
+/** The root of a plane's light, nearer to how it is seen. */
+function root({ w, h, data }: Plane): Plane {
+  const out = new Float32Array(data.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(Math.max(0, data[i]));
+  return { w, h, data: out };
+}

@@ -23,10 +23,11 @@ export interface Reference {
 export const luminance = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /** Luminance of a coloured plane. */
-export const lightOf = ([r, g, b]: Rgb): Plane => ({
-  ...g,
-  data: g.data.map((v, i) => luminance(r.data[i], v, b.data[i])),
-});
+export function lightOf([r, g, b]: Rgb): Plane {
+  const data = new Float32Array(g.data.length);
+  for (let i = 0; i < data.length; i++) data[i] = luminance(r.data[i], g.data[i], b.data[i]);
+  return { ...g, data };
+}
 
 const LINEAR = new Float32Array(256).map((_, i) => toLinear(i / 255));
 /** So much finer a picture is drawn than it is used, each way: where two of its parts meet within a pixel no white shows between them. */

@@ -273,11 +273,8 @@ interface Step {
 }
 
 /** A wide look finds the way, a sharp one the place: what is smoothed at the rim of the window draws it aside. */
-const AT_QUARTER: readonly Step[] = [
-  { isStretched: false, rounds: 8, smooth: 3 },
-  { isStretched: true, rounds: 6, smooth: 3 },
-];
-const AT_HALF: readonly Step[] = [{ isStretched: true, rounds: 3, smooth: 1 }];
+const AT_QUARTER: readonly Step[] = [{ isStretched: false, rounds: 8, smooth: 3 }];
+const AT_HALF: readonly Step[] = [{ isStretched: true, rounds: 6, smooth: 1 }];
 const LONGER: readonly Step[] = [{ isStretched: true, rounds: 25, smooth: 3 }];
 
 /**

@@ -5,7 +5,7 @@ import type { Cv, Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
 import { halved } from './halved.ts';
 import { type Light, lightFrom, type WhiteSample } from './light.ts';
-import { middle, quantile } from './middle.ts';
+import { middle, quantile, someOf } from './middle.ts';
 import { PX } from './px.ts';
 import { LEAST_SPREAD, type Spread, spreadOf, underLens } from './spread.ts';
 
@@ -241,18 +241,16 @@ export function balanced({ w, h, rgb }: Region, lit: Lit, box: Box): [Plane, Pla
   const plane = (c: number): Plane => {
     const data = new Float32Array(w * h);
     const tone = lit.tone[c];
-    // The light changes slowly: it is worked out every so many pixels of a row, and in between drawn straight.
-    const every = 8;
     for (let y = 0; y < h; y++) {
       const down = box.y + (y + 0.5) / PX;
       let here = lit.light(c, box.x + 0.5 / PX, down);
-      for (let x0 = 0; x0 < w; x0 += every) {
-        const next = lit.light(c, box.x + (x0 + every + 0.5) / PX, down);
-        const slope = (next - here) / every;
-        for (let x = x0; x < Math.min(w, x0 + every); x++) {
-          const i = y * w + x;
-          data[i] = toned(tone, rgb[i * 3 + c] / (here + slope * (x - x0)));
-        }
+      for (let x0 = 0; x0 < w; x0 += LIGHT_STEP) {
+        const next = lit.light(c, box.x + (x0 + LIGHT_STEP + 0.5) / PX, down);
+        const slope = (next - here) / LIGHT_STEP;
+        const first = y * w + x0;
+        const last = first + Math.min(LIGHT_STEP, w - x0);
+        for (let i = first, light = here; i < last; i++, light += slope)
+          data[i] = toned(tone, rgb[i * 3 + c] / light);
         here = next;
       }
     }
@@ -260,6 +258,8 @@ export function balanced({ w, h, rgb }: Region, lit: Lit, box: Box): [Plane, Pla
   };
   return [plane(0), plane(1), plane(2)];
 }
+/** The light changes slowly: it is worked out every so many pixels of a row, and in between drawn straight. */
+const LIGHT_STEP = 8;
 
 /** A balanced value with the camera's own tone put right. */
 export function toned(tone: Tone, value: number): number {
@@ -516,7 +516,7 @@ export function markerSpread(
         data[at++] = seen.rgb[(row + Math.min(seen.w - 1, Math.max(0, x0 + x))) * 3 + 1];
     }
     const light = halved({ w: side, h: side, data });
-    const some = light.data.filter((_, i) => i % 7 === 0);
+    const some = someOf(light.data, 7);
     const [white, black] = [quantile(some, 0.95), quantile(some, 0.15)];
     const drawn = rasterise(
       {
@@ -530,7 +530,8 @@ export function markerSpread(
       },
       PX,
     );
-    const sharp = Float32Array.from(drawn.data, v => black + (white - black) * LINEAR[v]);
+    const sharp = new Float32Array(drawn.data.length);
+    for (let i = 0; i < sharp.length; i++) sharp[i] = black + (white - black) * LINEAR[drawn.data[i]];
     const spread = spreadOf(cv, {
       light,
       soft: underLens(cv, { w: side, h: side, data: sharp }, LEAST_SPREAD),

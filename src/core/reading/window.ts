@@ -2,7 +2,7 @@ import type { Pixels, Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
 import { halved } from './halved.ts';
 import { maskOf } from './mask.ts';
-import { middle } from './middle.ts';
+import { middle, someOf } from './middle.ts';
 import { balanced, type Lit, lookAt, type Region } from './straighten.ts';
 
 /** What lies in a rectangle, balanced, in linear light; and where it shines. */
@@ -32,12 +32,11 @@ export function cutWindow(photo: Pixels, place: CardPlace, lit: Lit, box: Box): 
 export function windowFrom(region: Region, lit: Lit, box: Box): Window {
   const rgb = balanced(region, lit, box);
   const [red, green, blue] = rgb.map(p => p.data);
-  const least = red.map((v, i) => Math.min(v, green[i], blue[i]));
-  const limit = Math.min(
-    SHINES_ABOVE,
-    Math.max(SHINES_HERE, BRIGHTER * middle(least.filter((_, i) => i % 7 === 0))),
-  );
-  const clipped = maskOf(least.length, i => region.clipped[i] || least[i] > limit);
+  const least = new Float32Array(red.length);
+  for (let i = 0; i < least.length; i++) least[i] = Math.min(red[i], green[i], blue[i]);
+  const limit = Math.min(SHINES_ABOVE, Math.max(SHINES_HERE, BRIGHTER * middle(someOf(least, 7))));
+  const clipped = Uint8Array.from(region.clipped);
+  for (let i = 0; i < least.length; i++) if (least[i] > limit) clipped[i] = 1;
   return { rgb, clipped, inPhoto: region.inPhoto };
 }
 
