@@ -150,10 +150,15 @@ function explain(s: Scene, ink: Ink, i: number, h: number): typeof told {
   return told;
 }
 
-/** Variance that a camera of so much noise and balance leave on a value. */
-function noiseAt(noise: number, v: number): number {
-  const shot = noise * (READ_NOISE + Math.sqrt(Math.max(0, v)));
-  return shot * shot + BALANCE_ERROR ** 2 * v * v + FLOOR_VARIANCE;
+/** Variance that a camera of so much noise and balance leave on each value. */
+function noiseIn(values: Float32Array, noise: number): Float32Array {
+  const out = new Float32Array(values.length);
+  for (let i = 0; i < out.length; i++) {
+    const v = values[i];
+    const shot = noise * (READ_NOISE + Math.sqrt(Math.max(0, v)));
+    out[i] = shot * shot + BALANCE_ERROR ** 2 * v * v + FLOOR_VARIANCE;
+  }
+  return out;
 }
 
 /** Veil that would explain each pixel alone, and how much it tells of it. */
@@ -392,7 +397,7 @@ function sceneOf(
     grain: ground.grain,
     wide: ground.wide,
     unsure: ground.unsure,
-    noisy: seen.map(p => p.data.map(v => noiseAt(camera.noise, v))) as unknown as Scene['noisy'],
+    noisy: seen.map(p => noiseIn(p.data, camera.noise)) as unknown as Scene['noisy'],
     offMm: 0.05 + 0.4 * camera.residualMm,
   };
 }
@@ -411,7 +416,11 @@ function settled(
   const odds = Float32Array.from(own);
   const leaning = new Float32Array(w * h);
   for (let turn = 0; turn < 3; turn++) {
-    for (let i = 0; i < odds.length; i++) leaning[i] = Math.tanh(odds[i] / 2);
+    for (let i = 0; i < odds.length; i++) {
+      // tanh(odds / 2), the faster way.
+      const e = Math.exp(odds[i]);
+      leaning[i] = (e - 1) / (e + 1);
+    }
     const lean = blurPlane(cv, { w, h, data: leaning }, FOLLOWED_PX).data;
     for (let i = 0; i < odds.length; i++) odds[i] = own[i] + FOLLOWED * lean[i];
   }

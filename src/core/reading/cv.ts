@@ -34,6 +34,10 @@ export interface Pixels {
   readonly data: Uint8ClampedArray | Uint8Array;
 }
 
+/** A photo's bytes as one kind of array, whoever gave them: what reads them then is compiled for that one. */
+export const bytesOf = ({ data }: Pixels): Uint8Array =>
+  new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+
 interface Freed {
   delete(): void;
 }

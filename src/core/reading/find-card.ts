@@ -1,6 +1,6 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, CORNER_FIRST } from '../print/index.ts';
-import { type Cv, type Pixels, scoped } from './cv.ts';
+import { bytesOf, type Cv, type Pixels, scoped } from './cv.ts';
 
 /** Where the card lies in a photo. */
 export interface CardPlace {
@@ -255,7 +255,7 @@ function greyOf(cv: Cv, photo: Pixels, box: Box, shrink: number) {
   const w = Math.floor(box.w / shrink);
   const h = Math.floor(box.h / shrink);
   const bytes = new Uint8Array(w * h);
-  const { data } = photo;
+  const data = bytesOf(photo);
   // Of many pixels that become one, two by two are enough.
   const right = shrink > 1 ? 4 : 0;
   const below = shrink > 1 ? 4 * photo.w : 0;

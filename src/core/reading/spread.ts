@@ -17,8 +17,8 @@ const SOFT = 0.25 * SORT_PX;
 const ROUNDS = 3;
 /** What a lens does at the least, pixels². */
 export const LEAST_SPREAD: Spread = { xx: (0.07 * SORT_PX) ** 2, yy: (0.07 * SORT_PX) ** 2, give: 0 };
-/** Fewer pixels than 8 mm² have tell nothing. */
-const LEAST_PIXELS = 8 * SORT_PX ** 2;
+/** Fewer pixels than 8 mm² have tell nothing; every other one is asked. */
+const LEAST_PIXELS = (8 * SORT_PX ** 2) / 2;
 /** What is fitted: the spread, a shift, a strength. */
 const TERMS = 6;
 /** Only edges tell: change of light over a pixel. */
@@ -153,8 +153,8 @@ const alongWay = (turn: number) => [
   Math.cos(turn) * Math.sin(turn),
   Math.sin(turn) ** 2,
 ];
-/** Neighbours that were blurred together say the same thing: so many pixels count as one. */
-const TOGETHER = 4 * Math.PI * SOFT ** 2;
+/** Neighbours that were blurred together say the same thing: so many of those that are asked, every other one, count as one. */
+const TOGETHER = (4 * Math.PI * SOFT ** 2) / 2;
 
 const NO_MORE = { xx: 0, yy: 0 };
 
@@ -172,50 +172,65 @@ function softened(
 /** A drawing-out of less than this makes no difference, pixels². */
 const LEAST_DRAWN = (0.02 * SORT_PX) ** 2;
 
+/** Of pixels that were blurred together every other one tells as much as all: white or black fields of a chessboard. */
+const ASKED = 2;
+
 /** Gets the edges ready once; what it gives compares them with what was expected. */
 function prepare(cv: Cv, { light, soft, open, rim = RIM }: Edges): (expected: Float32Array) => Fitted {
   const { w, h } = light;
   const seen = edgesOnly(cv, blurPlane(cv, light, SOFT));
   const alone = standingAlone(cv, soft);
-  return expected => {
-    const sums = new Float64Array(TERMS * TERMS);
-    const y = new Float64Array(TERMS);
-    const row = new Float64Array(TERMS);
-    let used = 0;
-    let all = 0;
-    for (let v = rim; v < h - rim; v++)
-      for (let u = rim; u < w - rim; u++) {
-        const i = v * w + u;
-        if (!open[i] || !alone[i]) continue;
-        const k = open[i];
-        const here = expected[i];
-        const left = expected[i - 1];
-        const right = expected[i + 1];
-        const above = expected[i - w];
-        const below = expected[i + w];
-        row[3] = (k * (right - left)) / 2;
-        row[4] = (k * (below - above)) / 2;
-        if (Math.abs(row[3]) + Math.abs(row[4]) < LEAST_SLOPE) continue;
-        row[0] = (k * (right - 2 * here + left)) / 2;
-        row[1] =
-          (k * (expected[i + w + 1] - expected[i - w + 1] - expected[i + w - 1] + expected[i - w - 1])) / 4;
-        row[2] = (k * (below - 2 * here + above)) / 2;
-        // A picture that lies a little off, and ink a little lighter or darker than taken, are none of it.
-        row[5] = k * here;
-        const off = seen[i] - k * here;
-        used++;
-        all += off * off;
-        for (let a = 0; a < TERMS; a++) {
-          y[a] += row[a] * off;
-          for (let b = a; b < TERMS; b++) sums[a * TERMS + b] += row[a] * row[b];
-        }
-      }
-    const A = Array.from({ length: TERMS }, (_, i) =>
-      Array.from({ length: TERMS }, (_, j) => sums[Math.min(i, j) * TERMS + Math.max(i, j)]),
-    );
-    for (let i = 0; i < TERMS; i++) A[i][i] += 1e-9;
-    return { A, y, all, used };
-  };
+  const asked: number[] = [];
+  for (let v = Math.ceil(rim); v < h - rim; v++)
+    for (let u = Math.ceil(rim) + (v % ASKED); u < w - rim; u += ASKED) {
+      const i = v * w + u;
+      if (open[i] && alone[i]) asked.push(i);
+    }
+  return expected => fittedTo(seen, expected, open, asked, w);
+}
+
+/** The normal equations of what is seen at these pixels against what was expected. */
+function fittedTo(
+  seen: Float32Array,
+  expected: Float32Array,
+  open: Float32Array,
+  asked: readonly number[],
+  w: number,
+): Fitted {
+  const sums = new Float64Array(TERMS * TERMS);
+  const y = new Float64Array(TERMS);
+  const row = new Float64Array(TERMS);
+  let used = 0;
+  let all = 0;
+  for (const i of asked) {
+    const k = open[i];
+    const here = expected[i];
+    const left = expected[i - 1];
+    const right = expected[i + 1];
+    const above = expected[i - w];
+    const below = expected[i + w];
+    row[3] = (k * (right - left)) / 2;
+    row[4] = (k * (below - above)) / 2;
+    if (Math.abs(row[3]) + Math.abs(row[4]) < LEAST_SLOPE) continue;
+    row[0] = (k * (right - 2 * here + left)) / 2;
+    row[1] =
+      (k * (expected[i + w + 1] - expected[i - w + 1] - expected[i + w - 1] + expected[i - w - 1])) / 4;
+    row[2] = (k * (below - 2 * here + above)) / 2;
+    // A picture that lies a little off, and ink a little lighter or darker than taken, are none of it.
+    row[5] = k * here;
+    const off = seen[i] - k * here;
+    used++;
+    all += off * off;
+    for (let a = 0; a < TERMS; a++) {
+      y[a] += row[a] * off;
+      for (let b = a; b < TERMS; b++) sums[a * TERMS + b] += row[a] * row[b];
+    }
+  }
+  const A = Array.from({ length: TERMS }, (_, i) =>
+    Array.from({ length: TERMS }, (_, j) => sums[Math.min(i, j) * TERMS + Math.max(i, j)]),
+  );
+  for (let i = 0; i < TERMS; i++) A[i][i] += 1e-9;
+  return { A, y, all, used };
 }
 
 /**

@@ -1,7 +1,7 @@
 import { toLinear } from '../colour/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, markerShapes, rasterise } from '../print/index.ts';
-import type { Cv, Pixels, Plane } from './cv.ts';
+import { bytesOf, type Cv, type Pixels, type Plane } from './cv.ts';
 import type { Box, CardPlace } from './find-card.ts';
 import { halved } from './halved.ts';
 import { type Light, lightFrom, type WhiteSample } from './light.ts';
@@ -99,31 +99,33 @@ export function lookAt(
     const d = m[6] * x + m[7] * y + m[8];
     return [(m[0] * x + m[1] * y + m[2]) / d, (m[3] * x + m[4] * y + m[5]) / d];
   };
-  const ends = [at(0, 0), at(w, 0), at(w, h), at(0, h)];
   const soften = place.pxPerMm / scale;
   const rim = 4 + Math.ceil(3 * soften);
-  const left = Math.max(0, Math.floor(Math.min(...ends.map(p => p[0]))) - rim);
-  const top = Math.max(0, Math.floor(Math.min(...ends.map(p => p[1]))) - rim);
-  const right = Math.min(photo.w, Math.ceil(Math.max(...ends.map(p => p[0]))) + rim);
-  const bottom = Math.min(photo.h, Math.ceil(Math.max(...ends.map(p => p[1]))) + rim);
-  const rgb = new Float32Array(w * h * 3);
-  const clipped = new Uint8Array(w * h);
-  const saturated = new Uint8Array(w * h);
-  const inPhoto = new Uint8Array(w * h);
-  if (right - left < 2 || bottom - top < 2) return { w, h, rgb, clipped, saturated, inPhoto };
-  let from: Pixels = photo;
-  let matrix = m;
+  const region: Region = {
+    ...{ w, h, rgb: new Float32Array(w * h * 3) },
+    clipped: new Uint8Array(w * h),
+    saturated: new Uint8Array(w * h),
+    inPhoto: new Uint8Array(w * h),
+  };
   const by = Math.min(MOST_BY, Math.floor(soften / ENOUGH_FINER));
-  if (by > 1) {
+  for (const raster of only ?? [{ x0: 0, x1: w, y0: 0, y1: h, every: 1 }]) {
+    const { x0, x1, y0, y1, every } = raster;
+    const ends = [at(x0, y0), at(x1, y0), at(x1, y1), at(x0, y1)];
+    const left = Math.max(0, Math.floor(Math.min(...ends.map(p => p[0]))) - rim);
+    const top = Math.max(0, Math.floor(Math.min(...ends.map(p => p[1]))) - rim);
+    const right = Math.min(photo.w, Math.ceil(Math.max(...ends.map(p => p[0]))) + rim);
+    const bottom = Math.min(photo.h, Math.ceil(Math.max(...ends.map(p => p[1]))) + rim);
+    if (right - left < 2 || bottom - top < 2) continue;
+    if (by < 2 || every > 1) {
+      sampled(photo, m, region, raster);
+      continue;
+    }
     // A photo much finer than it is sampled is first made coarser: what lies between samples would be left out.
-    from = coarser(photo, left, top, right, bottom, by);
     const placed = (v: number, i: number, first: number) =>
       (v - first * m[6 + (i % 3)]) / by + (0.5 / by - 0.5) * m[6 + (i % 3)];
-    matrix = m.map((v, i) => (i < 3 ? placed(v, i, left) : i < 6 ? placed(v, i, top) : v));
+    const matrix = m.map((v, i) => (i < 3 ? placed(v, i, left) : i < 6 ? placed(v, i, top) : v));
+    sampled(coarser(photo, left, top, right, bottom, by), matrix, region, raster);
   }
-  const region = { w, h, rgb, clipped, saturated, inPhoto };
-  for (const raster of only ?? [{ x0: 0, x1: w, y0: 0, y1: h, every: 1 }])
-    sampled(from, matrix, region, raster);
   return region;
 }
 
@@ -137,7 +139,8 @@ export const colourAt = (photo: Pixels, place: CardPlace, box: Box): WhiteSample
  */
 function sampled(photo: Pixels, m: readonly number[], into: Region, raster: Raster): void {
   const { w, h, rgb, clipped, saturated, inPhoto } = into;
-  const { data, w: wide, h: tall } = photo;
+  const { w: wide, h: tall } = photo;
+  const data = bytesOf(photo);
   const { every } = raster;
   const [x0, x1] = [Math.max(0, raster.x0), Math.min(w, raster.x1)];
   const [y0, y1] = [Math.max(0, raster.y0), Math.min(h, raster.y1)];
@@ -213,19 +216,19 @@ function coarser(
   const words = new Int32Array(buffer, byteOffset, byteLength >> 2);
   const count = by * by;
   const half = count >> 1;
+  const next = photo.w - by;
   for (let y = 0, at = 0; y < h; y++)
     for (let x = 0; x < w; x++, at += 4) {
       // Words have red lowest (little-endian, as all machines that run this). Red and blue in one sum, green in another.
       let even = 0;
       let odd = 0;
-      for (let v = 0; v < by; v++) {
-        const first = (top + y * by + v) * photo.w + left + x * by;
-        for (let i = first; i < first + by; i++) {
+      let i = (top + y * by) * photo.w + left + x * by;
+      for (let v = 0; v < by; v++, i += next)
+        for (const end = i + by; i < end; i++) {
           const word = words[i];
           even += word & EVEN_BYTES;
           odd += (word >>> 8) & EVEN_BYTES;
         }
-      }
       out[at] = ((even & 0xffff) + half) / count;
       out[at + 1] = ((odd & 0xffff) + half) / count;
       out[at + 2] = ((even >>> 16) + half) / count;
@@ -498,6 +501,25 @@ export function edgeBlur(seen: Region, markers: Card['markers'], origin = { x: 0
 /** How far a marker's surroundings are looked at with it, mm. */
 const ROUND_MARKER_MM = 1.5;
 
+/** Markers that were drawn already, by number, size and place. */
+const drawnAlready = new Map<string, Plane>();
+const MOST_DRAWN = 100;
+
+/** A marker at (x, y) mm with its surroundings, paper 1 and black 0, under the least spread there is. */
+function drawnMarker(cv: Cv, marker: Card['markers'][number], x: number, y: number): Plane {
+  const key = [marker.id, marker.size, x, y].map(v => v.toFixed(6)).join(' ');
+  const known = drawnAlready.get(key);
+  if (known) return known;
+  const side = Math.round((marker.size + 2 * ROUND_MARKER_MM) * PX);
+  const { data } = rasterise({ w: side / PX, h: side / PX, shapes: markerShapes({ ...marker, x, y }) }, PX);
+  const sharp = new Float32Array(data.length);
+  for (let i = 0; i < sharp.length; i++) sharp[i] = LINEAR[data[i]];
+  const drawn = underLens(cv, { w: side, h: side, data: sharp }, LEAST_SPREAD);
+  if (drawnAlready.size >= MOST_DRAWN) drawnAlready.clear();
+  drawnAlready.set(key, drawn);
+  return drawn;
+}
+
 /** The spread of the markers' own edges, a mean over them; nothing where none can be told. */
 export function markerSpread(
   cv: Cv,
@@ -518,23 +540,12 @@ export function markerSpread(
     const light = halved({ w: side, h: side, data });
     const some = someOf(light.data, 7);
     const [white, black] = [quantile(some, 0.95), quantile(some, 0.15)];
-    const drawn = rasterise(
-      {
-        w: side / PX,
-        h: side / PX,
-        shapes: markerShapes({
-          ...marker,
-          x: marker.x - origin.x - x0 / PX,
-          y: marker.y - origin.y - y0 / PX,
-        }),
-      },
-      PX,
-    );
-    const sharp = new Float32Array(drawn.data.length);
-    for (let i = 0; i < sharp.length; i++) sharp[i] = black + (white - black) * LINEAR[drawn.data[i]];
+    const drawn = drawnMarker(cv, marker, marker.x - origin.x - x0 / PX, marker.y - origin.y - y0 / PX);
+    const soft = new Float32Array(light.data.length);
+    for (let i = 0; i < soft.length; i++) soft[i] = black + (white - black) * drawn.data[i];
     const spread = spreadOf(cv, {
       light,
-      soft: underLens(cv, { w: side, h: side, data: sharp }, LEAST_SPREAD),
+      soft: { ...light, data: soft },
       open: new Float32Array(light.data.length).fill(1),
       rim: 3,
     });
