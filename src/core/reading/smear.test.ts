@@ -88,6 +88,13 @@ describe('smear', () => {
     expect(Math.abs(read(drawn(0.5, 0, 0.04))!.smear - 0.5)).toBeLessThan(0.12);
   });
 
+  it('is never called none where it only hides in the grain', () => {
+    const found = [0.04, 0.3, 0.8, 2].map(grain => read(drawn(0.55, 0, grain))?.smear);
+    for (const smear of found) if (smear !== undefined) expect(Math.abs(smear - 0.55)).toBeLessThan(0.15);
+    // With little grain it is told, with much nothing is.
+    expect([found[0], found[3]]).toEqual([expect.any(Number), undefined]);
+  });
+
   it('is looked for under a veil as well, and not said where too little landed', () => {
     const under = drawn(0.8, 0);
     const veiled = { ...under, data: under.data.map(v => 0.6 * v + 0.4) };

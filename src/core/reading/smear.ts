@@ -16,9 +16,10 @@ export interface Smear {
 }
 
 /** A widening below so many of its standard errors is none: grain alone comes to as much. */
-const SURELY = 3;
-/** Where a smear as long as this could go unnoticed in the grain, none is said. */
-const MOST_BLIND_MM = 0.7;
+const SURELY = 3.5;
+/** Where what is seen and its standard error leave room for a smear as long as this, one in twenty, it is not said that there is none. */
+const MOST_BLIND_MM = 0.5;
+const NINETY_FIVE = 1.645;
 /** Where more than this share of the picture is gone, edges are torn, not drawn out. */
 const MOST_GONE = 0.25;
 /** What is missing, where ink is wanted, is looked round so far, mm (a standard deviation). */
@@ -54,9 +55,10 @@ export function smearOf(
   const found = drawnOut(cv, { light: seen[c], soft: { w, h, data: ink }, open });
   if (!found) return null;
   const give = Math.hypot(found.give, camera.give);
-  const least = SURELY * give;
-  if (found.variance < least && Math.sqrt(12 * least) / SORT_PX > MOST_BLIND_MM) return null;
-  const smear = found.variance < least ? 0 : Math.sqrt(12 * found.variance) / SORT_PX;
+  const lengthOf = (variance: number) => Math.sqrt(12 * variance) / SORT_PX;
+  const isSure = found.variance >= SURELY * give;
+  if (!isSure && lengthOf(found.variance + NINETY_FIVE * give) > MOST_BLIND_MM) return null;
+  const smear = isSure ? lengthOf(found.variance) : 0;
   return { smear: smear < LEAST_MM ? 0 : smear, along: ((found.turn * 180) / Math.PI) % 180 };
 }
 
