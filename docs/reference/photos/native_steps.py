@@ -12,14 +12,19 @@ LUT = np.array([(v / 12.92 if v <= .04045 else ((v + .055) / 1.055) ** 2.4) for 
 blur = lambda a, s: cv2.GaussianBlur(a, (0, 0), s)
 
 
-def seen(img, H, box):
-    w, h = round(box['w'] * PX), round(box['h'] * PX)
-    fine = np.hypot(*(H[:2, 0] / H[2, 2])) / PX
-    if fine > 1.6:
+def seen(img, H, box, px=PX):
+    w, h = round(box['w'] * px), round(box['h'] * px)
+    fine = np.hypot(*(H[:2, 0] / H[2, 2])) / px
+    if fine > 1.6 and px == PX:
+        # Only what is looked at is made coarser.
+        ends = cv2.perspectiveTransform(np.array([[[box['x'], box['y']], [box['x'] + box['w'], box['y']], [box['x'] + box['w'], box['y'] + box['h']], [box['x'], box['y'] + box['h']]]], float), H)[0]
+        lo, hi = np.floor(ends.min(0) - 12).clip(0).astype(int), np.ceil(ends.max(0) + 12).astype(int)
+        img = img[lo[1]:hi[1], lo[0]:hi[0]]
+        H = np.array([[1, 0, -lo[0]], [0, 1, -lo[1]], [0, 0, 1]]) @ H
         k = 1.25 / fine
         img = cv2.resize(img, None, fx=k, fy=k, interpolation=cv2.INTER_AREA)
         H = np.diag([k, k, 1]) @ H
-    S = np.array([[1 / PX, 0, box['x']], [0, 1 / PX, box['y']], [0, 0, 1]])
+    S = np.array([[1 / px, 0, box['x']], [0, 1 / px, box['y']], [0, 0, 1]])
     return LUT[cv2.warpPerspective(img, H @ S, (w, h), flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP)]
 
 
@@ -51,10 +56,12 @@ def read():
     small = cv2.resize(grey, None, fx=k, fy=k, interpolation=cv2.INTER_AREA) if k < 1 else grey
     old = not hasattr(cv2.aruco, 'ArucoDetector')
     par = cv2.aruco.DetectorParameters_create() if old else cv2.aruco.DetectorParameters()
-    par.cornerRefinementMethod, par.cornerRefinementWinSize, par.adaptiveThreshWinSizeMax = 1, 4, 43
+    par.cornerRefinementMethod, par.cornerRefinementWinSize = 1, 4
+    par.adaptiveThreshWinSizeMin = par.adaptiveThreshWinSizeMax = 23
     book = (cv2.aruco.Dictionary_get if old else cv2.aruco.getPredefinedDictionary)(cv2.aruco.DICT_4X4_50)
     found, ids, _ = cv2.aruco.detectMarkers(small, book, parameters=par) if old else cv2.aruco.ArucoDetector(book, par).detectMarkers(small)
     where = {m['id']: m for m in card['markers']}
+    par.adaptiveThreshWinSizeMin = par.adaptiveThreshWinSizeMax = 43
     src, dst = [], []
     for c, n in zip(found, ids.ravel()):
         m = where.get(int(n))
@@ -63,19 +70,20 @@ def read():
         cv2.aruco.detectMarkers(part, book, parameters=par) if old else cv2.aruco.ArucoDetector(book, par).detectMarkers(part)
         if m: src += [[m['x'], m['y']], [m['x'] + m['size'], m['y']], [m['x'] + m['size'], m['y'] + m['size']], [m['x'], m['y'] + m['size']]]; dst += list((c[0] + .5) / k - .5)
     H, _ = cv2.findHomography(np.array(src, float), np.array(dst, float), cv2.RANSAC, 3)
-    page = seen(img, H, {'x': 0, 'y': 0, **card['page']})
+    page = seen(img, H, {'x': 0, 'y': 0, **card['page']}, PX / 3)
     # Light: a cubic surface in each channel through the paper's cells; greys to tone; edges of markers to blur.
-    cells = cv2.resize(page, None, fx=1 / 30, fy=1 / 30, interpolation=cv2.INTER_AREA)
+    cells = cv2.resize(page, None, fx=.1, fy=.1, interpolation=cv2.INTER_AREA)
     yy, xx = np.mgrid[:cells.shape[0], :cells.shape[1]] / cells.shape[0]
     A = np.stack([xx ** i * yy ** j for i in range(4) for j in range(4 - i)], -1).reshape(-1, 10)
     bright = cells.reshape(-1, 3)
     for _ in range(5):
         keep = bright[:, 1] > np.median(bright[:, 1])
         light = np.linalg.lstsq(A[keep], bright[keep], rcond=None)[0]
-    for m in card['markers'][:3]:
-        x, y, s = int(m['x'] * PX) - 15, int(m['y'] * PX) - 15, int(m['size'] * PX) + 30
-        part = np.ascontiguousarray(page[max(0, y):y + s, max(0, x):x + s, 1])
-        for sigma in np.linspace(.3, 2, 9): np.abs(blur((part > .4).astype(np.float32), sigma) - part).sum()
+    for n, m in enumerate(card['markers']):
+        part = seen(img, H, {'x': m['x'] - 1.6, 'y': m['y'] - 1.6, 'w': m['size'] + 3.2, 'h': m['size'] + 3.2})[..., 1]
+        if n % 2: continue
+        part = half(part)
+        for sigma in np.linspace(.3, 1, 3): np.abs(blur((part > .4).astype(np.float32), 1.25 + sigma) - blur(part, 6)).sum()
     win = seen(img, H, card['window'])
     h, w = win.shape[:2]
     yy, xx = np.mgrid[:h, :w] / h
@@ -104,7 +112,7 @@ def read():
     free = (cover < .05).astype(np.float32)
     base = np.stack([blur(v[..., c] * free, 11) / (blur(free, 11) + 1e-3) for c in range(3)], -1)
     depth, gain, veil = .03, .03, np.zeros_like(R)
-    some = np.flatnonzero((cover > .7) & (slope < .15))[::3][:1500]
+    some = np.flatnonzero((cover > .7) & (slope < .15))[::3][:600]
     ink = (1 - np.clip(cover + gain * growth, 0, 1) * (1 - depth))[..., None] * base
     for first in np.arange(0, .81, .065):
         a, b = explain(v.reshape(-1, 3)[some], ink.reshape(-1, 3)[some], base.reshape(-1, 3)[some], np.full(len(some), first, np.float32))
@@ -126,8 +134,8 @@ def read():
     closed = cv2.morphologyEx(bare, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (13, 13)))
     cv2.connectedComponentsWithStats(bare); cv2.connectedComponentsWithStats(closed); cv2.distanceTransform(closed, cv2.DIST_L2, 3)
     # Spread of edges: a search over sigma and direction, coarse and fine.
-    sharp = 1 - whole
-    for sigma in np.linspace(.3, 3, 8): np.abs(blur(sharp, 2.5 + sigma) - blur(sharp, 12)).sum()
+    sharp = half(blur(1 - whole, .8))
+    for sigma in np.linspace(.3, 1.5, 3): np.abs(blur(sharp, 1.25 + sigma) - blur(sharp, 6)).sum()
     cv2.cvtColor(v[::3, ::3].astype(np.float32), cv2.COLOR_BGR2Lab)
     return 100 * (1 - bare.sum() / (R < .6).sum()), float(veil[(R < .6) & (bare == 0)].mean())
 

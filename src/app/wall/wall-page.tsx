@@ -164,7 +164,7 @@ export function WallPage() {
               <Said>{name}</Said>
             </Heading>
           )}
-          <Flex gap="4" wrap="wrap">
+          <Flex gap="4" wrap="wrap" align="flex-start">
             {patches.map(p => (
               <Hung
                 key={keyOf(p)}
@@ -223,7 +223,10 @@ function Hung({
         <Box bg="bg.muted" style={{ width: w, height: h }} />
       )}
       <Text fontWeight="700" fontSize="0.95rem" mt="1">
-        {of.code} · {headline(of)}
+        {of.code}
+      </Text>
+      <Text fontWeight="700" fontSize="0.95rem">
+        {headline(of)}
       </Text>
       <Text fontSize="0.9rem" color="fg.muted">
         <Said>{levelsOf(of)}</Said>
