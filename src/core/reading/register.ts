@@ -151,10 +151,13 @@ function likeliest(cv: Cv, seen: Plane, reference: Plane): Refined {
       tried.push(next);
       if (next.fine > best.fine) best = next;
     }
-  return tried
+  const likest = tried
     .filter(t => t === best || (t.fine > best.fine - MAY_BE && apart(t, best, reference) > SAME_PLACE))
     .map(close)
     .reduce((a, b) => (b.fine > a.fine ? b : a));
+  // That it is there at all is told by the most like it was anywhere this way round.
+  const same = ways.filter(w => w.mirrored === likest.mirrored && w.turn === likest.turn);
+  return { ...likest, match: Math.max(...same.map(w => w.match)) };
 }
 /** From afar a place may look so much less like than another, and be the right one. */
 const MAY_BE = 0.03;
