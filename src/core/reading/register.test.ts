@@ -124,6 +124,17 @@ describe('finding the picture in its window', () => {
     expect(off(picture, warp, register(cv, windowOf(picture, warp, torn), picture).warp)).toBeLessThan(2);
   });
 
+  it('says it is there at all where a third of it is left in rags, wherever it then looks most like', () => {
+    const matches = [0, 1, 2, 3, 4, 5, 6, 7].map(k => {
+      const wave = (x: number, y: number) =>
+        Math.sin(x / 17 + k) + Math.cos(y / 19 - 2 * k) + Math.sin((x + y) / 23);
+      const rags = (v: number, x: number, y: number) =>
+        wave(x, y) > 0.6 ? v : 0.75 + 0.05 * Math.sin(y / 5);
+      return register(cv, windowOf(picture, lying(picture, { degrees: 1 }), rags), picture).match;
+    });
+    expect(Math.min(...matches)).toBeGreaterThan(0.3);
+  });
+
   it('says how far off a picture is that no turning or stretching brings back', () => {
     // Bulged: the farther from the middle, the more it is drawn out.
     const flat = windowOf(picture, lying(picture, {}));
