@@ -70,7 +70,7 @@ export function Shell() {
             flex={{ md: '1' }}
             order={{ base: 3, md: 0 }}
             w={{ base: '100%', md: 'auto' }}
-            ms={{ base: '-1.5', md: '0' }}
+            ms={{ base: '-1', md: '0' }}
           >
             {(
               [
@@ -87,7 +87,8 @@ export function Shell() {
                 key={path}
                 to={`/w/${workshop}${path}`}
                 end={path === ''}
-                px={{ base: '1.5', md: '3' }}
+                px={{ base: '1', md: '3' }}
+                fontSize={{ base: '0.9rem', md: 'inherit' }}
                 lineHeight="44px"
                 css={{ '&.active': { fontWeight: 700 } }}
               >

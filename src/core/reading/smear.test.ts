@@ -13,7 +13,7 @@ let cv: Cv;
 beforeAll(async () => {
   ({ cv } = await loadCv());
 });
-const reference = referenceOf(target(40));
+const reference = referenceOf(target(30));
 const { w, h } = reference;
 const count = w * h;
 
