@@ -69,7 +69,7 @@ export async function benchBoard(say: (line: string) => void) {
   beside.end();
   const [single, many, shared] = [0, 1, 2].map(k => Math.min(...times.map(t => t[k])));
   say(
-    `the same by ${beside.hands.length} readers: ${(shared / 1000).toFixed(1)} s, ratio ${(shared / single).toFixed(1)} (3)`,
+    `the same by ${beside.hands.length + 1} readers: ${(shared / 1000).toFixed(1)} s, ratio ${(shared / single).toFixed(1)} (3)`,
   );
   say(
     `one patch of ${((one.w * one.h) / 1e6).toFixed(0)} MP ${(single / 1000).toFixed(1)} s, a board of ${board.patches.length} patches in ${((all.w * all.h) / 1e6).toFixed(0)} MP ${(many / 1000).toFixed(1)} s: ratio ${(many / single).toFixed(1)} in one thread (3)`,

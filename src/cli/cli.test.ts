@@ -1,10 +1,10 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
-import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { bad } from '../core/outcome/index.ts';
 import { card, target } from '../core/print/index.ts';
 import { STARTER_SHELF } from '../core/shelf/index.ts';
@@ -20,6 +20,7 @@ import { main as read } from './read.ts';
 import { readersBeside } from './read-hands.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-cli-'));
+afterAll(() => rmSync(dir, { recursive: true, force: true }));
 const kit = join(dir, 'kit');
 const COMMANDS = { kit: makeKit, read, findings, explain };
 /** Runs a command in this process, as starting its file would. */

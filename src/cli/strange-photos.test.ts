@@ -1,8 +1,8 @@
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp, { type SharpOptions } from 'sharp';
-import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Pixels } from '../core/reading/index.ts';
 import { main as makeKit } from './kit.ts';
 import { decode } from './node-image.ts';
@@ -86,6 +86,7 @@ describe('a photo decoded', () => {
 
 describe('files that are no photos', () => {
   const dir = mkdtempSync(join(tmpdir(), 'wet-test-strange-'));
+  afterAll(() => rmSync(dir, { recursive: true, force: true }));
   const kit = join(dir, 'kit');
   beforeAll(async () => {
     vi.spyOn(console, 'log').mockImplementation(() => {});

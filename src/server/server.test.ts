@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -17,6 +17,7 @@ beforeAll(async () => {
   server = makeServer('demo', dist).listen(0, '127.0.0.1');
   await new Promise(resolve => server.once('listening', resolve));
   origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  return () => rmSync(dist, { recursive: true, force: true });
 });
 afterAll(() => void server.close());
 const get = (path: string) => fetch(origin + path, { redirect: 'manual' });

@@ -1,10 +1,10 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, onTestFinished } from 'vitest';
 import { jpegOf } from '../core/bundle/example.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
@@ -112,7 +112,9 @@ describe('a backup of a whole workshop', () => {
 
   it('is a ZIP of plain files that other programs open, a trial’s own ZIP among them', async () => {
     const file = await packed(await furnished());
-    const path = join(mkdtempSync(join(tmpdir(), 'wet-test-backup-')), 'workshop.zip');
+    const dir = mkdtempSync(join(tmpdir(), 'wet-test-backup-'));
+    onTestFinished(() => rmSync(dir, { recursive: true, force: true }));
+    const path = join(dir, 'workshop.zip');
     writeFileSync(path, new Uint8Array(await file.arrayBuffer()));
     const told = JSON.parse(
       execFileSync('python3', [

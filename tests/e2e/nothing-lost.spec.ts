@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, test } from '@playwright/test';
@@ -39,6 +39,7 @@ test('a browser that is killed in the middle of the work has lost nothing that t
   const steps = (await stored(reopened, RUB.id)).filter(r => r.kind === 'step');
   expect(steps).toHaveLength(RUB.patches.length + 2);
   await again.close();
+  rmSync(profile, { recursive: true, force: true });
 });
 
 test('a full store says so in words, shows nothing as done, and goes on when there is room again', async ({

@@ -1,10 +1,10 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { default as jsQR } from 'jsqr';
 import sharp from 'sharp';
-import { describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 import { nodeFonts } from '../../cli/fonts.ts';
 import { loadCv } from '../../cli/node-cv.ts';
 import { encodeGreyPng } from '../../cli/node-image.ts';
@@ -28,6 +28,7 @@ import { STARTER_SHELF } from '../shelf/index.ts';
 import { pdfOf } from './index.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-papers-'));
+afterAll(() => rmSync(dir, { recursive: true, force: true }));
 
 /** A page as an independent tool draws it: grey bytes at `dpi`. */
 async function drawn(sheets: Sheets, dpi: number, page = 1) {
