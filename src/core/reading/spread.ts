@@ -17,8 +17,10 @@ const SOFT = 0.25 * SORT_PX;
 const ROUNDS = 3;
 /** What a lens does at the least, pixels². */
 export const LEAST_SPREAD: Spread = { xx: (0.07 * SORT_PX) ** 2, yy: (0.07 * SORT_PX) ** 2, give: 0 };
-/** Fewer pixels than 8 mm² have tell nothing; every other one is asked. */
-const LEAST_PIXELS = (8 * SORT_PX ** 2) / 2;
+/** Of pixels that were blurred together every other one tells as much as all: white or black fields of a chessboard. */
+const ASKED = 2;
+/** Fewer of them than 8 mm² have tell nothing. */
+const LEAST_PIXELS = (8 * SORT_PX ** 2) / ASKED;
 /** What is fitted: the spread, a shift, a strength. */
 const TERMS = 6;
 /** Only edges tell: change of light over a pixel. */
@@ -154,7 +156,7 @@ const alongWay = (turn: number) => [
   Math.sin(turn) ** 2,
 ];
 /** Neighbours that were blurred together say the same thing: so many of those that are asked, every other one, count as one. */
-const TOGETHER = (4 * Math.PI * SOFT ** 2) / 2;
+const TOGETHER = (4 * Math.PI * SOFT ** 2) / ASKED;
 
 const NO_MORE = { xx: 0, yy: 0 };
 
@@ -171,9 +173,6 @@ function softened(
 }
 /** A drawing-out of less than this makes no difference, pixels². */
 const LEAST_DRAWN = (0.02 * SORT_PX) ** 2;
-
-/** Of pixels that were blurred together every other one tells as much as all: white or black fields of a chessboard. */
-const ASKED = 2;
 
 /** Gets the edges ready once; what it gives compares them with what was expected. */
 function prepare(cv: Cv, { light, soft, open, rim = RIM }: Edges): (expected: Float32Array) => Fitted {
