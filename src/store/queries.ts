@@ -254,15 +254,8 @@ export const asRecord = (draft: RecordDraft): TrialRecord =>
     at: draft.at ?? new Date(presentMs()).toISOString(),
   }) as TrialRecord;
 
-/** Kinds of records that change what lists and other trials know of a trial. */
-const CHANGES_SUMMARY: readonly TrialRecord['kind'][] = [
-  'ready',
-  'photo',
-  'reading',
-  'verdict',
-  'undo',
-  'spoilt',
-];
+/** Kinds of records pressed many in a row that change nothing of what a view beside the trial's own shows at once. */
+const QUIET: readonly TrialRecord['kind'][] = ['step', 'air', 'coat', 'note', 'stock', 'pair', 'picture'];
 
 /**
  * Appends records in one go, with photos they name; resolved when all of it is written, and only then do views change.
@@ -294,7 +287,7 @@ async function appendTo(
     damaged: old?.damaged ?? [],
     records: withAdded(old?.records ?? [], records),
   }));
-  const isNews = !hasBegun(before) || records.some(r => CHANGES_SUMMARY.includes(r.kind));
+  const isNews = !hasBegun(before) || records.some(r => !QUIET.includes(r.kind));
   void client.invalidateQueries({
     queryKey: keys.overview(name),
     // A press at the bench does not look through the workshop; the next list that is opened does.

@@ -49,6 +49,8 @@ test('what went wrong with a whole board is said, and one look answered changes 
 }) => {
   const plan = demoPlan('locker-doors.zip');
   await page.goto('/w/demo');
+  // With the last of the demo in nothing else makes the workshop be looked through: what is said has to do so.
+  await expect(page.getByText(demoPlan('hull-lines.zip').name)).toBeVisible({ timeout: 60_000 });
   await page.goto(`/w/demo/t/${plan.id}/explain`);
   await expect(page.getByText(/^All on Board 2 went wrong together: \d\d points less/)).toBeVisible();
   await sound(page);

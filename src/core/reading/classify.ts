@@ -205,7 +205,7 @@ const SHARES_LANDED = [0.95, 0.8, 0.65, 0.5, 0.35, 0.2, 0.1];
 const VEIL_COST = 0.15;
 
 /** So many pixels tell one number as well as all do. */
-const MOST_ASKED = 600;
+const MOST_ASKED = 1500;
 
 /** The veil that, taken as one number, best explains the dark parts together with some share of bare ground; and that share. */
 function firstVeil(s: Scene): { start: number; landed: number } {

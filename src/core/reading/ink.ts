@@ -89,7 +89,7 @@ const SOLID = 0.75;
 const DARKEST = 0.975;
 const LEAST_CELLS = 30;
 /** So many tell it as well as all do. */
-const MOST_CELLS = 150;
+const MOST_CELLS = 250;
 const MOST_DEPTH = 0.45;
 const DEPTH_STEP = 0.01;
 /** Half a scatter of the depth of prints, of what white balance leaves unsure, and of how uneven residual paper is. */
