@@ -3,7 +3,7 @@ import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
 import { writeBundle } from '../../src/core/bundle/index.ts';
 import { readingFor } from '../../src/core/trial/example.ts';
-import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
+import { bring, planOf, press, showing, stored } from './at-bench.ts';
 import { fill, historyOf, seenOf, watchStorage } from './many-trials.ts';
 
 const PLAN = planOf('wet-rub', {
@@ -87,7 +87,6 @@ test('sixty trials: the opening view reads their summaries, a trial its own reco
   expect(second.filter(s => s.startsWith('get log')).length).toBeLessThanOrEqual(2 * 60 + 16);
 
   await page.goto(`/w/mine/t/${underWay[0]}/bench`);
-  await begin(page).catch(() => undefined);
   await expect(page.getByRole('button', { name: 'Leave the bench' })).toBeVisible();
   await page.waitForTimeout(500);
   await seenOf(page);
@@ -173,8 +172,7 @@ test('an answer on the opening view goes on from what was recorded, also before 
   await page.getByRole('button', { name: 'It is ready' }).first().click();
   await expect(page.getByText('Kept: it is ready, go on with it.')).toBeVisible();
   await page.goto(`/w/mine/t/${PLAN.id}/bench`);
-  await begin(page).catch(() => undefined);
-  expect(await showing(page)).toMatch(/^Wet the paper/);
+  await expect.poll(() => showing(page)).toMatch(/^Wet the paper/);
   const kept = await stored(page, PLAN.id);
   expect(kept.filter(r => r.kind === 'step')).toHaveLength(3 * PLAN.patches.length);
   expect(kept.filter(r => r.kind === 'ready').length).toBeGreaterThan(0);
