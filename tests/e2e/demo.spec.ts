@@ -99,6 +99,10 @@ test('a stranger’s address, a missing trial and the keys all have a word', asy
   expect((await page.goto('/nowhere'))!.status()).toBe(404);
   await page.goto('/w/mine/t/NOTHERE/read');
   await expect(page.getByRole('heading', { name: 'This trial is not in this workshop' })).toBeVisible();
+  for (const unknown of ['/w/mine/nothing', '/w/mine/t/NOTHERE/nothing']) {
+    await page.goto(unknown);
+    await expect(page.getByRole('heading', { name: 'There is nothing here' })).toBeVisible();
+  }
   await page.goto('/w/mine');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('?');

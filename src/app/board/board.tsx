@@ -1,9 +1,10 @@
 import { Box } from '@chakra-ui/react';
-import type { KeyboardEvent, ReactNode } from 'react';
+import { type KeyboardEvent, type ReactNode, useRef } from 'react';
 import { carrierOf, cornersOf, type Patch, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { layoutOf, nearest } from './geometry.ts';
+import { ScaleProvider, useScaleOf, useWriting } from './scale.ts';
 import { type Place, useArranging } from './use-arranging.ts';
 
 interface Props {
@@ -26,6 +27,9 @@ interface Props {
 export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove, onSwap, low }: Props) {
   const layout = layoutOf(plan);
   const { w, h } = sizeOf(plan);
+  const svg = useRef<SVGSVGElement>(null);
+  const [across, down] = [layout.width + 4, layout.height + 3];
+  const scale = useScaleOf(svg, across, down);
   const arranging = useArranging(layout, plan.patches, { w, h }, { onMove, onSwap });
   const walk = (event: KeyboardEvent, from: Patch) => {
     const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
@@ -52,65 +56,66 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove
         '& .patch:focus-visible .rim': { stroke: 'var(--chakra-colors-tide-solid)', strokeWidth: 2.4 },
       }}
     >
-      <svg
-        viewBox={`-2 -2 ${layout.width + 4} ${layout.height + 3}`}
-        role="group"
-        aria-label={name}
-        fontFamily="inherit"
-      >
-        {Array.from({ length: plan.board.count }, (_, board) => (
-          <Carrier key={board} plan={plan} number={board} {...layout.at(board)} />
-        ))}
-        <Strips plan={plan} at={layout.at} />
-        {plan.patches.map(patch => {
-          const { x, y } = layout.of(patch);
-          const chosen = patch.code === selected;
-          const isHeld = arranging.held === patch.code;
-          return (
-            <g
-              key={patch.code}
-              className="patch"
-              data-code={patch.code}
-              transform={`translate(${x} ${y})`}
-              role="button"
-              tabIndex={onSelect ? (chosen || (!selected && patch === plan.patches[0]) ? 0 : -1) : undefined}
-              aria-pressed={chosen}
-              aria-label={
-                isHeld ? `${say(patch)}. Picked up: choose another patch and press Enter to swap` : say(patch)
-              }
-              opacity={arranging.ghost?.code === patch.code ? 0.4 : 1}
-              onClick={() => !arranging.wasDrag() && onSelect?.(patch.code)}
-              {...arranging.pointer(patch)}
-              onKeyDown={event => {
-                if (arranging.key(event, patch)) return;
-                if (event.key === 'Enter' || event.key === ' ') {
-                  event.preventDefault();
-                  onSelect?.(patch.code);
-                } else walk(event, patch);
-              }}
-            >
-              <rect
-                className="rim"
-                x="-1.6"
-                y="-1.6"
-                width={w + 3.2}
-                height={h + 3.2}
-                fill="none"
-                stroke={chosen || isHeld ? 'var(--chakra-colors-buoy-solid)' : 'transparent'}
-                strokeWidth="2"
-                strokeDasharray={isHeld ? '4 2.5' : undefined}
-              />
-              <rect
-                width={w}
-                height={h}
-                fill="var(--chakra-colors-bg)"
-                stroke="var(--chakra-colors-border-emphasized)"
-                strokeWidth="0.35"
-              />
-              {draw(patch)}
-            </g>
-          );
-        })}
+      <svg ref={svg} viewBox={`-2 -2 ${across} ${down}`} role="group" aria-label={name} fontFamily="inherit">
+        <ScaleProvider value={scale}>
+          {Array.from({ length: plan.board.count }, (_, board) => (
+            <Carrier key={board} plan={plan} number={board} {...layout.at(board)} />
+          ))}
+          <Strips plan={plan} at={layout.at} />
+          {plan.patches.map(patch => {
+            const { x, y } = layout.of(patch);
+            const chosen = patch.code === selected;
+            const isHeld = arranging.held === patch.code;
+            return (
+              <g
+                key={patch.code}
+                className="patch"
+                data-code={patch.code}
+                transform={`translate(${x} ${y})`}
+                role="button"
+                tabIndex={
+                  onSelect ? (chosen || (!selected && patch === plan.patches[0]) ? 0 : -1) : undefined
+                }
+                aria-pressed={chosen}
+                aria-label={
+                  isHeld
+                    ? `${say(patch)}. Picked up: choose another patch and press Enter to swap`
+                    : say(patch)
+                }
+                opacity={arranging.ghost?.code === patch.code ? 0.4 : 1}
+                onClick={() => !arranging.wasDrag() && onSelect?.(patch.code)}
+                {...arranging.pointer(patch)}
+                onKeyDown={event => {
+                  if (arranging.key(event, patch)) return;
+                  if (event.key === 'Enter' || event.key === ' ') {
+                    event.preventDefault();
+                    onSelect?.(patch.code);
+                  } else walk(event, patch);
+                }}
+              >
+                <rect
+                  className="rim"
+                  x="-1.6"
+                  y="-1.6"
+                  width={w + 3.2}
+                  height={h + 3.2}
+                  fill="none"
+                  stroke={chosen || isHeld ? 'var(--chakra-colors-buoy-solid)' : 'transparent'}
+                  strokeWidth="2"
+                  strokeDasharray={isHeld ? '4 2.5' : undefined}
+                />
+                <rect
+                  width={w}
+                  height={h}
+                  fill="var(--chakra-colors-bg)"
+                  stroke="var(--chakra-colors-border-emphasized)"
+                  strokeWidth="0.35"
+                />
+                {draw(patch)}
+              </g>
+            );
+          })}
+        </ScaleProvider>
         {arranging.ghost && (
           <rect
             x={arranging.ghost.x}
@@ -138,6 +143,7 @@ function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; 
   // What lies there already, beside or below.
   const taken = [...(carrier.taken ?? []), ...(under ?? [])];
   const corners = cornersOf(carrier);
+  const sized = useWriting().headed(5, 8);
   const look = {
     fill: 'var(--chakra-colors-bg-panel)',
     stroke: 'var(--chakra-colors-border-emphasized)',
@@ -186,8 +192,8 @@ function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; 
       ))}
       <text
         x={w / 2}
-        y={h + 6.5}
-        style={{ fontSize: '5px' }}
+        y={h + 1.5 + sized}
+        style={{ fontSize: `${sized}px` }}
         textAnchor="middle"
         fill="var(--chakra-colors-fg-muted)"
       >

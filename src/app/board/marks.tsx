@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react';
 import type { Patch } from '../../core/trial/index.ts';
+import { inLines } from './in-lines.ts';
+import { useWriting } from './scale.ts';
 
 const INK = 'var(--chakra-colors-fg)';
 const QUIET = 'var(--chakra-colors-fg-muted)';
@@ -12,7 +14,10 @@ export interface BoardMarks {
   readonly say: (patch: Patch) => string;
 }
 
-/** Lines of writing on a patch: a heading and up to three lines below, sized for the patch. */
+/**
+ * Lines of writing on a patch: a heading and up to three lines below, sized for the patch. On a small screen the heading
+ * is as large as the patch has room for, and lines are broken anew where they would be too small to be read.
+ */
 export function PatchWriting({
   size,
   head,
@@ -25,9 +30,15 @@ export function PatchWriting({
   strong?: string;
 }) {
   const u = size / 40;
+  const writing = useWriting();
+  const headed = writing.headed(5.2 * u, MOST_HEAD * u);
+  const meant = (lines.some(l => l.length > 15) ? 4 : 4.9) * u;
+  const small = writing.small(meant);
+  const rows = small > meant ? anew(lines, size, size - FOOT * u - headed, small, strong) : lines;
+  const step = small > meant ? small * LEADING : 6.2 * u;
   return (
     <g>
-      <text x={2.4 * u} y={7.4 * u} style={{ fontSize: `${5.2 * u}px`, fontWeight: 700 }} fill={INK}>
+      <text x={2.4 * u} y={headed + 2.2 * u} style={{ fontSize: `${headed}px`, fontWeight: 700 }} fill={INK}>
         {head}
       </text>
       {strong &&
@@ -46,12 +57,12 @@ export function PatchWriting({
             {row}
           </text>
         ))}
-      {lines.map((line, i) => (
+      {rows.map((line, i) => (
         <text
           key={line + i}
           x={2.4 * u}
-          y={(strong ? 31 : 15.4) * u + i * 6.2 * u}
-          style={{ fontSize: `${(lines.some(l => l.length > 15) ? 4 : 4.9) * u}px` }}
+          y={(strong ? 31 * u : headed + 10.2 * u) + i * step}
+          style={{ fontSize: `${small}px` }}
           fill={QUIET}
         >
           {line.length > 20 ? `${line.slice(0, 19)}…` : line}
@@ -59,6 +70,29 @@ export function PatchWriting({
       ))}
     </g>
   );
+}
+
+/** A code of six letters in this size, on a patch of 40, just leaves its rim free. */
+const MOST_HEAD = 9;
+
+/** Room left free round the heading and above the hatch at a patch's foot, on a patch of 40. */
+const FOOT = 7;
+const LEADING = 1.15;
+/** Mean width of a letter, in its size. */
+const LETTER = 0.5;
+
+/** Lines broken anew for a size of writing, as many as there is room for; below large writing there is none. */
+function anew(
+  lines: readonly string[],
+  size: number,
+  tall: number,
+  small: number,
+  strong?: string,
+): string[] {
+  if (strong) return [];
+  const letters = Math.floor((0.92 * size) / (LETTER * small));
+  const room = Math.floor(tall / (LEADING * small));
+  return inLines(lines.join(' '), letters, room);
 }
 
 /** Up to three words a row, in at most three rows. */

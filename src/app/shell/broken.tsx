@@ -4,7 +4,7 @@ import { isRouteErrorResponse, useRouteError } from 'react-router';
 /** Shown when a page does not exist or fails: what happened, and the way back. Nothing stored is lost. */
 export function Broken() {
   const error = useRouteError();
-  const missing = error === undefined || (isRouteErrorResponse(error) && error.status === 404);
+  const missing = error == null || (isRouteErrorResponse(error) && error.status === 404);
   return (
     <Box as="main" maxW="40rem" mx="auto" p="8">
       <Heading as="h1" size="2xl" mb="3">

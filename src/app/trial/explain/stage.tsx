@@ -1,5 +1,6 @@
 import { explain } from '../../../core/diagnosis/index.ts';
 import { readingOf, shortSide, verdictOf } from '../../../core/trial/index.ts';
+import { inLines } from '../../board/in-lines.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchWriting } from '../../board/marks.tsx';
 import type { Stage } from '../stage.ts';
@@ -15,22 +16,18 @@ function marks(view: TrialView): BoardMarks {
     draw: p => {
       const cause = top.get(p.code);
       const read = readingOf(records, p.code) || verdictOf(records, p.code);
-      const words = cause ? wrap(cause.cause.name) : [read ? 'nothing wrong' : 'not read yet'];
+      const words = cause
+        ? inLines(cause.cause.name, LETTERS, LINES)
+        : [read ? 'nothing wrong' : 'not read yet'];
       return <PatchWriting size={size} head={p.code} lines={words} />;
     },
     say: p => `${p.code}: ${top.get(p.code)?.cause.name ?? 'nothing to explain'}`,
   };
 }
 
-/** Splits words into lines of at most 19 letters, at most four. */
-function wrap(text: string): string[] {
-  const lines: string[] = [''];
-  for (const word of text.split(' ')) {
-    if (`${lines.at(-1)} ${word}`.trim().length > 17) lines.push(word);
-    else lines[lines.length - 1] = `${lines.at(-1)} ${word}`.trim();
-  }
-  return lines.slice(0, 4);
-}
+/** On a patch there is room for so many letters and lines. */
+const LETTERS = 17;
+const LINES = 4;
 
 /** Stage “Explain”. */
 export const STAGE: Stage = {

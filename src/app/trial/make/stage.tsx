@@ -28,7 +28,7 @@ function marks(view: TrialView): BoardMarks {
             lines={[
               s.last ? s.last.step.done.toLowerCase() : 'not begun',
               s.next ? `→ ${s.next.step.action.toLowerCase()}` : PHASE_WORDS[s.phase],
-              left || PHASE_WORDS[s.phase],
+              ...(s.next ? [left || PHASE_WORDS[s.phase]] : []),
             ]}
           />
           <Hatch size={size} kind={PHASE_HATCH[s.phase]} />
