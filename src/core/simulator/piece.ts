@@ -37,6 +37,21 @@ export function punch({ w, h, landed }: Piece, keep: (xMm: number, yMm: number) 
 /** Soft edge about 0.15 mm wide for a signed distance in mm (positive outside the hole). */
 export const soft = (distance: number): number => 0.5 + distance / 0.15;
 
+/** A round hole at so many mm from the top left; no farther round it than its soft edge is anything changed. */
+function roundHole(
+  { w, h, landed }: Piece,
+  { x, y, r }: { readonly x: number; readonly y: number; readonly r: number },
+): void {
+  const reach = r + 0.1;
+  const [left, right] = [Math.max(0, Math.floor((x - reach) * PX)), Math.min(w, Math.ceil((x + reach) * PX))];
+  const [top, low] = [Math.max(0, Math.floor((y - reach) * PX)), Math.min(h, Math.ceil((y + reach) * PX))];
+  for (let row = top; row < low; row++)
+    for (let i = row * w + left; i < row * w + right; i++) {
+      const away = Math.hypot((i - row * w + 0.5) / PX - x, (row + 0.5) / PX - y);
+      landed[i] = Math.min(landed[i], Math.max(0, soft(away - r)));
+    }
+}
+
 /** Round holes, `mean` of them on 16 cm². Says whether there were any. */
 export function bubbles(piece: Piece, mean: number): boolean {
   const { chance, mm } = piece;
@@ -46,7 +61,7 @@ export function bubbles(piece: Piece, mean: number): boolean {
     r: chance.between(0.7, 2.4),
   }));
   if (!holes.length) return false;
-  punch(piece, (x, y) => Math.min(...holes.map(o => soft(Math.hypot(x - o.x, y - o.y) - o.r))));
+  for (const hole of holes) roundHole(piece, hole);
   return true;
 }
 
@@ -119,12 +134,13 @@ function lose(piece: Piece, values: Float32Array, share: number): void {
   const { w, h } = piece;
   const sorted = Float32Array.from(values).sort();
   const limit = sorted[Math.floor(Math.min(0.95, share) * (sorted.length - 1))];
-  const slope = values.map((_, i) => {
-    const [x, y] = [i % w, Math.floor(i / w)];
-    const across = values[y * w + Math.min(w - 1, x + 1)] - values[y * w + Math.max(0, x - 1)];
-    const down = values[Math.min(h - 1, y + 1) * w + x] - values[Math.max(0, y - 1) * w + x];
-    return (Math.hypot(across, down) / 2) * PX;
-  });
+  const slope = new Float32Array(values.length);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const across = values[x + 1 < w ? i + 1 : i] - values[x > 0 ? i - 1 : i];
+      const down = values[y + 1 < h ? i + w : i] - values[y > 0 ? i - w : i];
+      slope[i] = (Math.sqrt(across * across + down * down) / 2) * PX;
+    }
   // On tops and in hollows there is no slope: the edge is no wider there than on a slope of a quarter of the usual.
   const least = 0.25 * slope.slice().sort()[slope.length >> 1] + 1e-9;
   for (let i = 0; i < values.length; i++) {
@@ -228,6 +244,6 @@ export function dust(piece: Piece, mean: number): boolean {
     r: chance.between(0.2, 0.5),
   }));
   if (!holes.length) return false;
-  punch(piece, (x, y) => Math.min(...holes.map(o => soft(Math.hypot(x - o.x, y - o.y) - o.r))));
+  for (const hole of holes) roundHole(piece, hole);
   return true;
 }
