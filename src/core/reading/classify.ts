@@ -1,12 +1,13 @@
 import { LEAST_MM2 } from './bare.ts';
 import { blurPlane, type Cv, type Plane } from './cv.ts';
+import { withFaintSpecks } from './faint-specks.ts';
 import type { Cov, Ground } from './ground.ts';
 import { type Cell, depthOf, evenCells, gainOf, type Ink, leftOf, USUAL_INK } from './ink.ts';
 import { maskOf } from './mask.ts';
 import { quantile } from './middle.ts';
 import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
-import { withSpecks } from './specks.ts';
+import { type Told, withSpecks } from './specks.ts';
 
 /** The picture's pixels sorted into landed and bare, with the veil over what landed. */
 export interface Sorted {
@@ -276,9 +277,9 @@ export function sortPixels(
   const { start, landed: share } = firstVeil(scene);
   const prior = (logOdds(MOST_LANDED) + logOdds(Math.min(MOST_LANDED, Math.max(LEAST_LANDED, share)))) / 2;
   // Toner-free parts have nothing to say.
-  const told: number[] = [];
-  for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) told.push(i);
-  const active = Int32Array.from(told);
+  const toned: number[] = [];
+  for (let i = 0; i < count; i++) if (scene.dark[i] > TONER_FREE) toned.push(i);
+  const active = Int32Array.from(toned);
   const { visible, weights } = whatCanBeSeen(cv, scene, active);
 
   let ink = USUAL_INK;
@@ -311,19 +312,20 @@ export function sortPixels(
   const inked = maskOf(count, i => reference.light.data[i] < INKED_BELOW);
   const counted = inked.map((on, i) => on & visible[i]);
   const scatters = inkScatter(scene, ink, veil, odds);
-  const sorted = withSpecks(
-    {
-      w,
-      h,
-      counted,
-      bare: counted.map((on, i) => (on && odds[i] < 0 ? 1 : 0)),
-      share: i => bareShare(scene, ink, i, veil[i]),
-      scatter: i => shareScatter(scene, ink, i, veil[i], scatters),
-      steep: maskOf(count, i => scene.slope[i] > STEEP),
-    },
-    LEAST_MM2 * SORT_PX * SORT_PX,
-  );
-  return { w, h, inked, visible, ...sorted, veil, odds, ink, cells };
+  const told: Told = {
+    w,
+    h,
+    counted,
+    bare: counted.map((on, i) => (on && odds[i] < 0 ? 1 : 0)),
+    share: i => bareShare(scene, ink, i, veil[i]),
+    scatter: i => shareScatter(scene, ink, i, veil[i], scatters),
+    steep: maskOf(count, i => scene.slope[i] > STEEP),
+  };
+  const { bare, lost } = withSpecks(told, LEAST_MM2 * SORT_PX * SORT_PX);
+  return {
+    ...{ w, h, inked, visible, bare, veil, odds, ink, cells },
+    lost: withFaintSpecks(told, { bare, lost }),
+  };
 }
 
 /** Standard deviation of {@link bareShare} where pixel i landed, of ink that scatters by `own` about its colour. */
