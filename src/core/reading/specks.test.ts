@@ -78,10 +78,27 @@ describe('a place that is bare all over', () => {
   );
   const soft = (x: number, y: number) => Math.min(1, Math.max(0, 0.5 + (8 - Math.hypot(x - 20, y - 15)) / 3));
 
-  it('is counted as it was found, its rim neither added nor taken off', () => {
+  it('is counted with its rim by the share of each pixel, so that its area is true', () => {
     const { bare, lost } = withSpecks(told(soft, { bare: hole }), 100);
     expect(bare).toEqual(hole);
-    expect(sum(lost)).toBe(sum(hole));
+    expect(Math.abs(sum(lost) - Math.PI * 64)).toBeLessThan(2);
+    // Inside nothing is by halves, and one pixel beyond the rim nothing is counted.
+    expect(lost[at(20, 15)]).toBe(1);
+    const veiled = (x: number, y: number) => Math.min(0.7, soft(x, y));
+    expect(withSpecks(told(veiled, { bare: hole }), 100).lost[at(20, 15)]).toBe(1);
+    expect(lost[at(20 + 8, 15)]).toBeCloseTo(soft(28, 15), 6);
+    expect(soft(29, 15)).toBeGreaterThan(0.1);
+    expect(lost[at(20 + 9, 15)]).toBe(0);
+  });
+
+  it('is counted as it was found where the picture itself has an edge, or is none', () => {
+    const all = (value: number) => new Uint8Array(COUNT).fill(value);
+    expect(withSpecks(told(soft, { bare: hole, steep: all(1) }), 100).lost).toEqual(Float32Array.from(hole));
+    const { lost } = withSpecks(
+      told(() => 0.6, { bare: all(1), counted: hole }),
+      100,
+    );
+    expect(lost.every((v, i) => v === 1 || !hole[i])).toBe(true);
   });
 
   it('of less than the least that is listed goes by its shares', () => {

@@ -54,7 +54,12 @@ export function withSpecks(told: Told, least: number): Bared {
   }
   for (const area of areas(told, seeds, reached, part)) {
     const core = area.filter(i => bare[i]);
-    if (core.length >= least) continue;
+    if (core.length >= least) {
+      // Inside all of it is bare; where bare and landed meet, each pixel by how much of it is.
+      for (const i of area)
+        if (!steep[i] && beside(i, w, h).some(j => bare[j] !== bare[i] && counted[j])) lost[i] = part[i];
+      continue;
+    }
     for (const i of area) {
       lost[i] = part[i];
       out[i] = part[i] > MOSTLY ? 1 : 0;
@@ -100,6 +105,16 @@ function areas(
     found.push(area);
   }
   return found;
+}
+
+/** The up to four pixels that share a side with a pixel. */
+function beside(i: number, w: number, h: number): number[] {
+  const out: number[] = [];
+  if (i % w) out.push(i - 1);
+  if ((i + 1) % w) out.push(i + 1);
+  if (i >= w) out.push(i - w);
+  if (i + w < w * h) out.push(i + w);
+  return out;
 }
 
 /** The up to eight neighbours of a pixel. */
