@@ -227,6 +227,22 @@ describe('adding up', () => {
     // Specks of which only a share of each pixel is gone are known less well than a hole as large.
     const specks = sorted({ lost: new Float32Array(COUNT).fill(0.1) });
     expect(landedGive(specks, 0)).toBeCloseTo(0.3 + 1.645 * 2.5, 1);
+    // The rim of a hole goes by how well the picture lies on its place, not by how well colours are known.
+    const [inside, around] = [
+      flags((x, y) => x > 20 && x < 40 && y > 20 && y < 40),
+      flags((x, y) => x > 19 && x < 41 && y > 19 && y < 41),
+    ];
+    const rim = (share: number) =>
+      landedGive(
+        sorted({
+          bare: inside,
+          lost: Float32Array.from(inside, (on, i) => on || share * around[i]),
+        }),
+        0,
+      );
+    expect(rim(0.5)).toBeLessThan(rim(0) + 0.1);
+    const apart = Float32Array.from({ length: COUNT }, (_, i) => (i % 5 ? 0 : 0.5));
+    expect(landedGive(sorted({ lost: apart }), 0)).toBeCloseTo(0.3 + 1.645 * 2.5, 1);
     expect(landedGive(sorted({ visible: flags(() => false) }), 0)).toBe(100);
   });
 

@@ -128,7 +128,8 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
       doubt[Math.floor(y / side) * nx + Math.floor(x / side)] += Math.sqrt(p * (1 - p));
       if (s.odds[i] < SHIFT) bare.more++;
       if (s.odds[i] < -SHIFT) bare.less++;
-      if (s.lost[i] > 0 && s.lost[i] < 1) parts += s.lost[i];
+      // A rim of a bare place is as unsure as the alignment is, which is counted below; other shares as their colours.
+      if (s.lost[i] > 0 && s.lost[i] < 1 && !isBesideBare(s, i)) parts += s.lost[i];
       if (s.bare[i] && x + 1 < s.w && y + 1 < s.h && (!s.bare[i + 1] || !s.bare[i + s.w])) rim++;
     }
   if (!area) return 100;
@@ -138,6 +139,17 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
   return Math.min(
     100,
     0.3 + 100 * NINETY * Math.hypot(squares, shifted / NINETY, edge, (PART_ERROR * parts) / area),
+  );
+}
+
+/** Whether a pixel that is all bare shares a side with pixel i. */
+function isBesideBare({ w, h, lost }: Pick<Sorted, 'w' | 'h' | 'lost'>, i: number): boolean {
+  const x = i % w;
+  return (
+    (x > 0 && lost[i - 1] === 1) ||
+    (x + 1 < w && lost[i + 1] === 1) ||
+    (i >= w && lost[i - w] === 1) ||
+    (i + w < w * h && lost[i + w] === 1)
   );
 }
 
