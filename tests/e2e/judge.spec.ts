@@ -60,19 +60,18 @@ test('what went wrong with a whole board is said, and one look answered changes 
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   // What stands on the patches can be read there, and stays on its patch.
-  const patch = page.locator(`.patch[data-code="${code}"]`);
-  const sizes = () =>
-    patch.locator('text').evaluateAll(all =>
-      all.map(text => {
-        const rim = text.closest('.patch')!.querySelector('rect:nth-of-type(2)')!.getBoundingClientRect();
-        const [at, svg] = [text.getBoundingClientRect(), text as SVGTextElement];
-        const px = Number.parseFloat(getComputedStyle(svg).fontSize) * svg.getScreenCTM()!.a;
-        return { px, isIn: at.right <= rim.right && at.bottom <= rim.bottom };
-      }),
-    );
-  await expect.poll(async () => Math.min(...(await sizes()).map(s => s.px))).toBeGreaterThan(9);
-  expect((await sizes()).length).toBeGreaterThan(2);
-  expect((await sizes()).every(s => s.isIn)).toBe(true);
+  const written = () =>
+    page.evaluate(of => {
+      const patch = document.querySelector(`.patch[data-code="${of}"]`)!;
+      const rim = patch.querySelector('rect:nth-of-type(2)')!.getBoundingClientRect();
+      const all = [...patch.querySelectorAll('text')].map(text => {
+        const at = text.getBoundingClientRect();
+        const px = Number.parseFloat(getComputedStyle(text).fontSize) * text.getScreenCTM()!.a;
+        return { isLegible: px > 9, isIn: at.right <= rim.right && at.bottom <= rim.bottom };
+      });
+      return { areMany: all.length > 2, areFine: all.every(t => t.isLegible && t.isIn) };
+    }, code);
+  await expect.poll(written).toEqual({ areMany: true, areFine: true });
   await page.setViewportSize({ width: 1280, height: 800 });
   const first = page.getByText(/^1\. /);
   await expect(first).toBeVisible();
