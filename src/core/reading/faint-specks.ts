@@ -1,5 +1,5 @@
 import { quantile } from './middle.ts';
-import type { Bared, Told } from './specks.ts';
+import { type Bared, BEGINS, type Told } from './specks.ts';
 
 /** What of sound ink a Student t of five degrees of freedom says: two of its quantiles, and its density at zero. */
 const [LOW, HIGH] = [0.4, 0.8];
@@ -8,8 +8,6 @@ const T_TOP = 0.3796;
 const TAIL = 5;
 const tailed = (z: number) => T_TOP * (1 + (z * z) / TAIL) ** (-(TAIL + 1) / 2);
 
-/** A speck shows at least this much ground; with less it is noise, grain or fibre whatever the odds. */
-const SHOWS = 0.15;
 /** Bare ground has to stand out of ink under its veil by two of its scatters, or no share of it means anything. */
 const MOST_SCATTER = 0.5;
 /** Ink may be so much evener than is taken of it, and no more. */
@@ -54,10 +52,10 @@ function chancesOf(share: Float32Array, scatter: Float32Array): Float32Array {
   const own = Math.min(1, Math.max(LEAST_OWN, (quantile(z, HIGH) - low) / (T_HIGH - T_LOW)));
   const middle = Math.max(0, low - T_LOW * own);
   const chance = new Float32Array(share.length);
-  // How likely sound ink is to look so, against a speck of any size: 1 / (1 − SHOWS) for each share from there to 1.
+  // How likely sound ink is to look so, against a speck of any size: 1 / (1 − BEGINS) for each share from there to 1.
   const sound = share.map((_, k) =>
-    share[k] > SHOWS
-      ? ((1 - SHOWS) * tailed(Math.max(0, z[k] - middle) / own)) / (own * scatter[k])
+    share[k] > BEGINS
+      ? ((1 - BEGINS) * tailed(Math.max(0, z[k] - middle) / own)) / (own * scatter[k])
       : Number.POSITIVE_INFINITY,
   );
   let rate = FIRST_RATE;

@@ -25,7 +25,7 @@ export interface Bared {
 /** A pixel is bare for the most part from here on. */
 const MOSTLY = 0.5;
 /** A speck begins where a pixel shows at least this much ground, and so many scatters more than landed ink may seem to. */
-const BEGINS = 0.15;
+export const BEGINS = 0.15;
 const SCATTERS = 4;
 /** Its rim: so far round it, px, and from this share on; less is noise and veil. */
 const RIM_PX = 2;
@@ -35,7 +35,7 @@ const RIM_SHARE = 0.1;
  * Finds the specks that smoothing takes for landed. Neighbours are heard so that noise does not count as bare; a speck
  * of a few pixels is outvoted by them, however plainly it is seen. A blurred speck keeps its light: the sum of its
  * pixels' shares is its area, where counting those past the half leaves out its rim (Murray and Davies 1936, one pixel
- * at a time). Areas of `least` pixels and more are taken as they are.
+ * at a time). Areas of `least` pixels and more are bare inside as they were found, and only their rims go by shares.
  */
 export function withSpecks(told: Told, least: number): Bared {
   const { w, h, counted, bare, steep } = told;
@@ -108,7 +108,7 @@ function areas(
 }
 
 /** The up to four pixels that share a side with a pixel. */
-function beside(i: number, w: number, h: number): number[] {
+export function beside(i: number, w: number, h: number): number[] {
   const out: number[] = [];
   if (i % w) out.push(i - 1);
   if ((i + 1) % w) out.push(i + 1);

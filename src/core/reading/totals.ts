@@ -9,6 +9,7 @@ import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import type { Registration } from './register.ts';
 import type { Smear } from './smear.ts';
+import { beside } from './specks.ts';
 import { tally } from './tally.ts';
 
 /** Rounded to so many decimals. */
@@ -129,7 +130,8 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
       if (s.odds[i] < SHIFT) bare.more++;
       if (s.odds[i] < -SHIFT) bare.less++;
       // A rim of a bare place is as unsure as the alignment is, which is counted below; other shares as their colours.
-      if (s.lost[i] > 0 && s.lost[i] < 1 && !isBesideBare(s, i)) parts += s.lost[i];
+      const isPart = s.lost[i] > 0 && s.lost[i] < 1;
+      if (isPart && !beside(i, s.w, s.h).some(j => s.lost[j] === 1)) parts += s.lost[i];
       if (s.bare[i] && x + 1 < s.w && y + 1 < s.h && (!s.bare[i + 1] || !s.bare[i + s.w])) rim++;
     }
   if (!area) return 100;
@@ -139,17 +141,6 @@ export function landedGive(s: Sorted, residualMm: number | undefined): number {
   return Math.min(
     100,
     0.3 + 100 * NINETY * Math.hypot(squares, shifted / NINETY, edge, (PART_ERROR * parts) / area),
-  );
-}
-
-/** Whether a pixel that is all bare shares a side with pixel i. */
-function isBesideBare({ w, h, lost }: Pick<Sorted, 'w' | 'h' | 'lost'>, i: number): boolean {
-  const x = i % w;
-  return (
-    (x > 0 && lost[i - 1] === 1) ||
-    (x + 1 < w && lost[i + 1] === 1) ||
-    (i >= w && lost[i - w] === 1) ||
-    (i + w < w * h && lost[i + w] === 1)
   );
 }
 
