@@ -11,7 +11,7 @@ import { photograph, simulateProcess } from '../../src/core/simulator/index.ts';
 import { chainOf } from '../../src/core/steps/index.ts';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { bring } from './at-bench.ts';
-import { download, sound } from './views.ts';
+import { demoPlan, download, sound } from './views.ts';
 
 const board = { w: 130, h: 80, outline: 'rectangle', onePiece: false } as const;
 const twoPatches = (seed: number, more: Parameters<typeof examplePlan>[0] = {}) =>
@@ -290,4 +290,21 @@ test('a bare ground by a lamp from the side, a damp patch, corners set anew, and
   await other.getByRole('button', { name: 'Take it', exact: true }).click();
   await expect(other.getByText('1 of 2 patches read.')).toBeVisible({ timeout: 90_000 });
   await withCamera.close();
+});
+
+test('a gel skin photographed over days says how milky it was, and when it will be clear', async ({
+  page,
+}) => {
+  const plan = demoPlan('port-lights.zip');
+  await page.goto('/w/demo');
+  await page.goto(`/w/demo/t/${plan.id}/read?patch=${plan.patches[0].code}`);
+  await expect(page.getByText('Every reading of this patch')).toBeVisible({ timeout: 60_000 });
+  const milk = page.getByText('Milky or clear').locator('..');
+  await expect(milk).toContainText(/: 0\.\d\d, .*: 0\.\d\d\./);
+  await expect(milk).toContainText(/clear by .* \(between .* and .*\)|It is clear\.|take one a day later/);
+  // From the first day to the last it became clearer.
+  const points = [...(await milk.textContent())!.matchAll(/: (0\.\d\d)/g)].map(m => Number(m[1]));
+  expect(points.length).toBeGreaterThan(1);
+  expect(points.at(-1)!).toBeLessThan(points[0]);
+  await sound(page);
 });
