@@ -10,7 +10,8 @@ import { exampleHistory } from '../../src/core/simulator/example.ts';
 import { photograph, simulateProcess } from '../../src/core/simulator/index.ts';
 import { chainOf } from '../../src/core/steps/index.ts';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
-import { bring } from './at-bench.ts';
+import { bring, planOf } from './at-bench.ts';
+import { takePhotos } from './photos.ts';
 import { demoPlan, download, sound } from './views.ts';
 
 const board = { w: 130, h: 80, outline: 'rectangle', onePiece: false } as const;
@@ -307,4 +308,36 @@ test('a gel skin photographed over days says how milky it was, and when it will 
   expect(points.length).toBeGreaterThan(1);
   expect(points.at(-1)!).toBeLessThan(points[0]);
   await sound(page);
+});
+
+test('a tile and a gel skin go from their plan, all steps done, to what was read of each patch', async ({
+  page,
+}, info) => {
+  const begun = Date.now() - 90 * 3_600_000;
+  for (const [method, part] of [
+    ['wet-rub', { name: 'Tiles', substrate: 'glazed-tile' }],
+    ['gel-skin', { name: 'Gel skins' }],
+  ] as const) {
+    const plan = planOf(method, { ...part, factors: [{ key: 'dryHours', levels: [24, 30] }], repeats: 1 });
+    const done = plan.patches.flatMap(p =>
+      chainOf(plan, p).map(({ step, round }, i): TrialRecord => {
+        const at = new Date(begun + i * 6 * 3_600_000).toISOString();
+        return { id: `${p.code}-${i}`, at, kind: 'step', patch: p.code, step: step.id, round };
+      }),
+    );
+    await bring(page, plan, done);
+    await page.goto(`/w/mine/t/${plan.id}/read`);
+    const taken = await takePhotos(plan, info.outputPath(''));
+    await page.getByTestId('photo-files').setInputFiles(taken.map(t => t.file));
+    await expect(page.getByText(`${taken.length} of ${taken.length} patches read.`)).toBeVisible({
+      timeout: 100_000,
+    });
+    for (const { code, landed } of taken) {
+      await page.locator(`.patch[data-code="${code}"]`).click();
+      const row = page.getByRole('row', { name: /^Landed/ });
+      await expect(row).toBeVisible();
+      const read = Number((await row.textContent())!.match(/(\d+\.\d) ?%/)![1]);
+      expect(Math.abs(read - landed), `${code}: ${read} for ${landed}`).toBeLessThan(6);
+    }
+  }
 });
