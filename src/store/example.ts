@@ -22,14 +22,17 @@ export function memoryStores(
   data: Data,
   most = Number.POSITIVE_INFINITY,
   fails: () => Error = () => new Killed(),
+  /** Which further writes fail, by their number from 1 on, and whether they store or take away; all else goes on. */
+  refuses: (write: number, isStoring: boolean) => boolean = () => false,
 ): { readonly stores: Stores; readonly seen: Seen } {
   const seen: Seen = { reads: [], writes: 0 };
   const alive = () => {
     if (seen.writes > most) throw fails();
   };
-  const writing = () => {
+  const writing = (isStoring: boolean) => {
     seen.writes++;
     alive();
+    if (refuses(seen.writes, isStoring)) throw fails();
   };
   const storeOf = (name: StoreName): Keyed => {
     const kept = data[name];
@@ -40,13 +43,13 @@ export function memoryStores(
         return (kept.has(key) ? structuredCloneOf(kept.get(key)) : null) as T | null;
       },
       async setItem(key, value) {
-        writing();
+        writing(true);
         kept.set(key, structuredCloneOf(value));
         return value;
       },
       async removeItem(key) {
         if (!kept.has(key)) return alive();
-        writing();
+        writing(false);
         kept.delete(key);
       },
       async keys() {
@@ -60,7 +63,7 @@ export function memoryStores(
         for (const [key, value] of [...kept]) see(structuredCloneOf(value) as T, key);
       },
       async clear() {
-        writing();
+        writing(false);
         kept.clear();
       },
     };

@@ -78,6 +78,16 @@ export function logOf(store: Keyed, folds: Keyed) {
     /** Whether an entry of this work was written. */
     has: async (trial: string, work: string): Promise<boolean> =>
       (await entries(trial)).some(e => e?.work === work),
+    /** Takes the entry of a work back, if there is one. Where another came after it, it stays as an empty one. */
+    takeBack: async (trial: string, work: string): Promise<void> => {
+      const all = await entries(trial);
+      const number = all.findIndex(e => e?.work === work);
+      if (number < 0) return;
+      await folds.removeItem(trial);
+      if (number === all.length - 1) await store.removeItem(keyOf(trial, number));
+      else await store.setItem<LogEntry>(keyOf(trial, number), { records: [] });
+      ends.delete(trial);
+    },
     /** Takes a trial's entries away, the last first, so that what is left is whole when this is broken off. */
     async remove(trial: string): Promise<void> {
       const count = (await entries(trial)).length;
@@ -91,6 +101,17 @@ export function logOf(store: Keyed, folds: Keyed) {
   };
 }
 export type Log = ReturnType<typeof logOf>;
+
+/** Every word in what is stored of a trial's records, readable or not: the names of what they need among them. */
+export function wordsIn(entries: readonly unknown[]): ReadonlySet<string> {
+  const found = new Set<string>();
+  const look = (value: unknown): void => {
+    if (typeof value === 'string') found.add(value);
+    else if (value && typeof value === 'object') for (const part of Object.values(value)) look(part);
+  };
+  look(entries);
+  return found;
+}
 
 const isFold = (fold: Fold | null): fold is Fold =>
   Array.isArray(fold?.entries) && fold.entries.length === fold.upTo;

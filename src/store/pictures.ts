@@ -15,6 +15,11 @@ export function picturesOf(
   workshop: string,
 ) {
   const inTurn = <T>(work: () => Promise<T>) => locks.inTurn(`wet-test ${workshop} pictures`, work);
+  /** Files of a picture that was never kept go; those that were there before stay. */
+  const repair = async (intent: Intent): Promise<void> => {
+    if (intent.work !== 'picture' || (await pictures.getItem(intent.picture))) return;
+    for (const key of intent.files ?? []) await pictureFiles.removeItem(key);
+  };
   return {
     /** Newest first; those that cannot be read stay stored. */
     pictures: async (): Promise<Picture[]> => {
@@ -33,19 +38,22 @@ export function picturesOf(
       }),
     /** Keeps a picture with its file as it was given and, for a drawing, as it was drawn in pixels. */
     addPicture: (picture: Picture, original: Blob, pixels: Blob): Promise<void> =>
-      inTurn(() =>
-        journal.during({ work: 'picture', picture: picture.id }, async () => {
-          await pictureFiles.setItem(`${picture.id}/original`, original);
-          await pictureFiles.setItem(`${picture.id}/pixels`, pixels);
-          await pictures.setItem(picture.id, picture);
-        }),
-      ),
+      inTurn(async () => {
+        const given = { original, pixels };
+        const held = new Set(await pictureFiles.keys());
+        const files = FILES.map(which => `${picture.id}/${which}`).filter(key => !held.has(key));
+        await journal.during(
+          { work: 'picture', picture: picture.id, files },
+          async () => {
+            for (const which of FILES) await pictureFiles.setItem(`${picture.id}/${which}`, given[which]);
+            await pictures.setItem(picture.id, picture);
+          },
+          repair,
+        );
+      }),
     pictureFile: (id: string, which: (typeof FILES)[number]) => pictureFiles.getItem<Blob>(`${id}/${which}`),
     /** Takes a picture away; its file stays until the workshop is wiped, so that this can be undone. */
     removePicture: (id: string): Promise<void> => inTurn(() => pictures.removeItem(id)),
-    repair: async (intent: Intent): Promise<void> => {
-      if (intent.work !== 'picture' || (await pictures.getItem(intent.picture))) return;
-      for (const file of FILES) await pictureFiles.removeItem(`${intent.picture}/${file}`);
-    },
+    repair,
   };
 }

@@ -269,6 +269,15 @@ export function useAppend(name: WorkshopName, trial: string) {
   );
 }
 
+/** What is recorded of a trial; what is recorded from now on comes after it. */
+async function clockPast(client: QueryClient, name: WorkshopName, trial: string) {
+  // What is here already is read first: an answer onto records that are not loaded yet would hide them.
+  const { records } = await client.ensureQueryData(recordsQuery(name, trial));
+  // A clock that was set back while this was closed must not write before what is written.
+  for (const { at } of records) notBefore(Date.parse(at));
+  return records;
+}
+
 async function appendTo(
   client: QueryClient,
   name: WorkshopName,
@@ -276,10 +285,7 @@ async function appendTo(
   drafts: readonly RecordDraft[],
   files?: Files,
 ): Promise<void> {
-  // What is here already is read first: an answer onto records that are not loaded yet would hide them.
-  const { records: before } = await client.ensureQueryData(recordsQuery(name, trial));
-  // A clock that was set back while this was closed must not write before what is written.
-  for (const { at } of before) notBefore(Date.parse(at));
+  const before = await clockPast(client, name, trial);
   const records = drafts.map(asRecord);
   await workshopOf(name).append(trial, records, files);
   tellOtherTabs(name, trial);
@@ -295,17 +301,27 @@ async function appendTo(
   });
 }
 
-/** Stores what was made of trials that are there, with their photos. */
+/** Stores what was made of trials that are there, with their photos, and what is recorded of it in them. */
 async function keepMade(
+  client: QueryClient,
   name: WorkshopName,
   made: Outcome<WholeTrial>,
   of: readonly TrialBundle[],
+  note: RecordDraft,
 ): Promise<Outcome<TrialPlan>> {
   if (!made.ok) return made;
   const { plan, records } = made.value;
   const named = new Set(records.flatMap(photosNamed));
   const photos = new Map(of.flatMap(t => [...t.photos].filter(([id]) => named.has(id))));
-  return workshopOf(name).importTrial({ plan, records, photos, missing: of.flatMap(t => t.missing ?? []) });
+  const also = new Map<string, TrialRecord[]>();
+  for (const { plan } of of) {
+    await clockPast(client, name, plan.id);
+    also.set(plan.id, [asRecord(note)]);
+  }
+  return workshopOf(name).keepMade(
+    { plan, records, photos, missing: of.flatMap(t => t.missing ?? []) },
+    also,
+  );
 }
 
 const identityNow = () => ({ createdAt: new Date(presentMs()).toISOString(), random: Math.random });
@@ -319,18 +335,13 @@ async function mergeInto(
   const [a, b] = [await workshopOf(name).whole(one), await workshopOf(name).whole(other)];
   if (!a.ok) return a;
   if (!b.ok) return b;
-  const made = await keepMade(name, mergeTrials(a.value, b.value, identityNow()), [a.value, b.value]);
-  if (made.ok)
-    for (const trial of [one, other])
-      await appendTo(client, name, trial, [
-        {
-          kind: 'change',
-          patch: null,
-          change: { what: 'archive', archived: true },
-          why: `It goes on in trial ${made.value.code}.`,
-        },
-      ]);
-  return made;
+  const made = mergeTrials(a.value, b.value, identityNow());
+  return keepMade(client, name, made, [a.value, b.value], {
+    kind: 'change',
+    patch: null,
+    change: { what: 'archive', archived: true },
+    why: made.ok ? `It goes on in trial ${made.value.plan.code}.` : '',
+  });
 }
 
 async function splitOff(
@@ -342,17 +353,13 @@ async function splitOff(
 ): Promise<Outcome<TrialPlan>> {
   const from = await workshopOf(name).whole(trial);
   if (!from.ok) return from;
-  const made = await keepMade(name, splitTrial(from.value, codes, identityNow()), [from.value]);
-  if (made.ok)
-    await appendTo(client, name, trial, [
-      {
-        kind: 'change',
-        patch: null,
-        change: { what: 'split', patches: [...codes], into: made.value.id },
-        ...(why ? { why } : {}),
-      },
-    ]);
-  return made;
+  const made = splitTrial(from.value, codes, identityNow());
+  return keepMade(client, name, made, [from.value], {
+    kind: 'change',
+    patch: null,
+    change: { what: 'split', patches: [...codes], into: made.ok ? made.value.plan.id : '' },
+    ...(why ? { why } : {}),
+  });
 }
 
 const withAdded = (old: readonly TrialRecord[], added: readonly TrialRecord[]) => {

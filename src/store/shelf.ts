@@ -9,6 +9,7 @@ import {
 import type { Locks } from './locks.ts';
 import { mergeFields } from './merge.ts';
 import type { Keyed } from './stores.ts';
+import type { Together } from './together.ts';
 
 /** The shelf, and the stored items that cannot be read (they stay stored). */
 export interface StoredShelf {
@@ -27,21 +28,19 @@ const keyOf = (kind: ShelfKind, id: string) => `${kind}/${id}`;
 type Lists = Record<ShelfKind, ShelfItem[]>;
 
 /** The shelf of a workshop: the starter shelf until something on it is changed, from then on what is stored. */
-export function shelfOf(store: Keyed, locks: Locks, workshop: string) {
+export function shelfOf(store: Keyed, locks: Locks, together: Together, workshop: string) {
   const inTurn = <T>(work: () => Promise<T>) => locks.inTurn(`wet-test ${workshop} shelf`, work);
 
-  /** Writes the starter shelf out before its first change; the order last, so that a crash before it begins again. */
-  const fill = async (): Promise<string[]> => {
+  /** The order of the items, and what has to be written before the first change of all: the starter shelf. */
+  const begun = async (): Promise<{ order: readonly string[]; starter: Map<string, KeptItem> }> => {
     const filled = await store.getItem<string[]>(FILLED);
-    if (filled) return filled;
-    const order: string[] = [];
-    for (const kind of SHELF_KINDS)
-      for (const item of STARTER_SHELF[kind]) {
-        await store.setItem<KeptItem>(keyOf(kind, item.id), { kind, item });
-        order.push(keyOf(kind, item.id));
-      }
-    await store.setItem(FILLED, order);
-    return order;
+    if (filled) return { order: filled, starter: new Map() };
+    const starter = new Map<string, KeptItem>(
+      SHELF_KINDS.flatMap(kind =>
+        STARTER_SHELF[kind].map(item => [keyOf(kind, item.id), { kind, item }] as const),
+      ),
+    );
+    return { order: [...starter.keys()], starter };
   };
 
   return {
@@ -63,32 +62,38 @@ export function shelfOf(store: Keyed, locks: Locks, workshop: string) {
       for (const kind of SHELF_KINDS) lists[kind].sort((a, b) => placeOf(kind, a) - placeOf(kind, b));
       return { shelf: lists as unknown as Shelf, damaged };
     },
-    /** Keeps items; of one that was changed from `base`, only what was changed. */
+    /** Keeps items, all of them or none; of one that was changed from `base`, only what was changed. */
     saveItems: (
       kind: ShelfKind,
       items: readonly ShelfItem[],
       base: readonly ShelfItem[] = [],
     ): Promise<void> =>
       inTurn(async () => {
-        const order = await fill();
+        const { order, starter } = await begun();
+        const writes = new Map<string, unknown>(starter);
         for (const mine of items) {
-          const kept = await store.getItem<KeptItem>(keyOf(kind, mine.id));
+          const key = keyOf(kind, mine.id);
+          const kept = starter.get(key) ?? (await store.getItem<KeptItem>(key));
           const now = kept ? checkItem(kind, kept.item) : undefined;
           const item = mergeFields(
             base.find(b => b.id === mine.id),
             mine,
             now?.ok ? now.value : undefined,
           );
-          await store.setItem<KeptItem>(keyOf(kind, mine.id), { kind, item });
+          writes.set(key, { kind, item });
         }
-        const fresh = items.map(item => keyOf(kind, item.id)).filter(key => !order.includes(key));
-        if (fresh.length) await store.setItem(FILLED, [...order, ...fresh]);
+        const fresh = [...new Set(items.map(item => keyOf(kind, item.id)))].filter(k => !order.includes(k));
+        if (fresh.length || starter.size) writes.set(FILLED, [...order, ...fresh]);
+        await together.write('shelf', [...writes]);
       }),
     /** Takes an item off the shelf. Trials keep their own copy of what they used. */
     removeItem: (kind: ShelfKind, id: string): Promise<void> =>
       inTurn(async () => {
-        await fill();
-        await store.removeItem(keyOf(kind, id));
+        const { order, starter } = await begun();
+        const writes = new Map<string, unknown>(starter);
+        writes.set(keyOf(kind, id), null);
+        if (starter.size) writes.set(FILLED, order);
+        await together.write('shelf', [...writes]);
       }),
   };
 }

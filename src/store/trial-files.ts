@@ -18,9 +18,11 @@ export function filesOf(stores: Pick<Stores, 'photos' | 'maps'>) {
     photos: [...files.keys()].map(id => keyOf(trial, id)),
     maps: [...maps.keys()].map(id => keyOf(trial, id)),
   });
-  const remove = async ({ photos, maps }: FileKeys) => {
-    for (const key of photos) await stores.photos.removeItem(key);
-    for (const key of maps) await stores.maps.removeItem(key);
+  /** Takes those of these keys away that nothing names: `named` are a trial's words ({@link wordsIn}). */
+  const removeUnnamed = async ({ photos, maps }: FileKeys, named: ReadonlySet<string>) => {
+    const isNamed = (key: string) => named.has(key.slice(key.indexOf('/') + 1));
+    for (const key of photos) if (!isNamed(key)) await stores.photos.removeItem(key);
+    for (const key of maps) if (!isNamed(key)) await stores.maps.removeItem(key);
   };
 
   const photo = async (trial: string, id: string): Promise<Blob | null> =>
@@ -62,7 +64,17 @@ export function filesOf(stores: Pick<Stores, 'photos' | 'maps'>) {
       if (record.kind === 'reading') await stores.maps.removeItem(keyOf(trial, record.id));
   };
 
-  return { write, keysOf, remove, removeThoseOf, photo, maps, wholeRecords, photosOf };
+  /** Of these photos and maps those that are not kept, though they should be. */
+  const lost = async (trial: string, files: Files, maps: ReadonlyMap<string, ReadingMaps>) => {
+    const noPhoto: [string, Blob][] = [];
+    for (const [id, file] of files) if (!(await photo(trial, id))) noPhoto.push([id, file]);
+    const noMap: [string, ReadingMaps][] = [];
+    for (const [id, own] of maps)
+      if ((await stores.maps.getItem(keyOf(trial, id))) === null) noMap.push([id, own]);
+    return { photos: new Map(noPhoto), maps: new Map(noMap) };
+  };
+
+  return { write, keysOf, removeUnnamed, removeThoseOf, lost, photo, maps, wholeRecords, photosOf };
 }
 
 /**

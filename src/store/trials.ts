@@ -3,8 +3,9 @@ import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts
 import { photosNamed, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import type { Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
-import { logOf, recordsIn, type StoredRecords } from './log.ts';
+import { logOf, recordsIn, type StoredRecords, wordsIn } from './log.ts';
 import type { Marks } from './marks.ts';
+import { queueOf } from './queue.ts';
 import { StorageError } from './storage-error.ts';
 import type { Stores } from './stores.ts';
 import { type KeptPlan, summariesOf } from './summaries.ts';
@@ -15,6 +16,7 @@ const PER_ENTRY = 500;
 
 /** The trials of a workshop: plans, records, maps and photos. */
 export function trialsOf(stores: Stores, locks: Locks, journal: Journal, workshop: string, marks?: Marks) {
+  const queue = queueOf(stores.queue);
   const log = logOf(stores.log, stores.folds);
   const inTurn = <T>(trial: string, work: () => Promise<T>) =>
     locks.inTurn(`wet-test ${workshop} trial ${trial}`, work);
@@ -44,39 +46,70 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       if (!kept) throw gone();
       marks?.add(trial);
       if (!photos.size && !maps.size) return log.append(trial, { records: light }, number);
-      const intent: Intent = { work: 'append', trial, keys: files.keysOf(trial, photos, maps) };
-      await journal.during(intent, async work => {
-        await files.write(trial, photos, maps);
-        await log.append(trial, { work, records: light });
-      });
+      // A name stands for one file for good: what is kept under it, other records may show.
+      const fresh = await files.lost(trial, photos, maps);
+      const intent: Intent = {
+        work: 'append',
+        trial,
+        keys: files.keysOf(trial, fresh.photos, fresh.maps),
+      };
+      await journal.during(
+        intent,
+        async work => {
+          await files.write(trial, fresh.photos, fresh.maps);
+          await log.append(trial, { work, records: light });
+        },
+        settleHere,
+      );
     });
 
   /** Sums a trial up that came in, so that the next opening need not; where there is no room for it, that one does. */
   const sumUp = (trial: string) => summaries.summarise(trial).catch(() => undefined);
 
-  /** Everything of a trial, its plan last: until that is there, nothing of a half-written import shows. */
-  const keep = (bundle: TrialBundle, tell: Progress = () => {}, removedAt?: string): Promise<void> => {
+  /**
+   * Everything of a trial, its plan last: until that is there, nothing of a half-written import shows. `also`: what is
+   * recorded of it in trials that are here, whose turns have to be held too.
+   */
+  const keep = (
+    bundle: TrialBundle,
+    {
+      tell = () => {},
+      removedAt,
+      also = new Map(),
+    }: {
+      tell?: Progress;
+      removedAt?: string | undefined;
+      also?: ReadonlyMap<string, readonly TrialRecord[]>;
+    } = {},
+  ): Promise<void> => {
     const { id } = bundle.plan;
     const { light, maps: apart } = withoutMaps(bundle.records);
-    const photos = new Map(
-      [...bundle.photos].map(([name, bytes]) => [
-        name,
-        new Blob([bytes as BlobPart], { type: 'image/jpeg' }),
-      ]),
+    const photos = new Map([...bundle.photos].map(([name, bytes]) => [name, asJpeg(bytes)]));
+    const intent: Intent = {
+      ...{ work: 'import', trial: id, keys: files.keysOf(id, photos, apart) },
+      ...(also.size ? { also: [...also.keys()] } : {}),
+    };
+    return journal.during(
+      intent,
+      async work => {
+        let done = 0;
+        for (const [name, blob] of photos) {
+          tell(done++ / (photos.size + 1), 'Storing the photos');
+          await files.write(id, new Map([[name, blob]]), new Map());
+        }
+        tell(photos.size / (photos.size + 1), 'Storing the records');
+        await files.write(id, new Map(), apart);
+        await log.remove(id);
+        for (let from = 0; from < light.length; from += PER_ENTRY)
+          await log.append(id, { records: light.slice(from, from + PER_ENTRY) });
+        for (const [trial, records] of also) {
+          marks?.add(trial);
+          await log.append(trial, { work, records });
+        }
+        await putPlan(id, { plan: bundle.plan, ...(removedAt ? { removedAt } : {}) });
+      },
+      settleHere,
     );
-    return journal.during({ work: 'import', trial: id, keys: files.keysOf(id, photos, apart) }, async () => {
-      let done = 0;
-      for (const [name, blob] of photos) {
-        tell(done++ / (photos.size + 1), 'Storing the photos');
-        await files.write(id, new Map([[name, blob]]), new Map());
-      }
-      tell(photos.size / (photos.size + 1), 'Storing the records');
-      await files.write(id, new Map(), apart);
-      await log.remove(id);
-      for (let from = 0; from < light.length; from += PER_ENTRY)
-        await log.append(id, { records: light.slice(from, from + PER_ENTRY) });
-      await putPlan(id, { plan: bundle.plan, ...(removedAt ? { removedAt } : {}) });
-    });
   };
 
   /** A trial with its records, their maps and its photos; one that was removed only if `evenRemoved`. */
@@ -96,33 +129,53 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     });
   };
 
-  const erasing = async (trial: string) => {
+  /** Takes away what is left of a trial without a plan. */
+  const sweep = async (trial: string) => {
     const { records } = recordsIn(await log.entries(trial));
     await stores.summaries.removeItem(trial);
-    await stores.plans.removeItem(trial);
     await files.removeThoseOf(trial, records);
+    await queue.forget(trial);
     await log.remove(trial);
   };
 
-  /** Finishes or takes back what was broken off. */
-  const repair = (intent: Intent, work: string): Promise<void> => {
-    switch (intent.work) {
-      case 'append':
-        return inTurn(intent.trial, async () => {
-          if (!(await log.has(intent.trial, work))) await files.remove(intent.keys);
-        });
-      case 'import':
-        return inTurn(intent.trial, async () => {
-          if (await rawPlan(intent.trial)) return;
-          await files.remove(intent.keys);
-          await log.remove(intent.trial);
-        });
-      case 'erase':
-        return inTurn(intent.trial, () => erasing(intent.trial));
-      default:
-        return Promise.resolve();
-    }
-  };
+  type Turn = <T>(trial: string, work: () => Promise<T>) => Promise<T>;
+  /** Takes back what was broken off, or sweeps up after what is done; a file that anything names stays. */
+  const settling =
+    (turn: Turn) =>
+    async (intent: Intent, work: string): Promise<void> => {
+      switch (intent.work) {
+        case 'append':
+          return turn(intent.trial, async () =>
+            files.removeUnnamed(intent.keys, wordsIn(await log.entries(intent.trial))),
+          );
+        case 'import': {
+          const isThere = await turn(intent.trial, async () => {
+            if (await rawPlan(intent.trial)) {
+              await files.removeUnnamed(intent.keys, wordsIn(await log.entries(intent.trial)));
+              return true;
+            }
+            await files.removeUnnamed(intent.keys, new Set());
+            await log.remove(intent.trial);
+            return false;
+          });
+          if (isThere) return;
+          for (const trial of intent.also ?? [])
+            await turn(trial, async () => {
+              await stores.summaries.removeItem(trial);
+              await log.takeBack(trial, work);
+            });
+          return;
+        }
+        case 'erase':
+          // With a plan it was not erased after all, or came in again.
+          return turn(intent.trial, async () => {
+            if (!(await rawPlan(intent.trial))) await sweep(intent.trial);
+          });
+        default:
+      }
+    };
+  /** For work that failed just now, whose turn is held. */
+  const settleHere = settling((_, work) => work());
 
   return {
     overview: summaries.overview,
@@ -132,7 +185,8 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     maps: files.maps,
     photo: files.photo,
     append,
-    repair,
+    /** For work that was broken off. */
+    repair: settling(inTurn),
     /** Keeps a plan that was just made. */
     savePlan: (made: TrialPlan): Promise<void> => inTurn(made.id, () => putPlan(made.id, { plan: made })),
     /** Changes the plan as it is stored now, whoever changed it last; nothing is stored when the change does not fit any more. */
@@ -159,7 +213,9 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         if (kept) await putPlan(trial, { plan: kept.plan });
       }),
     erase: (trial: string): Promise<void> =>
-      inTurn(trial, () => journal.during({ work: 'erase', trial }, () => erasing(trial))),
+      inTurn(trial, () =>
+        journal.during({ work: 'erase', trial }, () => stores.plans.removeItem(trial), settleHere),
+      ),
     /** The trial as an archive; never refused for a photo that is gone or a record that cannot be read: it says so inside. */
     exportTrial: async (trial: string, evenRemoved = false): Promise<Outcome<Uint8Array>> => {
       const found = await whole(trial, evenRemoved);
@@ -187,12 +243,11 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
               : 'Remove and erase it first if you want the one from the file.',
           );
         try {
-          await keep(bundle, tell);
+          await keep(bundle, { ...(tell ? { tell } : {}) });
           await sumUp(made.id);
           return good(made);
         } catch (error) {
           if (!(error instanceof StorageError)) throw error;
-          await erasing(made.id).catch(() => undefined);
           return bad(
             'storage',
             `The browser could not store this trial: ${error.problem.say}`,
@@ -209,7 +264,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         const { id, name } = bundle.plan;
         const kept = await rawPlan(id);
         if (!kept) {
-          await keep(bundle, undefined, removedAt);
+          await keep(bundle, { removedAt });
           await sumUp(id);
           return good({ isFresh: true, records: bundle.records.length, photos: bundle.photos.size });
         }
@@ -218,32 +273,57 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         const { records } = await log.records(id);
         const known = new Set(records.map(r => r.id));
         const fresh = bundle.records.filter(r => !known.has(r.id));
-        if (!fresh.length) return good({ isFresh: false, records: 0, photos: 0 });
-        const own = new Set(records.flatMap(photosNamed));
-        const photos = new Map(
-          [...bundle.photos]
-            .filter(([photo]) => !own.has(photo))
-            .map(([photo, bytes]) => [photo, new Blob([bytes as BlobPart], { type: 'image/jpeg' })]),
+        const named = new Set([...records, ...fresh].flatMap(photosNamed));
+        const theirs = new Map(
+          [...bundle.photos].filter(([photo]) => named.has(photo)).map(([p, bytes]) => [p, asJpeg(bytes)]),
         );
-        const all = [...own, ...bundle.photos.keys(), ...(bundle.missing ?? [])];
+        // What is here without its photo or its map gets them back, and what is new brings its own.
+        const { photos, maps } = await files.lost(id, theirs, withoutMaps(bundle.records).maps);
+        if (!fresh.length && !photos.size && !maps.size)
+          return good({ isFresh: false, records: 0, photos: 0 });
+        const all = [...records.flatMap(photosNamed), ...bundle.photos.keys(), ...(bundle.missing ?? [])];
         const fits = checkTrial(here.value, [...records, ...fresh], new Set(all));
         if (!fits.ok)
           return bad(
             'no-fit',
             `“${name}” is here with another plan, so it was left as it is: ${fits.problem.say}`,
           );
-        marks?.add(id);
-        const { light, maps } = withoutMaps(fresh);
+        if (fresh.length) marks?.add(id);
+        const { light } = withoutMaps(fresh);
         await journal.during(
           { work: 'append', trial: id, keys: files.keysOf(id, photos, maps) },
           async work => {
             await files.write(id, photos, maps);
-            await log.append(id, { work, records: light });
+            if (light.length) await log.append(id, { work, records: light });
           },
+          settleHere,
         );
-        await sumUp(id);
+        if (fresh.length) await sumUp(id);
         return good({ isFresh: false, records: fresh.length, photos: photos.size });
       }),
+    /**
+     * Keeps a trial made of others that are here, with what is recorded of it in those (`also`): all of it, or nothing.
+     * Rejects with a StorageError where it is not kept.
+     */
+    keepMade: (
+      bundle: TrialBundle,
+      also: ReadonlyMap<string, readonly TrialRecord[]>,
+    ): Promise<Outcome<TrialPlan>> => {
+      const { id } = bundle.plan;
+      const work = async (): Promise<Outcome<TrialPlan>> => {
+        const { plan: made, records, photos, missing = [] } = bundle;
+        const fits = checkTrial(made, records, new Set([...photos.keys(), ...missing]));
+        if (!fits.ok) return fits;
+        for (const trial of also.keys()) if (!(await rawPlan(trial))) throw gone();
+        await keep(bundle, { also });
+        for (const trial of [id, ...also.keys()]) await sumUp(trial);
+        return good(made);
+      };
+      // Always in the same order, so that two of them cannot wait for each other.
+      return [id, ...also.keys()]
+        .sort()
+        .reduceRight<() => Promise<Outcome<TrialPlan>>>((inner, trial) => () => inTurn(trial, inner), work)();
+    },
     log,
     inTurn,
   };
@@ -256,6 +336,8 @@ export interface Came {
   readonly photos: number;
 }
 export type Trials = ReturnType<typeof trialsOf>;
+
+const asJpeg = (bytes: Uint8Array) => new Blob([bytes as BlobPart], { type: 'image/jpeg' });
 
 const gone = () =>
   new StorageError({

@@ -10,7 +10,11 @@ import { queueOf, type Waiting } from './queue.ts';
 import { recipesOf } from './recipes.ts';
 import { shelfOf } from './shelf.ts';
 import { openStores, STORES, type Stores, type WorkshopName } from './stores.ts';
+import { togetherIn } from './together.ts';
 import { trialsOf } from './trials.ts';
+
+/** In this order a workshop is emptied: what was noted first, so that a half-emptied demo is filled again; then all trials at once. */
+const WIPED = [...new Set([...(['meta', 'plans'] as const), ...STORES])].filter(s => s !== 'journal');
 
 /** What a workshop is opened over; a test hands in its own. */
 interface Ground {
@@ -31,15 +35,19 @@ async function open(name: WorkshopName, ground: Ground) {
     const journal = journalOf(stores.journal, locks, name);
     const trials = trialsOf(stores, locks, journal, name, ground.stores ? ground.marks : browserMarks(name));
     const pictures = picturesOf(stores, locks, journal, name);
+    const together = togetherIn(stores, journal);
     const wiping = async () => {
-      for (const store of STORES) if (store !== 'journal') await stores[store].clear();
+      for (const store of WIPED) await stores[store].clear();
       trials.log.forget();
     };
-    await journal.repairAll(async (intent, work) => {
-      if (intent.work === 'wipe') return wiping();
-      if (intent.work === 'picture') return pictures.repair(intent);
-      return trials.repair(intent, work);
-    });
+    const repairAll = () =>
+      journal.repairAll(async (intent, work) => {
+        if (intent.work === 'wipe') return wiping();
+        if (intent.work === 'picture') return pictures.repair(intent);
+        if (intent.work === 'keys') return together.repair(intent);
+        return trials.repair(intent, work);
+      });
+    await repairAll();
     await moveOldRecords(stores, trials, stores);
     return {
       locks,
@@ -47,10 +55,18 @@ async function open(name: WorkshopName, ground: Ground) {
       ...trials,
       pictures,
       queue: queueOf(stores.queue),
-      recipes: recipesOf(stores.recipes),
-      shelf: shelfOf(stores.shelf, locks, name),
+      recipes: recipesOf(stores.recipes, locks, together, name),
+      shelf: shelfOf(stores.shelf, locks, together, name),
       methods: methodsOf(stores.methods, locks, name),
-      wipe: () => locks.inTurn(`wet-test ${name} demo`, () => journal.during({ work: 'wipe' }, wiping)),
+      wipe: () =>
+        locks.inTurn(`wet-test ${name} demo`, () =>
+          // What was begun goes on only after a crash: one that fails is not done later behind the maker's back.
+          journal.during({ work: 'wipe' }, wiping, async () => {}),
+        ),
+      /** What failed and could not be taken back there and then is, before anything else is done. */
+      settle: async () => {
+        if (journal.isOwing()) await repairAll();
+      },
     };
   });
 }
@@ -68,8 +84,12 @@ export function openWorkshop(name: WorkshopName, ground: Ground = {}) {
   };
   const ask =
     <A extends unknown[], T>(work: (w: OpenWorkshop, ...args: A) => Promise<T>) =>
-    async (...args: A): Promise<T> =>
-      work(await opened(), ...args);
+    async (...args: A): Promise<T> => {
+      const w = await opened();
+      // Where even that is refused, what is asked for now says so itself.
+      await w.settle().catch(() => undefined);
+      return work(w, ...args);
+    };
   return {
     name,
     opened,
@@ -84,10 +104,8 @@ export function openWorkshop(name: WorkshopName, ground: Ground = {}) {
     changePlan: ask((w, ...a: Parameters<OpenWorkshop['changePlan']>) => w.changePlan(...a)),
     remove: ask((w, trial: string, removedAt: string) => w.remove(trial, removedAt)),
     restore: ask((w, trial: string) => w.restore(trial)),
-    erase: ask(async (w, trial: string) => {
-      await w.erase(trial);
-      await w.queue.forget(trial);
-    }),
+    keepMade: ask((w, ...a: Parameters<OpenWorkshop['keepMade']>) => w.keepMade(...a)),
+    erase: ask((w, trial: string) => w.erase(trial)),
     waitingPhotos: ask((w, trial: string) => w.queue.waiting(trial)),
     keepWaiting: ask((w, waiting: Waiting) => w.queue.put(waiting)),
     dropWaiting: ask((w, trial: string, id: string) => w.queue.drop(trial, id)),

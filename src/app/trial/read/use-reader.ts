@@ -296,7 +296,8 @@ function keptAs(job: Job, answers: readonly PatchAnswer[]) {
     };
     const first = job.kept ? [] : [about];
     if (!answer.ok) return first;
-    const straight = `${photo}s${isAlone ? '' : i}`;
+    // One that is read anew gets a picture of its own: the earlier reading keeps the one it was read from.
+    const straight = `${photo}s${job.kept ? freshId(Math.random).slice(0, 8) : isAlone ? '' : i}`;
     files.set(straight, answer.value.straight);
     return [...first, { kind: 'reading', patch: code, photo, reading: answer.value.reading, straight }];
   });
