@@ -1,6 +1,7 @@
 import react from '@vitejs/plugin-react';
 import { VitePWA } from 'vite-plugin-pwa';
 import { defineConfig } from 'vitest/config';
+import { compressAll } from './scripts/build.mjs';
 
 export default defineConfig({
   plugins: [
@@ -33,6 +34,11 @@ export default defineConfig({
         sourcemap: false,
       },
     }),
+    {
+      name: 'compressed-once',
+      apply: 'build',
+      closeBundle: { order: 'post', sequential: true, handler: () => compressAll('dist') },
+    },
   ],
   build: {
     target: 'es2022',

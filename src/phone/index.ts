@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { bad, good, type Outcome } from '../core/outcome/index.ts';
 import { LinkAbout } from './about.ts';
 
+export { type Held, takeInbox } from './inbox.ts';
 export { LinkAbout };
 
 const Ready = v.object({ secure: v.boolean(), addresses: v.array(v.string()) });
@@ -9,6 +10,7 @@ const Opened = v.object({ id: v.string(), owner: v.string(), token: v.string(), 
 const Claimed = v.object({ key: v.string(), about: LinkAbout });
 const Looked = v.object({
   claimed: v.boolean(),
+  taken: v.boolean(),
   inbox: v.array(
     v.object({ id: v.string(), kind: v.picklist(['photo', 'trial']), patch: v.nullable(v.string()) }),
   ),
@@ -85,11 +87,14 @@ export const phone = {
     const got = await ask('GET', '/at/trial', { secret: key });
     return got.ok ? good(await got.value.blob()) : got;
   },
-  photo: (key: string, patch: string | undefined, photo: Blob) =>
-    ask('POST', `/at/photo${patch ? `?patch=${encodeURIComponent(patch)}` : ''}`, {
-      secret: key,
-      body: photo,
-    }),
+  /** Says that the trial is stored here, so that the laptop need not hold it any longer. */
+  stored: (key: string) => ask('POST', '/at/trial/stored', { secret: key }),
+  /** Sends a photo under a name of the phone's own, by which it is known wherever it comes. */
+  photo: (key: string, name: string, patch: string, photo: Blob) =>
+    ask('POST', `/at/photo?${new URLSearchParams({ name, patch })}`, { secret: key, body: photo }),
+  /** The names of what was sent and is not stored by the laptop yet. */
+  waiting: (key: string) =>
+    parsed(v.object({ waiting: v.array(v.string()) }), ask('GET', '/at/waiting', { secret: key })),
   back: (key: string, trial: Blob) => ask('POST', '/at/back', { secret: key, body: trial }),
 };
 

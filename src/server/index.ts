@@ -3,8 +3,8 @@ import { createServer as createHttp } from 'node:http';
 import { createServer as createHttps } from 'node:https';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import compression from 'compression';
-import express, { type Express, type Router } from 'express';
+import express, { type Express, type NextFunction, type Request, type Response, type Router } from 'express';
+import serveCompressed from 'express-static-gzip';
 import helmet from 'helmet';
 
 const HERE = dirname(fileURLToPath(import.meta.url));
@@ -57,21 +57,37 @@ export function makeServer(home: 'mine' | 'demo', dist: string = DIST, phone?: R
     (/^\/assets\/reader\.worker-[\w-]+\.js$/.test(request.path) ? reader : page)(request, response, next),
   );
   if (phone) app.use('/phone', phone);
-  app.use(compression());
+  // A page asks once whether phones can be linked: that they cannot is an answer, too.
+  else app.get('/phone/ready', (_request, response) => void response.json({ off: true }));
   app.get('/', (_request, response) => response.redirect(302, `/w/${home}`));
-  app.use(
-    '/assets',
-    express.static(join(dist, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: true }),
-  );
-  app.use(express.static(dist, { index: false, maxAge: 0 }));
+  // Compressed once when the app is built (scripts/build.mjs), not at every request.
+  const files = (root: string, serveStatic: object) =>
+    serveCompressed(root, { enableBrotli: true, orderPreference: ['br', 'gz'], index: false, serveStatic });
+  app.use('/assets', files(join(dist, 'assets'), { immutable: true, maxAge: '1y', fallthrough: true }));
+  app.use(files(dist, { maxAge: 0 }));
   app.get(/^\/w\/(mine|demo)(\/[\w-]+)*\/?$/, (_request, response) => {
     response.set('Cache-Control', 'no-cache').sendFile(join(dist, 'index.html'));
   });
   app.use((_request, response) => {
     response.status(404).type('text/plain').send('Nothing here. Wet Test starts at /\n');
   });
+  app.use((problem: { status?: number }, _request: Request, response: Response, next: NextFunction) => {
+    if (response.headersSent) return next(problem);
+    const status = problem.status !== undefined && problem.status >= 400 ? problem.status : 500;
+    response
+      .status(status)
+      .type('text/plain')
+      .send(WENT_WRONG[status] ?? 'This could not be answered.\n');
+  });
   return app;
 }
+
+/** What is said of a request that cannot be answered, by its status. */
+const WENT_WRONG: Readonly<Record<number, string>> = {
+  400: 'This could not be understood.\n',
+  416: 'That part of the file does not exist.\n',
+  500: 'The server could not answer. Nothing stored is lost: it is kept in the browser.\n',
+};
 
 /** A certificate of the maker's own, for https. */
 export interface Certificate {

@@ -78,6 +78,7 @@ const open = async (about: object = ABOUT) => {
     look: async () =>
       (await send('GET', `/open/${answer.id}`, mine)).json() as never as {
         claimed: boolean;
+        taken: boolean;
         inbox: { id: string; kind: string; patch: string | null; size: number }[];
       },
   };
@@ -102,16 +103,82 @@ describe('a phone that is linked', () => {
     expect((await send('GET', item, link.mine)).status).toBe(404);
   });
 
-  it('takes a trial along and gives it back; what was fetched is not kept, what was given back twice is there once', async () => {
+  it('takes a trial along and gives it back; it stays until the phone says that it is stored there', async () => {
     const link = await open({ ...ABOUT, kind: 'trial' });
     const { key } = await claim(link.token);
     expect((await send('GET', '/at/trial', bearer(key))).status).toBe(404);
     expect((await send('PUT', `/open/${link.id}/trial`, link.mine, ZIP)).status).toBe(200);
-    expect((await send('GET', '/at/trial', bearer(key))).body).toEqual(ZIP);
+    // Asked for its head alone, not changed, or broken off on the way: it is still there.
+    expect((await send('HEAD', '/at/trial', bearer(key))).status).toBe(200);
+    const etag = { 'if-none-match': '*' };
+    expect([200, 304]).toContain((await send('GET', '/at/trial', { ...bearer(key), ...etag })).status);
+    for (let i = 0; i < 2; i++) expect((await send('GET', '/at/trial', bearer(key))).body).toEqual(ZIP);
+    expect(await link.look()).toMatchObject({ claimed: true, taken: false });
+    expect((await send('POST', '/at/trial/stored', bearer(key))).status).toBe(200);
+    expect(await link.look()).toMatchObject({ taken: true });
     expect((await send('GET', '/at/trial', bearer(key))).status).toBe(404);
     const more = Buffer.concat([ZIP, Buffer.from('more')]);
     for (const file of [ZIP, more]) await send('POST', '/at/back', bearer(key), file);
     expect((await link.look()).inbox).toMatchObject([{ kind: 'trial', size: more.length }]);
+  });
+
+  it('asks what became of its photos; one that was sent twice is there once', async () => {
+    const link = await open();
+    const { key } = await claim(link.token);
+    const photo = '/at/photo?patch=CX-2AY&name=photo2345678';
+    for (let i = 0; i < 2; i++) expect((await send('POST', photo, bearer(key), JPEG)).status).toBe(200);
+    const waiting = async () => (await send('GET', '/at/waiting', bearer(key))).json().waiting;
+    expect(await waiting()).toEqual(['photo2345678']);
+    await send('DELETE', `/open/${link.id}/inbox/photo2345678`, link.mine);
+    expect(await waiting()).toEqual([]);
+    // A name that is none of ours is not used.
+    await send('POST', '/at/photo?patch=CX-2AY&name=../up', bearer(key), JPEG);
+    expect(await waiting()).toEqual([expect.stringMatching(/^[0-9a-f]{24}$/)]);
+  });
+
+  it('is refused before the first byte when there is no room, and says how large it is or not at all', async () => {
+    const link = await open();
+    const { key } = await claim(link.token);
+    const saying = (length: string) => {
+      const head = { ...bearer(key), 'content-length': length };
+      return new Promise<number>((resolve, reject) => {
+        const { port } = server.address() as AddressInfo;
+        const sent = ask(
+          {
+            host: '127.0.0.1',
+            port,
+            method: 'POST',
+            path: '/phone/at/back',
+            headers: { host: `localhost:${port}`, ...head },
+          },
+          response => {
+            resolve(response.statusCode!);
+            sent.destroy();
+          },
+        );
+        sent.on('error', reject);
+        sent.flushHeaders();
+      });
+    };
+    expect(await saying('300000001')).toBe(413);
+    // One that is on its way counts, though none of it has come yet.
+    const { port } = server.address() as AddressInfo;
+    const slow = ask({
+      ...{ host: '127.0.0.1', port, method: 'POST', path: '/phone/at/back' },
+      headers: { host: `localhost:${port}`, ...bearer(key), 'content-length': '200000000' },
+    });
+    slow.on('error', () => {});
+    slow.flushHeaders();
+    await expect.poll(() => saying('200000000')).toBe(507);
+    slow.destroy();
+    await expect.poll(async () => (await send('POST', '/at/back', bearer(key), ZIP)).status).toBe(200);
+    const chunked = await send(
+      'POST',
+      '/at/back',
+      { ...bearer(key), 'transfer-encoding': 'chunked', 'content-length': '' },
+      ZIP,
+    ).catch(() => undefined);
+    expect(chunked?.status ?? 400).toBeGreaterThanOrEqual(400);
   });
 
   it('may be one of two, each with its own link', async () => {

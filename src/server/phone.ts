@@ -11,9 +11,11 @@ const CLAIMED_MS = 12 * 3_600_000;
 /** The most that is held at a time, over all. */
 const MOST_LINKS = 8;
 const MOST_HELD = 400e6;
+const MOST_OF_ONE = 320e6;
 const MOST_PHOTO = 40e6;
 const MOST_TRIAL = 300e6;
 const MOST_ITEMS = 120;
+const FULL = 'Too much is waiting for the laptop. Wake it and let it fetch.';
 /** What is answered to who has no right secret. */
 const GUESSED = [401, 404, 410];
 
@@ -34,10 +36,19 @@ interface Link {
   readonly token: string;
   key: string | undefined;
   trial: Buffer | undefined;
+  /** The phone said that it has stored the trial. */
+  isTaken: boolean;
+  /** Bytes that are on their way in. */
+  coming: number;
   expires: number;
   inbox: Item[];
 }
 
+const bytesOf = ({ trial, inbox, coming }: Link): number =>
+  (trial?.length ?? 0) + coming + inbox.reduce((sum, i) => sum + i.bytes.length, 0);
+
+/** A name for what came; letters and digits only, as photos are named everywhere else. */
+const itemName = () => randomBytes(12).toString('hex');
 const secret = () => randomBytes(16).toString('base64url');
 /** Whether two secrets are the same, in a time that tells nothing of where they differ. */
 const same = (a: string, b: string) => {
@@ -66,7 +77,7 @@ const isZip = (b: Buffer) => b.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3,
 /**
  * The small part of the server that a phone talks to, off unless asked for. The laptop opens a link and gets a token,
  * which a phone exchanges once for a key; with that it sends photos, fetches the trial, gives it back. All is held in
- * memory, and dropped when it was fetched. `hosts` are the names it may be asked under: a page elsewhere that has its
+ * memory, and dropped when whoever fetched it says that it is stored. `hosts` are the names it may be asked under: a page elsewhere that has its
  * own name lead here is refused. `now` in ms.
  */
 export function phoneRoutes({
@@ -87,11 +98,7 @@ export function phoneRoutes({
   const tidy = () => {
     for (const [id, link] of links) if (link.expires < now()) links.delete(id);
   };
-  const held = () =>
-    [...links.values()].reduce(
-      (sum, l) => sum + (l.trial?.length ?? 0) + l.inbox.reduce((s, i) => s + i.bytes.length, 0),
-      0,
-    );
+  const held = () => [...links.values()].reduce((sum, link) => sum + bytesOf(link), 0);
   const bearer = (request: Request) =>
     /^Bearer ([\w-]{10,64})$/.exec(request.get('authorization') ?? '')?.[1];
 
@@ -131,7 +138,33 @@ export function phoneRoutes({
     next();
   };
   const linkOf = (response: Response) => response.locals.link as Link;
-  const raw = (limit: number) => express.raw({ type: () => true, limit });
+  /** Takes a body in where there is room for it, which is asked before the first byte of it. */
+  const raw = (limit: number) => [
+    (request: Request, response: Response, next: NextFunction) => {
+      const link = linkOf(response);
+      const length = Number(request.get('content-length') ?? Number.NaN);
+      const refuse = (status: number, say: string) => {
+        // What is still on its way is not waited for.
+        response.set('Connection', 'close');
+        no(response, status, say);
+      };
+      if (!Number.isSafeInteger(length) || length < 0)
+        return refuse(411, 'This came without saying how large it is.');
+      if (length > limit) return refuse(413, 'This file is too large.');
+      if (
+        link.inbox.length >= MOST_ITEMS ||
+        bytesOf(link) + length > MOST_OF_ONE ||
+        held() + length > MOST_HELD
+      )
+        return refuse(507, FULL);
+      link.coming += length;
+      response.once('close', () => {
+        link.coming -= length;
+      });
+      next();
+    },
+    express.raw({ type: () => true, limit }),
+  ];
   const bodyOf = (request: Request) => (Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0));
 
   router.get('/ready', atHome, (request, response) => {
@@ -146,20 +179,30 @@ export function phoneRoutes({
       return no(response, 429, 'Too many phones are linked. End one of them first.');
     const link: Link = {
       ...{ id: secret(), about: about.output, owner: secret(), token: secret() },
-      ...{ key: undefined, trial: undefined, expires: now() + UNCLAIMED_MS, inbox: [] },
+      ...{ key: undefined, trial: undefined, isTaken: false, coming: 0 },
+      ...{ expires: now() + UNCLAIMED_MS, inbox: [] },
     };
     links.set(link.id, link);
     response.json({ id: link.id, owner: link.owner, token: link.token, expires: link.expires });
   });
-  router.put('/open/:link/trial', atHome, raw(MOST_TRIAL), (request, response) => {
+  const ownedFirst = (request: Request, response: Response, next: NextFunction) => {
     const link = owned(request, response);
     if (!link) return;
-    const bytes = bodyOf(request);
-    if (!isZip(bytes)) return no(response, 415, 'This is not the file of a trial.');
-    if (held() + bytes.length > MOST_HELD) return no(response, 507, 'Too much is waiting already.');
-    link.trial = bytes;
-    response.json({});
-  });
+    response.locals.link = link;
+    next();
+  };
+  router.put(
+    '/open/:link/trial',
+    atHome,
+    ownedFirst,
+    raw(MOST_TRIAL),
+    (request: Request, response: Response) => {
+      const bytes = bodyOf(request);
+      if (!isZip(bytes)) return no(response, 415, 'This is not the file of a trial.');
+      linkOf(response).trial = bytes;
+      response.json({});
+    },
+  );
   router.get('/open/:link', atHome, (request, response) => {
     const link = owned(request, response);
     if (!link) return;
@@ -167,6 +210,7 @@ export function phoneRoutes({
     if (link.key) link.expires = now() + CLAIMED_MS;
     response.json({
       claimed: link.key !== undefined,
+      taken: link.isTaken,
       expires: link.expires,
       inbox: link.inbox.map(({ id, kind, patch, bytes }) => ({ id, kind, patch, size: bytes.length })),
     });
@@ -210,10 +254,17 @@ export function phoneRoutes({
     const link = linkOf(response);
     if (!link.trial) return no(response, 404, 'There is no trial to take along.');
     response.type('application/zip').send(link.trial);
-    // It was fetched: nothing of it stays.
-    response.once('finish', () => {
-      link.trial = undefined;
-    });
+  });
+  // Only who has stored it knows that it came.
+  router.post('/at/trial/stored', guesses, atPhone, (_request, response) => {
+    const link = linkOf(response);
+    link.trial = undefined;
+    link.isTaken = true;
+    response.json({});
+  });
+  /** What the phone sent and the laptop has not stored yet. */
+  router.get('/at/waiting', guesses, atPhone, (_request, response) => {
+    response.json({ waiting: linkOf(response).inbox.map(i => i.id) });
   });
   const come =
     (kind: Item['kind'], isRight: (b: Buffer) => boolean, wrong: string) =>
@@ -224,11 +275,12 @@ export function phoneRoutes({
       const patch = typeof request.query.patch === 'string' ? request.query.patch : null;
       if (patch !== null && !link.about.patches.some(p => p.code === patch))
         return no(response, 400, 'That patch is not of this trial.');
-      if (link.inbox.length >= MOST_ITEMS || held() + bytes.length > MOST_HELD)
-        return no(response, 507, 'Too much is waiting for the laptop. Wake it and let it fetch.');
+      // The phone's own name for it: sent twice, it is one.
+      const { name } = request.query;
+      const id = typeof name === 'string' && /^[0-9A-Za-z]{8,40}$/.test(name) ? name : itemName();
       // A trial that was given back before and not fetched yet is in this one too.
-      if (kind === 'trial') link.inbox = link.inbox.filter(i => i.kind !== 'trial');
-      const item: Item = { id: secret(), kind, patch, bytes };
+      link.inbox = link.inbox.filter(i => i.id !== id && (kind !== 'trial' || i.kind !== 'trial'));
+      const item: Item = { id, kind, patch, bytes };
       link.inbox.push(item);
       response.json({ id: item.id });
     };

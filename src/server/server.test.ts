@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { compressAll } from '../../scripts/build.mjs';
 import { makeServer } from './index.ts';
 
 let server: Server;
@@ -14,6 +15,8 @@ beforeAll(async () => {
   writeFileSync(join(dist, 'index.html'), '<!doctype html><title>Wet Test</title>');
   for (const name of ['index-abc123.js', 'reader.worker-Ab_1-2.js', 'photo-x1.woff2'])
     writeFileSync(join(dist, 'assets', name), 'export {}');
+  writeFileSync(join(dist, 'assets', 'big-1.js'), `export const x = "${'long '.repeat(2000)}";`);
+  compressAll(dist);
   server = makeServer('demo', dist).listen(0, '127.0.0.1');
   await new Promise(resolve => server.once('listening', resolve));
   origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -55,6 +58,32 @@ describe('the server', () => {
     expect((await get('/assets/photo-x1.woff2')).headers.get('content-type')).toBe('font/woff2');
     expect(script.headers.get('x-content-type-options')).toBe('nosniff');
     expect(script.headers.get('x-powered-by')).toBeNull();
+  });
+  it('sends what was compressed when it was built, to who takes it, and the plain file to who does not', async () => {
+    const as = async (encoding: string) => {
+      const answer = await fetch(`${origin}/assets/big-1.js`, { headers: { 'accept-encoding': encoding } });
+      return [answer.headers.get('content-encoding'), (await answer.text()).length];
+    };
+    expect(await as('br')).toEqual(['br', 10_020]);
+    expect(await as('gzip')).toEqual(['gzip', 10_020]);
+    expect(await as('identity')).toEqual([null, 10_020]);
+    const answer = await fetch(`${origin}/assets/big-1.js`);
+    expect(answer.headers.get('content-type')).toMatch(/javascript/);
+    expect(answer.headers.get('cache-control')).toMatch(/immutable/);
+    // What is small gains nothing.
+    expect((await get('/assets/index-abc123.js')).headers.get('content-encoding')).toBeNull();
+  });
+  it('refuses a part of a file that does not exist in a word, without a trace of the code', async () => {
+    const answer = await fetch(`${origin}/assets/index-abc123.js`, { headers: { range: 'bytes=900-990' } });
+    expect(answer.status).toBe(416);
+    expect(await answer.text()).toBe('That part of the file does not exist.\n');
+    const bad = await get('/assets/%E0%A4%A');
+    expect(bad.status).toBe(400);
+    expect(await bad.text()).not.toMatch(/ at |node_modules/);
+  });
+  it('says that phones cannot be linked where that was not asked for', async () => {
+    const answer = await get('/phone/ready');
+    expect([answer.status, await answer.json()]).toEqual([200, { off: true }]);
   });
   it('answers a plain 404 to everything else', async () => {
     for (const path of ['/assets/none.js', '/w/other', '/etc/passwd', '/w/mine/../../package.json']) {

@@ -1,6 +1,6 @@
 import { Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
+import { type Claimed, ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
 import { failure, useNotice } from '../ui/notices.tsx';
 import { packed } from './trial-file.ts';
@@ -8,14 +8,26 @@ import { packed } from './trial-file.ts';
 /** On a phone that took this trial along: one press gives what happened here to the laptop. */
 export function GiveBack() {
   const { plan, workshop } = useTrial();
-  const tell = useNotice();
-  const [busy, setBusy] = useState(false);
   const link = kept(PHONE_KEY, ClaimedSchema);
   if (link?.about.kind !== 'trial' || link.about.trial !== plan.id || workshop !== 'mine') return null;
+  return (
+    <Flex gap="3" align="center" wrap="wrap" borderWidth="2px" borderColor="tide.solid" p="3" mb="3">
+      <Text flex="1" minW="12rem">
+        You took this trial along from the laptop.
+      </Text>
+      <GiveBackButton link={link} />
+    </Flex>
+  );
+}
+
+/** Gives the trial of a link to the laptop as it is on this phone. */
+export function GiveBackButton({ link, big = false }: { link: Claimed; big?: boolean }) {
+  const tell = useNotice();
+  const [busy, setBusy] = useState(false);
   const give = async () => {
     setBusy(true);
     try {
-      const file = await packed(workshop, plan.id);
+      const file = await packed('mine', link.about.trial);
       const gone = file.ok ? await phone.back(link.key, file.value) : file;
       tell(
         gone.ok
@@ -29,13 +41,15 @@ export function GiveBack() {
     }
   };
   return (
-    <Flex gap="3" align="center" wrap="wrap" borderWidth="2px" borderColor="tide.solid" p="3" mb="3">
-      <Text flex="1" minW="12rem">
-        You took this trial along from the laptop.
-      </Text>
-      <Button minH="48px" colorPalette="buoy" loading={busy} onClick={() => void give()}>
-        Give it back
-      </Button>
-    </Flex>
+    <Button
+      colorPalette="buoy"
+      loading={busy}
+      onClick={() => void give()}
+      {...(big
+        ? { size: '2xl' as const, w: '100%', minH: '6rem', fontSize: '1.6rem', mb: '3' }
+        : { minH: '48px' })}
+    >
+      Give it back
+    </Button>
   );
 }

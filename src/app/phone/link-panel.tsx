@@ -1,7 +1,7 @@
 import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import QRCode from 'qrcode';
 import { useEffect, useRef, useState } from 'react';
-import type { Outcome } from '../../core/outcome/index.ts';
+import type { Outcome, Problem } from '../../core/outcome/index.ts';
 import { levelNames } from '../../core/trial/index.ts';
 import {
   type Came,
@@ -11,11 +11,24 @@ import {
   laptop,
   type Opened,
   OpenedSchema,
+  takeInbox,
 } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 
 const LOOK_MS = 2000;
+
+/** Nobody scanned the code yet; a phone is linked; the phone has stored the trial. */
+type Standing = 'open' | 'linked' | 'taken';
+
+const problemOf = (error: unknown): Problem => {
+  const { say, wayOut } = failure(error);
+  return { code: 'not-stored', say, ...(wayOut ? { wayOut } : {}) };
+};
+
+/** Runs `work` in one tab at a time, this one as soon as no other does; at once where a browser has no locks. */
+const inOneTab = (name: string, signal: AbortSignal, work: () => Promise<void>): Promise<void> =>
+  navigator.locks ? (navigator.locks.request(name, { signal }, work) as unknown as Promise<void>) : work();
 
 const WORDS = {
   photos: {
@@ -23,12 +36,14 @@ const WORDS = {
     title: 'Photos from your phone',
     do: 'Scan this with your phone’s camera. Each photo comes here, to the patch you choose on the phone.',
     linked: 'Your phone is linked. Photos come in here by themselves.',
+    taken: '',
   },
   trial: {
     begin: 'Take it to the sink on your phone',
     title: 'On your phone',
     do: 'Scan this with your phone’s camera: it takes the trial and its bench along, and works without the laptop.',
-    linked:
+    linked: 'Your phone is linked. Press “Take it along” there.',
+    taken:
       'Your phone has it. What it gives back is put together with what is here; nothing is lost on either side.',
   },
 };
@@ -52,7 +67,9 @@ export function LinkPanel({
   const key = `wet-test-link-${kind}-${plan.id}`;
   const [reach, setReach] = useState<{ secure: boolean; addresses: readonly string[] }>();
   const [link, setLink] = useState<Opened | undefined>(() => kept(key, OpenedSchema));
-  const [isLinked, setLinked] = useState(false);
+  const [standing, setStanding] = useState<Standing>('open');
+  const [problem, setProblem] = useState<Problem>();
+  const [isElsewhere, setElsewhere] = useState(false);
   const [count, setCount] = useState(0);
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -64,31 +81,45 @@ export function LinkPanel({
     if (!link) return;
     let isOver = false;
     let timer: ReturnType<typeof setTimeout>;
+    let woken = () => {};
     const look = async () => {
       const found = await laptop.look(link);
-      if (isOver) return;
+      if (isOver) return false;
       if (!found.ok && found.problem.code === 'ended') {
         keepLink(key, undefined);
         setLink(undefined);
-        return;
+        return false;
       }
-      if (found.ok) {
-        setLinked(found.value.claimed);
-        for (const came of found.value.inbox) {
-          const file = await laptop.fetch(link, came);
-          if (isOver || !file.ok) break;
-          if (await taking.current(came, file.value)) {
-            await laptop.drop(link, came);
-            setCount(n => n + 1);
-          }
-        }
-      }
-      timer = setTimeout(() => void look(), LOOK_MS);
+      if (!found.ok) return true;
+      const { claimed, taken, inbox } = found.value;
+      setStanding(taken ? 'taken' : claimed ? 'linked' : 'open');
+      const held = {
+        fetch: (came: Came) => laptop.fetch(link, came),
+        drop: (came: Came) => laptop.drop(link, came),
+      };
+      const came = await takeInbox(inbox, held, (one, file) => taking.current(one, file), problemOf);
+      if (isOver) return false;
+      if (came.stored) setCount(n => n + came.stored);
+      setProblem(inbox.length > came.stored ? came.problem : undefined);
+      return true;
     };
-    void look();
+    const follow = async () => {
+      setElsewhere(false);
+      while (await look())
+        await new Promise<void>(resolve => {
+          woken = resolve;
+          timer = setTimeout(resolve, LOOK_MS);
+        });
+    };
+    // One tab of this browser follows a link: two would each keep what came.
+    const stop = new AbortController();
+    setElsewhere(true);
+    inOneTab(`wet-test link ${link.id}`, stop.signal, follow).catch(() => {});
     return () => {
       isOver = true;
+      stop.abort();
       clearTimeout(timer);
+      woken();
     };
   }, [link, key]);
   if (!reach) return null;
@@ -105,9 +136,13 @@ export function LinkPanel({
       if (!opened.ok) return tell(asNotice(opened.problem));
       const file = await offer?.();
       const sent = file && (file.ok ? await laptop.offer(opened.value, file.value) : file);
-      if (sent && !sent.ok) return tell(asNotice(sent.problem));
+      if (sent && !sent.ok) {
+        // Nobody can use it: it does not stand in the way of the next.
+        await laptop.close(opened.value);
+        return tell(asNotice(sent.problem));
+      }
       keepLink(key, opened.value);
-      setLinked(false);
+      setStanding('open');
       setCount(0);
       setLink(opened.value);
     } catch (error) {
@@ -141,9 +176,18 @@ export function LinkPanel({
       <Heading as="h2" size="lg" mb="1">
         {words.title}
       </Heading>
-      {isLinked ? (
+      {isElsewhere && <Text mb="2">Another tab of this browser follows this link.</Text>}
+      {problem && (
+        <Box role="alert" color="buoy.fg" mb="2">
+          <Text>
+            <b>What came from the phone is not stored yet; it waits.</b> {problem.say}
+          </Text>
+          <Text>{problem.wayOut}</Text>
+        </Box>
+      )}
+      {standing !== 'open' ? (
         <Text role="status">
-          {words.linked}
+          {words[standing] || words.linked}
           {count > 0 && ` ${count} came so far.`}
         </Text>
       ) : (

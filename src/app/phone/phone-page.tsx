@@ -4,9 +4,11 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
-import { useWorkshopActions } from '../../store/index.ts';
+import { usePlan, useWorkshopActions } from '../../store/index.ts';
 import { STAGES } from '../stages.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { GiveBackButton } from './give-back.tsx';
+import { afterLook, type Photo, sentWords } from './sending.ts';
 import { takeInFile } from './trial-file.ts';
 
 /** The page a phone opens by the code on the laptop: photos to its patches, or the trial to take along. */
@@ -48,51 +50,69 @@ export function PhonePage() {
   );
 }
 
-interface Unsent {
-  readonly id: string;
-  readonly patch: string;
-  readonly file: Blob;
-}
-/** Photos that could not be sent yet: kept on the phone until they were. */
-const unsentStore = () => localforage.createInstance({ name: 'wet-test-phone', storeName: 'unsent' });
+/** Photos that the laptop has not stored yet: kept on the phone until it has. */
+const photoStore = () => localforage.createInstance({ name: 'wet-test-phone', storeName: 'unsent' });
+/** How often the phone asks what became of what it sent, ms. */
+const ASK_MS = 2500;
 
 function Photos({ link }: { link: Claimed }) {
   const input = useRef<HTMLInputElement>(null);
   const [patch, setPatch] = useState<string>();
   const [sent, setSent] = useState<Readonly<Record<string, number>>>({});
-  const [waiting, setWaiting] = useState<readonly Unsent[]>([]);
+  const [photos, setPhotos] = useState<readonly Photo[]>([]);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const store = useRef(unsentStore());
+  const store = useRef(photoStore());
+  const waiting = photos.filter(p => !p.isSent);
+  const onWay = photos.filter(p => p.isSent);
   useEffect(() => {
-    const found: Unsent[] = [];
+    const found: Photo[] = [];
     store.current
-      .iterate<Unsent, void>(value => void found.push(value))
-      .then(() => setWaiting(before => (before.length ? before : found)))
+      .iterate<Photo, void>(value => void found.push(value))
+      .then(() => setPhotos(before => (before.length ? before : found)))
       .catch(() => {});
   }, []);
-  const send = async (list: readonly Unsent[]) => {
+  const put = (one: Photo) => store.current.setItem(one.id, one).catch(() => {});
+  const hasOnWay = onWay.length > 0;
+  useEffect(() => {
+    if (!hasOnWay) return;
+    const timer = setInterval(() => {
+      void phone.waiting(link.key).then(found => {
+        const isOver = !found.ok && found.problem.code === 'ended';
+        if (!found.ok && !isOver) return;
+        if (isOver) setProblem(found.problem.say);
+        setPhotos(before => {
+          const { stored, left } = afterLook(before, found.ok ? found.value.waiting : null);
+          if (!stored.length && !isOver) return before;
+          for (const one of stored) void store.current.removeItem(one.id).catch(() => {});
+          setSent(counts => countedIn(counts, stored));
+          return left;
+        });
+      });
+    }, ASK_MS);
+    return () => clearInterval(timer);
+  }, [hasOnWay, link.key]);
+  const send = async (list: readonly Photo[]) => {
     setBusy(true);
     setProblem(undefined);
     for (const one of list) {
-      const gone = await phone.photo(link.key, one.patch, one.file);
+      const gone = await phone.photo(link.key, one.id, one.patch, one.file);
       if (!gone.ok) {
         setProblem(gone.problem.say);
         break;
       }
-      await store.current.removeItem(one.id).catch(() => {});
-      setWaiting(before => before.filter(w => w.id !== one.id));
-      setSent(before => ({ ...before, [one.patch]: (before[one.patch] ?? 0) + 1 }));
+      const on = { ...one, isSent: true };
+      await put(on);
+      setPhotos(before => before.map(p => (p.id === one.id ? on : p)));
     }
     setBusy(false);
   };
   const take = async (files: FileList | null) => {
     if (!files?.length || !patch) return;
     const fresh = [...files].map(file => ({ id: freshId(Math.random), patch, file }));
-    for (const one of fresh) await store.current.setItem(one.id, one).catch(() => {});
-    const all = [...waiting, ...fresh];
-    setWaiting(all);
-    await send(all);
+    for (const one of fresh) await put(one);
+    setPhotos(before => [...before, ...fresh]);
+    await send([...waiting, ...fresh]);
   };
   return (
     <>
@@ -157,7 +177,7 @@ function Photos({ link }: { link: Claimed }) {
             <b>{code}</b>
             <span>
               {words}
-              {sent[code] ? ` · ${sent[code]} sent` : ''}
+              {sentWords(sent[code] ?? 0, onWay.filter(p => p.patch === code).length)}
             </span>
           </Button>
         ))}
@@ -166,22 +186,33 @@ function Photos({ link }: { link: Claimed }) {
   );
 }
 
+/** Counts by patch, with these added. */
+function countedIn(counts: Readonly<Record<string, number>>, photos: readonly Photo[]) {
+  const next = { ...counts };
+  for (const { patch } of photos) next[patch] = (next[patch] ?? 0) + 1;
+  return next;
+}
+
 function Take({ link }: { link: Claimed }) {
   const actions = useWorkshopActions('mine');
   const tell = useNotice();
   const [busy, setBusy] = useState(false);
-  const [isHere, setHere] = useState(false);
   const { trial } = link.about;
+  const [came, setCame] = useState(false);
+  // It may be here from an earlier link, with work on it: the laptop was restarted meanwhile, or the link ran out.
+  const before = usePlan('mine', trial).data;
+  const isHere = came || Boolean(before?.ok);
   const take = async () => {
     setBusy(true);
     try {
       const file = await phone.trial(link.key);
       if (!file.ok) return tell(asNotice(file.problem));
-      const came = await takeInFile(actions, file.value);
-      if (!came.ok) return tell(asNotice(came.problem));
+      const taken = await takeInFile(actions, file.value);
+      if (!taken.ok) return tell(asNotice(taken.problem));
+      await phone.stored(link.key);
       // What the work needs is fetched now: there may be no laptop to ask at the sink.
       await Promise.all([import('../bench/bench.tsx'), ...STAGES.map(s => s.load())]);
-      setHere(true);
+      setCame(true);
     } catch (error) {
       tell(failure(error));
     } finally {
@@ -191,25 +222,39 @@ function Take({ link }: { link: Claimed }) {
   return (
     <>
       <Text fontSize="1.15rem" mb="3">
-        {isHere
+        {came
           ? 'It is on this phone now, and needs no laptop. Leave this page open, or keep it among your pages.'
-          : 'The trial, its records and its bench come along; the laptop keeps its own. Whoever works meanwhile, both are put together when you give it back.'}
+          : isHere
+            ? 'This phone has this trial from before. Give it back, so that the laptop has what you did here; or take along what the laptop did meanwhile. Nothing is lost either way.'
+            : 'The trial, its records and its bench come along; the laptop keeps its own. Whoever works meanwhile, both are put together when you give it back.'}
       </Text>
-      {isHere ? (
-        <Button asChild size="2xl" w="100%" minH="6rem" fontSize="1.6rem" colorPalette="buoy">
+      {isHere && (
+        <Button
+          asChild
+          size="2xl"
+          w="100%"
+          minH="6rem"
+          fontSize="1.6rem"
+          mb="3"
+          colorPalette="buoy"
+          variant={came ? 'solid' : 'outline'}
+        >
           <Link to={`/w/mine/t/${trial}/bench`}>To the bench</Link>
         </Button>
-      ) : (
+      )}
+      {isHere && <GiveBackButton link={link} big={!came} />}
+      {!came && (
         <Button
           size="2xl"
           w="100%"
           minH="6rem"
           fontSize="1.6rem"
           colorPalette="buoy"
+          variant={isHere ? 'outline' : 'solid'}
           loading={busy}
           onClick={() => void take()}
         >
-          Take it along
+          {isHere ? 'Take along what is new' : 'Take it along'}
         </Button>
       )}
     </>

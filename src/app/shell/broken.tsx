@@ -1,10 +1,12 @@
-import { Box, Heading, Link, Text } from '@chakra-ui/react';
+import { Box, Button, Heading, Link, Text } from '@chakra-ui/react';
 import { isRouteErrorResponse, useRouteError } from 'react-router';
+import { isOutdated } from './outdated.ts';
 
-/** Shown when a page does not exist or fails: what happened, and the way back. Nothing stored is lost. */
+/** Shown when a page does not exist, was replaced by a newer one, or fails: what happened, and the way on. Nothing stored is lost. */
 export function Broken() {
   const error = useRouteError();
   const missing = error == null || (isRouteErrorResponse(error) && error.status === 404);
+  if (isOutdated(error)) return <Outdated />;
   return (
     <Box as="main" maxW="40rem" mx="auto" p="8">
       <Heading as="h1" size="2xl" mb="3">
@@ -21,3 +23,19 @@ export function Broken() {
     </Box>
   );
 }
+
+/** The server has another version now, or does not answer: the parts this page still needs cannot be fetched. */
+const Outdated = () => (
+  <Box as="main" maxW="40rem" mx="auto" p="8">
+    <Heading as="h1" size="2xl" mb="3">
+      Load this page again
+    </Heading>
+    <Text mb="4">
+      A part of Wet Test that this page needs could not be fetched: it was updated meanwhile, or the server
+      does not run. What you recorded is stored and safe.
+    </Text>
+    <Button size="xl" colorPalette="buoy" onClick={() => window.location.reload()}>
+      Load again
+    </Button>
+  </Box>
+);

@@ -117,11 +117,10 @@ export function ReadStage() {
         )}
         <LinkPanel
           kind="photos"
-          take={async ({ patch }, file) => {
+          take={({ id, patch }, file) =>
             // Its name says of which patch it is, as any photo’s may.
-            reader.add([new File([file], `${patch ?? 'photo'}.jpg`, { type: 'image/jpeg' })], taken);
-            return true;
-          }}
+            reader.keep(id, new File([file], `${patch ?? 'photo'}.jpg`, { type: 'image/jpeg' }), taken)
+          }
         />
         {read > 0 && (
           <Button asChild minH="44px" variant="outline">

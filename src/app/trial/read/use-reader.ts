@@ -26,6 +26,11 @@ export interface Reader {
   readonly cancel: () => void;
   /** Takes photos in: each is looked at, and read if it is sure what it is of. */
   readonly add: (files: readonly (Blob & { readonly name?: string })[], taken: Taken) => void;
+  /**
+   * Takes in one photo that is held elsewhere under a name of its own; true once it is stored here, or was before. Then
+   * it need not be held there any longer.
+   */
+  readonly keep: (id: string, photo: Blob & { readonly name: string }, taken: Taken) => Promise<boolean>;
   /** Reads a photo that the bench or an earlier go kept. */
   readonly again: (
     photo: string,
@@ -168,33 +173,44 @@ export function useReader(view: TrialView): Reader {
     abort.current = undefined;
   };
 
-  const take = async (files: readonly { file: Blob; name: string }[], taken: Taken) => {
+  const jobOf = async (id: string, file: Blob, name: string, taken: Taken): Promise<Job> => ({
+    ...{ ...FRESH, id, name: name.slice(0, 200), file, taken },
+    ...(await exifOf(file)),
+  });
+  /** Keeps a photo with those that wait to be read; where nothing can be stored this rejects. */
+  const keepWaiting = ({ id, file, takenAt, simulated, name, taken }: Job, place: number) =>
+    workshopOf(workshop).keepWaiting({
+      ...{ id, file, takenAt, simulated, trial: plan.id, name, stage: taken.stage },
+      ...(taken.worn ? { worn: taken.worn } : {}),
+      addedAt: `${new Date(presentMs()).toISOString()}${String(place).padStart(4, '0')}`,
+    });
+  const begin = (made: readonly Job[]) => {
     const isFirst = !list.current.some(j => PENDING.includes(j.state));
-    const made: Job[] = [];
-    for (const { file, name } of files) {
-      const about = await exifOf(file);
-      const job = {
-        ...FRESH,
-        id: freshId(Math.random),
-        name: name.slice(0, 200),
-        file,
-        taken,
-        ...about,
-        isAlone: files.length === 1,
-      };
-      made.push(job);
-      const { id, takenAt, simulated } = job;
-      await workshopOf(workshop)
-        .keepWaiting({
-          ...{ id, file, takenAt, simulated, trial: plan.id, name: job.name, stage: taken.stage },
-          ...(taken.worn ? { worn: taken.worn } : {}),
-          addedAt: `${new Date(presentMs()).toISOString()}${String(made.length).padStart(4, '0')}`,
-        })
-        // Where nothing can be stored the reading says so when it is to be kept.
-        .catch(ignore);
-    }
     put(old => [...(isFirst ? old.filter(j => j.state === 'refused') : old), ...made]);
     void pump();
+  };
+
+  const take = async (files: readonly { file: Blob; name: string }[], taken: Taken) => {
+    const made: Job[] = [];
+    for (const { file, name } of files) {
+      const job = { ...(await jobOf(freshId(Math.random), file, name, taken)), isAlone: files.length === 1 };
+      made.push(job);
+      // Where nothing can be stored the reading says so when it is to be kept.
+      await keepWaiting(job, made.length).catch(ignore);
+    }
+    begin(made);
+  };
+
+  const keep: Reader['keep'] = async (id, photo, taken) => {
+    const isHere =
+      list.current.some(j => j.id === id) ||
+      now.current.records.some(r => r.kind === 'photo' && r.photo === id) ||
+      (await workshopOf(workshop).waitingPhotos(plan.id)).some(w => w.id === id);
+    if (isHere) return true;
+    const job = { ...(await jobOf(id, photo, photo.name, taken)), isAlone: true };
+    await keepWaiting(job, 0);
+    begin([job]);
+    return true;
   };
 
   // What an earlier visit left waiting is asked about again.
@@ -203,7 +219,11 @@ export function useReader(view: TrialView): Reader {
     const { queue } = { queue: workshopOf(workshop).waitingPhotos(plan.id) };
     queue.then(
       left => {
-        const known = new Set(list.current.map(j => j.id));
+        const known = new Set([
+          ...list.current.map(j => j.id),
+          // One that was read just before the page was closed is among the records.
+          ...now.current.records.flatMap(r => (r.kind === 'photo' ? [r.photo] : [])),
+        ]);
         const found = left.filter(w => !known.has(w.id));
         if (!found.length) return;
         put(old => [
@@ -234,6 +254,7 @@ export function useReader(view: TrialView): Reader {
         files.map(file => ({ file, name: file.name || 'photo' })),
         taken,
       ),
+    keep,
     again: (photo, name, aim, file, taken) => {
       if (!aim.corners && list.current.some(j => j.kept === photo)) return;
       const id = freshId(Math.random);
@@ -283,7 +304,7 @@ const NO_PATCH: Problem = { code: 'nothing-read', say: 'No patch in this photo c
 /** What is recorded of a photo that was read: it with each patch's reading; or it alone, where there is none. */
 function keptAs(job: Job, answers: readonly PatchAnswer[]) {
   const { stage, worn, roundOf } = job.taken;
-  const photo = job.kept ?? freshId(Math.random);
+  const photo = job.kept ?? job.id;
   const files = new Map<string, Blob>(job.kept ? [] : [[photo, job.file]]);
   const isAlone = answers.length === 1;
   const drafts = answers.flatMap(({ code, answer }, i): RecordDraft[] => {
