@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { readBundle } from '../core/bundle/index.ts';
-import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
+import { good, type Outcome, type Progress } from '../core/outcome/index.ts';
 import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 
 /** A trial out of a file, every photo of which was opened. */
@@ -9,6 +9,8 @@ export interface TrialFile {
   readonly records: readonly TrialRecord[];
   readonly photos: ReadonlyMap<string, Uint8Array>;
   readonly missing: readonly string[];
+  /** Photos that are damaged in the file, and were left out; they are among the missing. */
+  readonly lost: readonly string[];
 }
 
 /** Whether the browser can open a photo as a picture. */
@@ -26,14 +28,16 @@ const api = {
   async read(file: Blob, tell: Progress): Promise<Outcome<TrialFile>> {
     const bundle = readBundle(new Uint8Array(await file.arrayBuffer()), tell);
     if (!bundle.ok) return bundle;
-    const { plan, records, photos, missing = [] } = bundle.value;
+    const { plan, records, photos: found, missing = [], lost = [] } = bundle.value;
+    const photos = new Map<string, Uint8Array>();
+    const closed: string[] = [];
     let done = 0;
-    for (const [id, bytes] of photos) {
-      tell(0.8 + (0.2 * done++) / photos.size, 'Opening the photos');
-      if (!(await opens(bytes)))
-        return bad('bad-photo', `The photo ${id} is not a picture that can be opened.`);
+    for (const [id, bytes] of found) {
+      tell(0.8 + (0.2 * done++) / found.size, 'Opening the photos');
+      if (await opens(bytes)) photos.set(id, bytes);
+      else closed.push(id);
     }
-    const value = { plan, records, photos, missing };
+    const value = { plan, records, photos, missing: [...missing, ...closed], lost: [...lost, ...closed] };
     return transfer(good(value), [...new Set([...photos.values()].map(b => b.buffer as ArrayBuffer))]);
   },
 };

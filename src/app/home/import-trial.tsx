@@ -1,11 +1,15 @@
 import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
 import { useState } from 'react';
+import { lostWords } from '../../core/bundle/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { readTrialFile } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
+
+const LOST_WAY_OUT =
+  'Take in another copy of it, or a backup that has them, under Safe: they come back to their place.';
 
 interface Busy {
   readonly share: number;
@@ -33,7 +37,9 @@ export function ImportTrial() {
       const kept = await importTrial(checked.value, (share, word) =>
         setBusy({ share: 0.7 + 0.3 * share, word }),
       );
-      tell(kept.ok ? { say: `“${kept.value.name}” was imported.` } : asNotice(kept.problem));
+      const without = kept.ok && lostWords(kept.value.name, checked.value.lost);
+      if (without) tell({ say: `It was imported. ${without}`, wayOut: LOST_WAY_OUT, wrong: true });
+      else tell(kept.ok ? { say: `“${kept.value.name}” was imported.` } : asNotice(kept.problem));
     } catch (error) {
       tell(
         error instanceof Cancelled ? { say: 'The import was stopped. Nothing was stored.' } : failure(error),

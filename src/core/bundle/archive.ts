@@ -1,4 +1,4 @@
-import { strFromU8, unzipSync } from 'fflate';
+import { inflateSync, strFromU8, unzipSync } from 'fflate';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 
 /** What an archive may hold, so that none can fill the memory. */
@@ -31,6 +31,15 @@ interface Entry {
   readonly crc: string;
   readonly size: number;
 }
+/** An entry with where its bytes are. */
+interface Place extends Entry {
+  readonly packed: number;
+  readonly isDeflated: boolean;
+  /** Where its bytes begin. */
+  readonly from: number;
+}
+
+const hex = (crc: number) => crc.toString(16).padStart(8, '0');
 
 /** The central directory of a ZIP (APPNOTE 4.3.12): names, checksums and sizes; nothing where there is none. */
 function directoryOf(b: Uint8Array): Entry[] | undefined {
@@ -47,10 +56,7 @@ function directoryOf(b: Uint8Array): Entry[] | undefined {
     const [name, extra, comment] = [28, 30, 32].map(k => view.getUint16(at + k, true));
     entries.push({
       name: strFromU8(b.subarray(at + 46, at + 46 + name)),
-      crc: view
-        .getUint32(at + 16, true)
-        .toString(16)
-        .padStart(8, '0'),
+      crc: hex(view.getUint32(at + 16, true)),
       size: view.getUint32(at + 24, true),
     });
     at += 46 + name + extra + comment;
@@ -58,14 +64,73 @@ function directoryOf(b: Uint8Array): Entry[] | undefined {
   return entries;
 }
 
+/** A local file header (APPNOTE 4.3.7) that says how large its file is; nothing where there is none. */
+function placeAt(b: Uint8Array, view: DataView, at: number): Place | undefined {
+  if (at + 30 > b.length || view.getUint32(at, true) !== 0x04034b50) return undefined;
+  const [method, name, extra] = [8, 26, 28].map(k => view.getUint16(at + k, true));
+  const [packed, size] = [view.getUint32(at + 18, true), view.getUint32(at + 22, true)];
+  const from = at + 30 + name + extra;
+  if ((method !== 0 && method !== 8) || from + packed > b.length) return undefined;
+  return {
+    name: strFromU8(b.subarray(at + 30, at + 30 + name)),
+    crc: hex(view.getUint32(at + 14, true)),
+    ...{ size, packed, from, isDeflated: method === 8 },
+  };
+}
+
+/** The bytes of a file in an archive; nothing where they are damaged. */
+function fileAt(b: Uint8Array, { from, packed, size, crc, isDeflated }: Place): Uint8Array | undefined {
+  try {
+    const bytes = b.subarray(from, from + packed);
+    const file = isDeflated ? inflateSync(bytes, { out: new Uint8Array(size) }) : bytes;
+    return file.length === size && crc32(file) === crc ? file : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** What could be saved of a damaged archive: its whole files, and the names of those that are not. */
+export interface Salvaged {
+  readonly files: Readonly<Record<string, Uint8Array>>;
+  readonly damaged: readonly string[];
+}
+
+/**
+ * The files of a damaged or cut-off ZIP that are whole, found by what stands before each of them; each is checked by its
+ * checksum. Names that are none of ours, doubles and what is too large are passed over.
+ */
+export function salvage(bytes: Uint8Array, { names, files: most, fileBytes, totalBytes }: Limits): Salvaged {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const files: Record<string, Uint8Array> = {};
+  const seen = new Set<string>();
+  let total = 0;
+  for (let at = bytes.indexOf(0x50); at >= 0 && at + 30 <= bytes.length; at = bytes.indexOf(0x50, at + 1)) {
+    const place = placeAt(bytes, view, at);
+    if (!place || !names.test(place.name) || files[place.name]) continue;
+    if (seen.size >= most || place.size > fileBytes || total + place.size > totalBytes) continue;
+    seen.add(place.name);
+    const file = fileAt(bytes, place);
+    if (!file) continue;
+    files[place.name] = file;
+    total += file.length;
+    // Not past its bytes: were its length what is damaged, the next file would be passed over with them.
+    at = place.from - 1;
+  }
+  const listed = (directoryOf(bytes) ?? []).map(e => e.name).filter(name => names.test(name));
+  return { files, damaged: [...new Set([...seen, ...listed])].filter(name => !files[name]) };
+}
+
 const BROKEN = 'This file is not a ZIP, or it is damaged.';
 const AGAIN = 'Export the trial again and import that.';
 
-/** The files of a ZIP by name, with names, sizes, doubles and every checksum checked before anything is given. */
+/**
+ * The files of a ZIP by name, with names, sizes, doubles and every checksum checked before anything is given. One that
+ * is `damaged` may hold files that are whole ({@link salvage}).
+ */
 export function unpack(bytes: Uint8Array, limits: Limits): Outcome<Record<string, Uint8Array>> {
   try {
     const entries = directoryOf(bytes);
-    if (!entries) return bad('broken', BROKEN, AGAIN);
+    if (!entries) return bad('damaged', BROKEN, AGAIN);
     const total = entries.reduce((sum, e) => sum + e.size, 0);
     if (
       entries.length > limits.files ||
@@ -86,10 +151,10 @@ export function unpack(bytes: Uint8Array, limits: Limits): Outcome<Record<string
     for (const { name, crc, size } of entries) {
       const file = files[name];
       if (!file || file.length !== size || crc32(file) !== crc)
-        return bad('broken', `“${name}” in this ZIP is damaged: its checksum does not fit.`, AGAIN);
+        return bad('damaged', `“${name}” in this ZIP is damaged: its checksum does not fit.`, AGAIN);
     }
     return good(files);
   } catch {
-    return bad('broken', BROKEN, AGAIN);
+    return bad('damaged', BROKEN, AGAIN);
   }
 }

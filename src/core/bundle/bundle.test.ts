@@ -5,7 +5,7 @@ import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { crc32 } from './archive.ts';
 import { jpegOf } from './example.ts';
-import { csvFiles, imageHead, parsePlan, readBundle, shiftTimes, writeBundle } from './index.ts';
+import { csvFiles, imageHead, lostWords, parsePlan, readBundle, shiftTimes, writeBundle } from './index.ts';
 
 const plan = examplePlan();
 const [a, b] = plan.patches;
@@ -266,7 +266,7 @@ describe('the head of an image', () => {
 describe('a file that is not fit to be imported', () => {
   const cases: [string, Uint8Array, string][] = [
     ['is no ZIP', strToU8('hello'), 'broken'],
-    ['is cut short', zip.subarray(0, zip.length - 40), 'broken'],
+    ['is cut short in its trial', zip.subarray(0, 400), 'broken'],
     ['holds no trial', zipSync({ 'patches.csv': strToU8('x') }), 'foreign'],
     ['holds something of another program', zipSync({ 'document.xml': strToU8('<x/>') }), 'foreign'],
     ['climbs out of its folder', zipSync({ '../../evil.jpg': jpegOf(1) }), 'foreign'],
@@ -365,24 +365,6 @@ describe('a file that is not fit to be imported', () => {
     ],
     ['has the same record twice', tampered(t => ({ ...t, records: [records[0], records[0]] })), 'bad-record'],
     [
-      'lacks a photo',
-      zipSync(Object.fromEntries(Object.entries(unzipSync(zip)).filter(([n]) => n !== 'photos/p1.jpg'))),
-      'missing-photo',
-    ],
-    ['has a damaged photo', zipSync({ ...unzipSync(zip), 'photos/p1.jpg': jpegOf(9) }), 'bad-photo'],
-    [
-      'has a photo that is a page behind the first bytes of one',
-      writeBundle(
-        {
-          plan,
-          records,
-          photos: new Map([...photos, ['p1', Uint8Array.from([0xff, 0xd8, ...strToU8('<html>')])]]),
-        },
-        '2026-05-05T00:00:00.000Z',
-      ),
-      'bad-photo',
-    ],
-    [
       'has a photo that says it is 60 000 pixels wide',
       writeBundle(
         { plan, records, photos: new Map([...photos, ['p1', jpegOf(1, 60_000, 60_000)]]) },
@@ -391,7 +373,6 @@ describe('a file that is not fit to be imported', () => {
       'bad-photo',
     ],
     ['has a flipped bit in its trial', flipped('trial.json'), 'broken'],
-    ['has a flipped bit in a table', flipped('records.csv'), 'broken'],
     ['holds one name twice', twice(), 'broken'],
     [
       'has an undo of an undo',
@@ -456,11 +437,6 @@ describe('a file that is not fit to be imported', () => {
       tampered(t => ({ ...t, plan: { ...plan, code: 'K'.repeat(1e6) } })),
       'bad-plan',
     ],
-    [
-      'has a photo that is no picture',
-      zipSync({ ...unzipSync(zip), 'photos/p1.jpg': strToU8('<script>') }),
-      'bad-photo',
-    ],
   ];
   it.each(cases)('because it %s is refused with a sentence', (_, bytes, code) => {
     const result = readBundle(bytes);
@@ -480,5 +456,48 @@ describe('the levels of a plan', () => {
       problem: { say: 'A level of the plan is not what that factor has.' },
     });
     expect(parsePlan(withLevel('medium', 3)).ok).toBe(false);
+  });
+});
+
+describe('an archive that is damaged in one place', () => {
+  const files = unzipSync(zip);
+  const page = Uint8Array.from([0xff, 0xd8, ...strToU8('<html>')]);
+  const cases: [string, Uint8Array, readonly string[]][] = [
+    [
+      'lost a photo',
+      zipSync(Object.fromEntries(Object.entries(files).filter(([n]) => n !== 'photos/p1.jpg'))),
+      ['p1'],
+    ],
+    ['has a photo that is another', zipSync({ ...files, 'photos/p1.jpg': jpegOf(9) }), ['p1']],
+    ['has a photo that is no picture', zipSync({ ...files, 'photos/p1.jpg': strToU8('<script>') }), ['p1']],
+    [
+      'has a photo that is a page behind the first bytes of one',
+      writeBundle({ plan, records, photos: new Map([...photos, ['p1', page]]) }, '2026-05-05T00:00:00.000Z'),
+      ['p1'],
+    ],
+    ['has a flipped bit in a photo', flipped('photos/p1.jpg'), ['p1']],
+    ['has a flipped bit in a table, which is made anew', flipped('records.csv'), []],
+    ['lost its directory', zip.subarray(0, zip.length - 40), []],
+    ['is cut off in its last photo', zip.subarray(0, zip.indexOf(0x50, zip.lastIndexOf(0xd9) - 20) - 3), []],
+  ];
+  it.each(cases)('because it %s gives all that is whole, and names what is not', (_, bytes, lost) => {
+    const result = readBundle(bytes);
+    if (!result.ok) throw new Error(result.problem.say);
+    expect(result.value.plan).toEqual(plan);
+    expect(result.value.records).toEqual(records);
+    if (lost.length) expect(result.value.lost).toEqual(lost);
+    for (const [id, photo] of result.value.photos) expect(photo).toEqual(photos.get(id));
+    const gone = [...photos.keys()].filter(id => !result.value.photos.has(id));
+    expect(result.value.lost ?? []).toEqual(gone);
+    expect(result.value.missing ?? []).toEqual(gone);
+  });
+
+  it('says which photos were left out, the first few by name', () => {
+    const many = ['a', 'b', 'c', 'd', 'e', 'f', 'g'];
+    expect(lostWords('Tern', many)).toBe(
+      '“Tern”: 7 photos are damaged in this file and were left out (a, b, c, d, e, f …).',
+    );
+    expect(lostWords('Tern', many.slice(0, 6))).toContain('(a, b, c, d, e, f)');
+    expect(lostWords('Tern', ['a'])).toContain('1 photo is damaged in this file and was left out');
   });
 });

@@ -9,4 +9,4 @@ export {
   type WorkshopFile,
   workshopJson,
 } from './workshop.ts';
-export { readBundle, type TrialBundle, writeBundle } from './zip.ts';
+export { lostWords, readBundle, type TrialBundle, writeBundle } from './zip.ts';

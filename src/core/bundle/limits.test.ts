@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
-import { crc32, unpack } from './archive.ts';
+import { crc32, salvage, unpack } from './archive.ts';
 import { jpegOf } from './example.ts';
 import { checkTrial, csvFiles, parsePlan, readBundle, shiftTimes, writeBundle } from './index.ts';
 
@@ -53,9 +53,9 @@ describe('the limits of an archive', () => {
     longer.set(comment, plain.length);
     longer[plain.length - 2] = comment.length;
     expect(codeOf(unpack(longer, limits))).toBe('taken');
-    expect(codeOf(unpack(plain.subarray(0, plain.length - 1), limits))).toBe('broken');
-    expect(codeOf(unpack(plain.subarray(plain.length - 22), limits))).toBe('broken');
-    expect(codeOf(unpack(new Uint8Array(21), limits))).toBe('broken');
+    expect(codeOf(unpack(plain.subarray(0, plain.length - 1), limits))).toBe('damaged');
+    expect(codeOf(unpack(plain.subarray(plain.length - 22), limits))).toBe('damaged');
+    expect(codeOf(unpack(new Uint8Array(21), limits))).toBe('damaged');
   });
 
   it('check with the checksum of the standard', () => {
@@ -76,7 +76,9 @@ describe('the photos of an archive', () => {
     expect(codeOf(withPhoto(jpegOf(1, 3000, 16_385)))).toBe('bad-photo');
     expect(codeOf(withPhoto(jpegOf(1, 6500, 8000)))).toBe('taken');
     expect(codeOf(withPhoto(jpegOf(1, 6501, 8000)))).toBe('bad-photo');
-    expect(codeOf(withPhoto(jpegOf(1, 0, 8000)))).toBe('bad-photo');
+    // One without a width is no picture: it is left out, and all else is taken.
+    const without = withPhoto(jpegOf(1, 0, 8000));
+    expect(without.ok && without.value.lost).toEqual(['p1']);
   });
 
   const changed = (change: (trial: Record<string, unknown>) => object) => {
@@ -99,9 +101,8 @@ describe('the photos of an archive', () => {
     expect(codeOf(changed(t => ({ photos: listed(t).map(p => ({ ...p, id: 'x'.repeat(41) })) })))).toBe(
       'missing-photo',
     );
-    expect(codeOf(changed(t => ({ photos: listed(t).map(p => ({ ...p, crc32: '00000000' })) })))).toBe(
-      'bad-photo',
-    );
+    const another = changed(t => ({ photos: listed(t).map(p => ({ ...p, crc32: '00000000' })) }));
+    expect(another.ok && another.value.lost).toEqual(['p1']);
     expect(codeOf(changed(() => ({ missing: ['no/way'] })))).toBe('broken');
     expect(codeOf(changed(() => ({ photos: [] })))).toBe('missing-photo');
     // Named as missing it may be gone.
@@ -211,5 +212,44 @@ describe('records', () => {
     ];
     const tables = csvFiles(plan, records);
     await expect(Object.entries(tables).flat().join('\n')).toMatchFileSnapshot('tables.txt');
+  });
+});
+
+describe('what is saved of a damaged archive', () => {
+  const files = { 'a.txt': strToU8('anchor '.repeat(40)), 'b.txt': strToU8('1234'), 'c.txt': strToU8('56') };
+  const limits = { names: /^[a-c]\.txt$/, files: 3, fileBytes: 280, totalBytes: 290 };
+  const names = (found: { files: object }) => Object.keys(found.files);
+
+  it('is every file that is whole, packed or not, wherever the damage is', () => {
+    const whole = zipSync(files);
+    expect(salvage(whole, limits)).toEqual({ files, damaged: [] });
+    // Each byte in turn another: at most the file it belongs to is lost, and none is taken that is not as it was.
+    for (let i = 0; i < whole.length; i++) {
+      const changed = whole.slice();
+      changed[i] ^= 0x41;
+      const saved = salvage(changed, limits);
+      expect(names(saved).length, `byte ${i}`).toBeGreaterThanOrEqual(2);
+      for (const name of names(saved)) expect(saved.files[name]).toEqual(files[name as keyof typeof files]);
+    }
+  });
+
+  it('is what stands before the cut, and the one that is cut is named', () => {
+    const whole = zipSync(files, { level: 0 });
+    const second = whole.indexOf(0x50, 60);
+    expect(names(salvage(whole.subarray(0, second), limits))).toEqual(['a.txt']);
+    const directory = whole.findIndex(
+      (_, i) => whole[i] === 0x50 && whole[i + 2] === 1 && whole[i + 3] === 2,
+    );
+    const cut = salvage(whole.subarray(0, directory - 1), limits);
+    expect(names(cut)).toEqual(['a.txt', 'b.txt']);
+  });
+
+  it('keeps to the same limits as any archive', () => {
+    const whole = zipSync(files);
+    expect(names(salvage(whole, { ...limits, files: 2 }))).toHaveLength(2);
+    expect(names(salvage(whole, { ...limits, fileBytes: 279 }))).toEqual(['b.txt', 'c.txt']);
+    expect(names(salvage(whole, { ...limits, totalBytes: 284 }))).toEqual(['a.txt', 'b.txt']);
+    expect(names(salvage(whole, { ...limits, totalBytes: 283 }))).toEqual(['a.txt', 'c.txt']);
+    expect(names(salvage(whole, { ...limits, names: /^a/ }))).toEqual(['a.txt']);
   });
 });

@@ -1,4 +1,4 @@
-import { strFromU8, strToU8, zipSync } from 'fflate';
+import { strFromU8, strToU8, type Zippable, zipSync } from 'fflate';
 import * as v from 'valibot';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import {
@@ -9,7 +9,7 @@ import {
   type TrialPlan,
   type TrialRecord,
 } from '../trial/index.ts';
-import { crc32, unpack } from './archive.ts';
+import { crc32, salvage, unpack } from './archive.ts';
 import { checkTrial, parsePlan, parseRecord } from './check.ts';
 import { csvFiles } from './csv.ts';
 import { imageHead } from './image.ts';
@@ -21,6 +21,8 @@ export interface TrialBundle {
   readonly photos: ReadonlyMap<string, Uint8Array>;
   /** Photos that were not there any more when it was exported. */
   readonly missing?: readonly string[];
+  /** Photos that are damaged in the file it was read from, and were left out (they are among the missing). */
+  readonly lost?: readonly string[];
 }
 
 const FORMAT = 'wet-test-trial';
@@ -39,10 +41,10 @@ const AGAIN = 'Export the trial again and import that.';
 /** Packs a trial as a ZIP: `trial.json`, three CSV tables and the photos (docs/FORMATS.md). A photo that is missing is named inside. */
 export function writeBundle(bundle: TrialBundle, exportedAt: string): Uint8Array {
   const { plan, records, photos } = bundle;
-  const files: Record<string, Uint8Array | [Uint8Array, { level: 0 }]> = {};
+  const packed: Record<string, [Uint8Array, { level: 0 }]> = {};
   const list = [...photos].map(([id, bytes]) => {
     const file = `photos/${id}.${imageHead(bytes)?.kind ?? 'jpg'}`;
-    files[file] = [bytes, { level: 0 }];
+    packed[file] = [bytes, { level: 0 }];
     return { id, file, crc32: crc32(bytes) };
   });
   const missing = [...new Set([...records.flatMap(photosNamed), ...(bundle.missing ?? [])])].filter(
@@ -57,20 +59,41 @@ export function writeBundle(bundle: TrialBundle, exportedAt: string): Uint8Array
     photos: list,
     ...(missing.length ? { missing } : {}),
   };
-  files['trial.json'] = strToU8(JSON.stringify(trial, null, 1));
-  for (const [name, text] of Object.entries(csvFiles(plan, records))) files[name] = strToU8(text);
+  const tables = Object.entries(csvFiles(plan, records)).map(([name, text]) => [name, strToU8(text)]);
+  // The trial goes first: of a file that is cut off all that stands before the cut can be read.
+  const files: Zippable = {
+    'trial.json': strToU8(JSON.stringify(trial, null, 1)),
+    ...Object.fromEntries(tables),
+    ...packed,
+  };
   return zipSync(files, { level: 6, mtime: new Date(exportedAt) });
+}
+
+/** The files of a trial's archive; of a damaged one those that are whole, if the trial itself is among them. */
+function filesIn(bytes: Uint8Array): Outcome<Readonly<Record<string, Uint8Array>>> {
+  const files = unpack(bytes, LIMITS);
+  if (files.ok || files.problem.code !== 'damaged') return files;
+  const saved = salvage(bytes, LIMITS);
+  if (saved.files['trial.json']) return good(saved.files);
+  return bad(
+    'broken',
+    saved.damaged.includes('trial.json')
+      ? 'The plan and the records in this file are damaged.'
+      : files.problem.say,
+    AGAIN,
+  );
 }
 
 /**
  * Reads a ZIP that {@link writeBundle} made and checks all of it before giving anything: archive, names, sizes,
- * checksums, version, plan, every record, every photo's header. Fails with a sentence; throws only what `tell` throws.
+ * checksums, version, plan, every record, every photo's header. Photos that are damaged are left out and named (`lost`);
+ * where plan or records are, it fails. Fails with a sentence; throws only what `tell` throws.
  *
  * @example readBundle(new Uint8Array(4)).problem.code; // => 'broken'
  */
 export function readBundle(bytes: Uint8Array, tell: Progress = () => {}): Outcome<TrialBundle> {
   tell(0, 'Unpacking');
-  const files = unpack(bytes, LIMITS);
+  const files = filesIn(bytes);
   if (!files.ok) return files;
   tell(0.4, 'Checking the plan');
   const envelope = envelopeOf(files.value['trial.json']);
@@ -89,19 +112,35 @@ export function readBundle(bytes: Uint8Array, tell: Progress = () => {}): Outcom
     records.push(record.value);
   }
   tell(0.8, 'Checking the photos');
-  const photos = photosOf(envelope.value.photos, files.value);
-  if (!photos.ok) return photos;
+  const found = photosOf(envelope.value.photos, files.value);
+  if (!found.ok) return found;
+  const { photos, lost } = found.value;
   const gone = v.safeParse(Missing, envelope.value.missing ?? []);
   if (!gone.success) return bad('broken', 'The list of missing photos is damaged.');
-  const whole = checkTrial(plan.value, records, new Set([...photos.value.keys(), ...gone.output]));
+  const missing = [...new Set([...gone.output, ...lost])];
+  const whole = checkTrial(plan.value, records, new Set([...photos.keys(), ...missing]));
   if (!whole.ok) return whole;
   return good({
-    plan: plan.value,
-    records,
-    photos: photos.value,
-    ...(gone.output.length ? { missing: gone.output } : {}),
+    ...{ plan: plan.value, records, photos },
+    ...(missing.length ? { missing } : {}),
+    ...(lost.length ? { lost } : {}),
   });
 }
+
+/**
+ * What is said of a trial that came in without photos that were damaged in its file; nothing where none was.
+ *
+ * @example lostWords('Berth plates', ['p1', 'p2']); // => '“Berth plates”: 2 photos are damaged in this file and were left out (p1, p2).'
+ * @example lostWords('Berth plates', []); // => undefined
+ */
+export function lostWords(name: string, lost: readonly string[]): string | undefined {
+  if (!lost.length) return undefined;
+  const named = lost.length > NAMED ? `${lost.slice(0, NAMED).join(', ')} …` : lost.join(', ');
+  const what = lost.length === 1 ? '1 photo is' : `${lost.length} photos are`;
+  return `“${name}”: ${what} damaged in this file and ${lost.length === 1 ? 'was' : 'were'} left out (${named}).`;
+}
+/** So many lost photos are named one by one. */
+const NAMED = 6;
 
 const Missing = v.pipe(v.array(v.pipe(v.string(), v.regex(/^[0-9A-Za-z-]{1,40}$/))), v.maxLength(5000));
 
@@ -122,18 +161,26 @@ function envelopeOf(file: Uint8Array | undefined): Outcome<Record<string, unknow
   return current.value.format === FORMAT ? current : foreign;
 }
 
-function photosOf(list: unknown, files: Record<string, Uint8Array>): Outcome<Map<string, Uint8Array>> {
+/** The photos a trial lists, and the names of those whose file is damaged or not there. */
+function photosOf(
+  list: unknown,
+  files: Readonly<Record<string, Uint8Array>>,
+): Outcome<{ readonly photos: Map<string, Uint8Array>; readonly lost: readonly string[] }> {
   if (!Array.isArray(list)) return bad('broken', 'The list of photos is missing.');
   const photos = new Map<string, Uint8Array>();
+  const lost: string[] = [];
   for (const item of list as Record<string, unknown>[]) {
     const id = typeof item?.id === 'string' ? item.id : '';
-    const bytes = typeof item?.file === 'string' ? files[item.file] : undefined;
-    if (!bytes || !/^[0-9A-Za-z-]{1,40}$/.test(id))
+    if (typeof item?.file !== 'string' || !/^[0-9A-Za-z-]{1,40}$/.test(id))
       return bad('missing-photo', `The photo ${id.slice(0, 40)} is missing from the file.`, AGAIN);
-    if (photos.has(id)) return bad('bad-photo', `Two photos have the same name (${id}).`, AGAIN);
-    if (item.crc32 !== crc32(bytes)) return bad('bad-photo', `The photo ${id} is damaged.`, AGAIN);
-    const head = imageHead(bytes);
-    if (!head) return bad('bad-photo', `The photo ${id} is not a picture.`);
+    if (photos.has(id) || lost.includes(id))
+      return bad('bad-photo', `Two photos have the same name (${id}).`, AGAIN);
+    const bytes = files[item.file];
+    const head = bytes && item.crc32 === crc32(bytes) ? imageHead(bytes) : undefined;
+    if (!bytes || !head) {
+      lost.push(id);
+      continue;
+    }
     if (head.w * head.h > MOST_PIXELS || Math.max(head.w, head.h) > MOST_SIDE)
       return bad(
         'bad-photo',
@@ -141,5 +188,5 @@ function photosOf(list: unknown, files: Record<string, Uint8Array>): Outcome<Map
       );
     photos.set(id, bytes);
   }
-  return good(photos);
+  return good({ photos, lost });
 }
