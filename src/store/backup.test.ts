@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Uint8ArrayReader, ZipWriter } from '@zip.js/zip.js';
 import fc from 'fast-check';
 import { strToU8, unzipSync, type Zippable, zipSync } from 'fflate';
 import { describe, expect, it, onTestFinished } from 'vitest';
@@ -130,6 +131,7 @@ describe('a backup of a whole workshop', () => {
       ]).toString(),
     );
     expect(told[0]).toEqual([
+      'begun.json',
       'pictures/PIC1-original',
       'pictures/PIC1-pixels',
       ...[one.id, two.id].sort().map(id => `trials/${id}.zip`),
@@ -151,15 +153,16 @@ describe('a backup of a whole workshop', () => {
     expect(new TextDecoder().decode(inside)).toContain('From the future');
   });
 
-  it('is left off when it is stopped, and what there is of it is never taken for one', async () => {
+  it('is left off when it is stopped; what there is of it gives what it holds, and says that it is no whole one', async () => {
     const workshop = await furnished();
     const control = new AbortController();
     const chunks: Uint8Array[] = [];
     const to = new WritableStream<Uint8Array>({ write: c => void chunks.push(c.slice()) });
     const tell = (share: number) => share > 0.3 && control.abort();
     await expect(backUp(workshop, to, AT, { tell, signal: control.signal })).rejects.toThrow(Cancelled);
-    const half = await lookThrough(new Blob(chunks as BlobPart[]));
-    expect(half.ok).toBe(false);
+    const half = await opened(new Blob(chunks as BlobPart[]));
+    expect(half.lost[0]).toMatch(/damaged or cut off/);
+    expect(half.told.trials.length).toBeLessThan(2);
     await expect(lookThrough(await packed(workshop), { signal: control.signal })).rejects.toThrow(Cancelled);
   });
 });
@@ -286,23 +289,15 @@ describe('a file that is no backup, or a damaged one', () => {
       ...whole,
       'workshop.json': strToU8(JSON.stringify({ ...told, ...part })),
     });
-    const { [`trials/${one.id}.zip`]: _, ...without } = whole;
     const cases: [Zippable, string, RegExp][] = [
       [{ 'trial.json': strToU8('{}') }, 'foreign', /“trial\.json”, which Wet Test never writes/],
       [{ 'workshop.json': strToU8('{') }, 'broken', /list of what is in this file/],
       [{ 'workshop.json': strToU8('{}') }, 'foreign', /holds no Wet Test workshop/],
       [{ ...whole, '../evil.json': strToU8('x') }, 'foreign', /never writes/],
-      [without, 'broken', /is missing from this backup/],
       [listed({ schema: 99 }), 'newer', /newer/],
       [listed({ trials: [...told.trials, told.trials[0]] }), 'broken', /lists a trial twice/],
       [listed({ trials: [{ ...told.trials[0], records: -1 }] }), 'broken', /damaged at trials\.0\.records/],
       [listed({ shelf: [{ kind: 'mediums', item: { id: 'x' } }] }), '', /./],
-      [
-        { ...whole, [`trials/${one.id}.zip`]: whole[`trials/${two.id}.zip`] },
-        'broken',
-        /another trial than it says/,
-      ],
-      [{ ...whole, [`trials/${one.id}.zip`]: strToU8('no zip') }, 'broken', /“First”: /],
     ];
     for (const [files, code, say] of cases) {
       const found = await lookThrough(new Blob([zipSync(files) as BlobPart]));
@@ -314,7 +309,114 @@ describe('a file that is no backup, or a damaged one', () => {
     expect((await lookThrough(new Blob([]))).ok).toBe(false);
   });
 
-  it('with any bytes changed, cut or doubled is refused or taken in whole, and never harms what is there', async () => {
+  it('gives every trial that is whole, and names the one that is not', async () => {
+    const whole = unzipSync(await bytesOf(await packed(await furnished())));
+    const { [`trials/${one.id}.zip`]: _, ...without } = whole;
+    const cases: [Zippable, RegExp][] = [
+      [without, /“First”: It is missing from this backup/],
+      [
+        { ...whole, [`trials/${one.id}.zip`]: whole[`trials/${two.id}.zip`] },
+        /“First” is another trial than it says/,
+      ],
+      [{ ...whole, [`trials/${one.id}.zip`]: strToU8('no zip') }, /“First”: /],
+    ];
+    for (const [files, say] of cases) {
+      const found = await opened(new Blob([zipSync(files) as BlobPart]));
+      expect(found.lost).toEqual([expect.stringMatching(say)]);
+      const empty = over();
+      const came = await takeIn(empty, found);
+      expect(came).toMatchObject({ fresh: 1, methods: 1, pictures: 1, recipes: 1, left: found.lost });
+      expect((await empty.overview()).trials.map(t => t.summary.name)).toEqual(['Second']);
+    }
+  });
+
+  /** All files of a backup, where each begins and ends. */
+  const placesIn = (bytes: Uint8Array) => {
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    const places: { name: string; head: number; from: number; to: number }[] = [];
+    for (let at = 0; view.getUint32(at, true) === 0x04034b50; ) {
+      const [name, extra] = [26, 28].map(k => view.getUint16(at + k, true));
+      const from = at + 30 + name + extra;
+      const to = from + view.getUint32(at + 18, true);
+      places.push({
+        name: new TextDecoder().decode(bytes.subarray(at + 30, at + 30 + name)),
+        head: at,
+        from,
+        to,
+      });
+      at = to;
+    }
+    return places;
+  };
+
+  it('of which 400 bytes are another anywhere gives all that they do not touch', async () => {
+    const plain = await bytesOf(await packed(await furnished()));
+    const places = placesIn(plain);
+    expect(places.map(p => p.name)).toContain('workshop.json');
+    for (let at = 0; at < plain.length; at += 397) {
+      const bytes = plain.slice();
+      for (let i = at; i < Math.min(at + 400, bytes.length); i++) bytes[i] = (i * 31) & 0xff;
+      const found = await opened(new Blob([bytes as BlobPart]));
+      const came = over();
+      await takeIn(came, found);
+      for (const { id, name } of [one, two]) {
+        const own = places.find(p => p.name === `trials/${id}.zip`)!;
+        const isTouched = at < own.to && at + 400 > own.head;
+        const there = (await came.overview()).trials.some(t => t.summary.id === id);
+        if (!isTouched) expect(there, `${name}, damage at ${at}`).toBe(true);
+        else expect(there || found.lost.some(l => /trial|“/i.test(l)), `${name}, damage at ${at}`).toBe(true);
+      }
+      const recipes = (await came.recipeEvents()).length;
+      const spared = ['workshop.json', 'begun.json'].some(name => {
+        const own = places.find(p => p.name === name)!;
+        return at >= own.to || at + 400 <= own.head;
+      });
+      if (spared) expect(recipes, `recipes, damage at ${at}`).toBe(1);
+    }
+  });
+
+  it('that is cut off anywhere gives all that stands before the cut', async () => {
+    const plain = await bytesOf(await packed(await furnished()));
+    const places = placesIn(plain);
+    for (const cut of [...places.map(p => p.to), ...places.map(p => p.to - 1)]) {
+      const found = await lookThrough(new Blob([plain.subarray(0, cut) as BlobPart]));
+      const before = places.filter(p => p.to <= cut).map(p => p.name);
+      const trials = before.filter(name => name.startsWith('trials/')).length;
+      if (!found.ok) {
+        expect(before).toEqual([]);
+        continue;
+      }
+      const came = await takeIn(over(), found.value);
+      expect(came.fresh, `cut at ${cut}`).toBeGreaterThanOrEqual(trials);
+      expect(came.recipes).toBe(1);
+      if (before.at(-1) !== 'workshop.json') expect(came.left[0]).toMatch(/damaged or cut off/);
+      const pictures = before.filter(name => name.startsWith('pictures/')).length;
+      expect(came.pictures).toBe(pictures === 2 ? 1 : 0);
+    }
+  });
+
+  it('of an earlier version, with its sizes behind each file, is found by them when its directory is gone', async () => {
+    const files = unzipSync(await bytesOf(await packed(await furnished())));
+    const chunks: Uint8Array[] = [];
+    const zip = new ZipWriter(new WritableStream<Uint8Array>({ write: c => void chunks.push(c.slice()) }), {
+      level: 0,
+    });
+    for (const [name, bytes] of Object.entries(files))
+      if (name !== 'begun.json')
+        await zip.add(name, new Uint8ArrayReader(bytes), name === 'workshop.json' ? { level: 6 } : {});
+    await zip.close();
+    const old = await bytesOf(new Blob(chunks as BlobPart[]));
+    const wanted = await shown(await furnished());
+    for (const length of [old.length, old.length - 200]) {
+      const came = over();
+      const found = await opened(new Blob([old.subarray(0, length) as BlobPart]));
+      expect(found.lost).toEqual([]);
+      await takeIn(came, found);
+      expect(await shown(came)).toBe(wanted);
+    }
+  });
+
+  it('with any bytes changed, cut or doubled is refused, or taken in with what is lost named, and never harms what is there', async () => {
     const source = await furnished();
     const plain = await bytesOf(await packed(source));
     const wanted = await shown(source);
@@ -342,8 +444,9 @@ describe('a file that is no backup, or a damaged one', () => {
           }
           taken++;
           const other = over();
-          await takeIn(other, found.value);
-          expect(await shown(other)).toBe(wanted);
+          const came = await takeIn(other, found.value);
+          if (!came.left.length) expect(await shown(other)).toBe(wanted);
+          else expect((await other.overview()).damaged).toEqual([]);
         },
       ),
       { numRuns: 500 },

@@ -1,27 +1,17 @@
-import {
-  BlobReader,
-  BlobWriter,
-  configure,
-  type Entry,
-  type FileEntry,
-  TextReader,
-  Uint8ArrayReader,
-  Uint8ArrayWriter,
-  ZipReader,
-  ZipWriter,
-} from '@zip.js/zip.js';
+import { BlobReader, configure, TextReader, Uint8ArrayReader, ZipWriter } from '@zip.js/zip.js';
 import {
   checkWorkshop,
+  lostWords,
   readBundle,
   type TrialBundle,
-  WORKSHOP_NAMES,
   type WorkshopFile,
   workshopJson,
 } from '../core/bundle/index.ts';
-import { bad, Cancelled, good, type Outcome, type Progress } from '../core/outcome/index.ts';
+import { bad, Cancelled, good, type Outcome, type Problem, type Progress } from '../core/outcome/index.ts';
 import { SHELF_KINDS, type ShelfItem, type ShelfKind, STARTER_SHELF } from '../core/shelf/index.ts';
 import { mergeFields } from './merge.ts';
 import type { Workshop } from './workshop.ts';
+import { type Unzipped, unzip } from './zip-entries.ts';
 
 // What is packed here was packed before, photo by photo; and no worker may be made of text.
 configure({ useWebWorkers: false });
@@ -56,15 +46,44 @@ export async function backUp(
   exportedAt: string,
   { tell = () => {}, signal }: Going = {},
 ): Promise<BackedUp> {
-  const zip = new ZipWriter(to, { level: 0 });
+  // Sizes and checksums stand before each file, so that it can be found without the directory at the end.
+  const zip = new ZipWriter(to, { level: 0, dataDescriptor: false });
   let bytes = 0;
   const add = async (name: string, data: Uint8Array | Blob) => {
     stopped(signal);
     bytes += data instanceof Blob ? data.size : data.length;
     await zip.add(name, data instanceof Blob ? new BlobReader(data) : new Uint8ArrayReader(data));
   };
+  const addJson = (name: string, told: WorkshopFile) => {
+    stopped(signal);
+    return zip.add(name, new TextReader(workshopJson(told)), { level: 6 });
+  };
   tell(0, 'Looking through the trials');
   const { trials, damaged } = await workshop.overview();
+  const { shelf } = await workshop.shelf();
+  const pictures: WorkshopFile['pictures'][number][] = [];
+  for (const picture of await workshop.pictures())
+    if (await workshop.pictureFile(picture.id, 'original'))
+      pictures.push({
+        picture,
+        original: `pictures/${picture.id}-original`,
+        pixels: `pictures/${picture.id}-pixels`,
+      });
+  const waiting: WorkshopFile['waiting'][number][] = [];
+  for (const { summary } of trials)
+    for (const { file: photo, ...about } of await workshop.waitingPhotos(summary.id))
+      waiting.push({ ...about, file: `waiting/${about.id}`, type: photo.type });
+  const beside = {
+    ...{ exportedAt, pictures, waiting },
+    shelf:
+      shelf === STARTER_SHELF
+        ? null
+        : SHELF_KINDS.flatMap(kind => shelf[kind].map(item => ({ kind, item: item as ShelfItem }))),
+    methods: await workshop.methods(),
+    recipes: await workshop.recipeEvents(),
+  };
+  // Once more at the end with the trials; a file that is cut off has at least this.
+  await addJson('begun.json', { ...beside, trials: [], unreadable: [] });
   const listed: WorkshopFile['trials'][number][] = [];
   const unreadable: WorkshopFile['unreadable'][number][] = damaged.map(({ id, name }) => ({
     ...{ id, name },
@@ -91,35 +110,20 @@ export async function backUp(
   for (const { id, file } of unreadable)
     await add(file, new TextEncoder().encode(await workshop.asStored(id)));
   tell(trials.length / (trials.length + 1), 'Packing shelf, methods and pictures');
-  const pictures: WorkshopFile['pictures'][number][] = [];
-  for (const picture of await workshop.pictures()) {
-    const [original, pixels] = [`pictures/${picture.id}-original`, `pictures/${picture.id}-pixels`];
-    const given = await workshop.pictureFile(picture.id, 'original');
-    const drawn = (await workshop.pictureFile(picture.id, 'pixels')) ?? given;
-    if (!given || !drawn) continue;
+  for (const { picture, original, pixels } of pictures) {
+    const given = (await workshop.pictureFile(picture.id, 'original')) ?? new Blob();
     await add(original, given);
-    await add(pixels, drawn);
-    pictures.push({ picture, original, pixels });
+    await add(pixels, (await workshop.pictureFile(picture.id, 'pixels')) ?? given);
   }
-  const waiting: WorkshopFile['waiting'][number][] = [];
-  for (const { summary } of trials)
-    for (const { file: photo, ...about } of await workshop.waitingPhotos(summary.id)) {
-      const file = `waiting/${about.id}`;
-      await add(file, photo);
-      waiting.push({ ...about, file, type: photo.type });
-    }
-  const { shelf } = await workshop.shelf();
-  const told: WorkshopFile = {
-    ...{ exportedAt, trials: listed, unreadable, pictures, waiting },
-    shelf:
-      shelf === STARTER_SHELF
-        ? null
-        : SHELF_KINDS.flatMap(kind => shelf[kind].map(item => ({ kind, item: item as ShelfItem }))),
-    methods: await workshop.methods(),
-    recipes: await workshop.recipeEvents(),
-  };
-  stopped(signal);
-  await zip.add('workshop.json', new TextReader(workshopJson(told)), { level: 6 });
+  const stillWaiting: WorkshopFile['waiting'][number][] = [];
+  for (const about of waiting) {
+    // One that was read meanwhile is among the records.
+    const found = (await workshop.waitingPhotos(about.trial)).find(w => w.id === about.id);
+    if (!found) continue;
+    await add(about.file, found.file);
+    stillWaiting.push(about);
+  }
+  await addJson('workshop.json', { ...beside, waiting: stillWaiting, trials: listed, unreadable });
   await zip.close();
   tell(1, 'Done');
   const photos = listed.reduce((sum, t) => sum + t.photos, 0);
@@ -129,87 +133,131 @@ export async function backUp(
   };
 }
 
-/** A backup that was looked through and found whole. */
+/** A backup that was looked through: all of it, or of a damaged one what is whole. */
 export interface Backup {
   readonly told: WorkshopFile;
   readonly trial: (at: number) => Promise<Outcome<TrialBundle>>;
   readonly file: (name: string, type: string) => Promise<Blob>;
+  /** What is damaged or missing in it, a sentence each; nothing where all of it is whole. */
+  readonly lost: readonly string[];
 }
 
-/** No part of a backup may unpack to more than a trial's own archive may hold. */
-const MOST_BYTES = 900e6;
-const MOST_FILES = 60_000;
 const AGAIN = 'Make the backup again, or choose another.';
+const NO_BACKUP = bad('broken', 'This file is not a ZIP, or it is damaged.', AGAIN);
+
+const NO_WORKSHOP = bad(
+  'foreign',
+  'This ZIP holds no Wet Test workshop.',
+  'Choose a file that “Back up the workshop” made. A single trial is imported on the opening page.',
+);
 
 /**
  * Looks through a backup, all of it, a part at a time: names, sizes, checksums, every trial with its records and photos,
- * every shelf item and method. Nothing is written. Fails with a sentence; throws {@link Cancelled}.
+ * every shelf item and method. Of one that is damaged or cut off, what is whole is given and what is not is named.
+ * Nothing is written. Fails with a sentence where it is no backup, or nothing in it is whole; throws {@link Cancelled}.
  */
 export async function lookThrough(
   file: Blob,
   { tell = () => {}, signal }: Going = {},
 ): Promise<Outcome<Backup>> {
-  const zip = new ZipReader(new BlobReader(file), { checkSignature: true });
   try {
     tell(0, 'Opening');
-    const entries = new Map<string, FileEntry>();
-    for (const entry of await zip.getEntries()) {
-      const wrong = wrongWith(entry, entries);
-      if (wrong) return wrong;
-      entries.set(entry.filename, entry as FileEntry);
-    }
-    const bytesOf = async (name: string): Promise<Uint8Array | undefined> =>
-      entries.get(name)?.getData(new Uint8ArrayWriter());
-    const list = await bytesOf('workshop.json');
-    const told = checkWorkshop(list ? new TextDecoder().decode(list) : '{}');
-    if (!told.ok) return told;
-    const { trials, pictures, waiting } = told.value;
-    const named = [...trials, ...told.value.unreadable, ...waiting].map(t => t.file);
-    const gone = [...named, ...pictures.flatMap(p => [p.original, p.pixels])].find(n => !entries.has(n));
-    if (gone !== undefined) return bad('broken', `“${gone}” is missing from this backup.`, AGAIN);
-    const trial = async (at: number): Promise<Outcome<TrialBundle>> => {
-      const { id, name, file: own } = trials[at];
-      const bytes = await bytesOf(own).catch(() => undefined);
-      const bundle = bytes ? readBundle(bytes) : bad('broken', 'It is damaged.');
-      if (!bundle.ok)
-        return { ok: false, problem: { ...bundle.problem, say: `“${name}”: ${bundle.problem.say}` } };
+    const unzipped = await unzip(file);
+    if (!unzipped.ok) return unzipped;
+    const zip = unzipped.value;
+    const list = await listOf(zip);
+    if (!list.ok) return list;
+    const { told, lost } = list.value;
+    const trial = async ({ id, name, file: own }: Listed): Promise<Outcome<TrialBundle>> => {
+      const unpacked = await zip.bytesOf(own);
+      const bundle = unpacked ? readBundle(unpacked.bytes) : bad('broken', 'It is missing from this backup.');
+      if (!bundle.ok) return named(name, bundle.problem);
       return bundle.value.plan.id === id
         ? bundle
         : bad('broken', `“${name}” is another trial than it says it is.`, AGAIN);
     };
-    for (const [i, { name }] of trials.entries()) {
+    const whole: Listed[] = [];
+    for (const [i, listed] of told.trials.entries()) {
       stopped(signal);
-      tell((0.9 * i) / trials.length, `Checking “${name}”`);
-      const checked = await trial(i);
-      if (!checked.ok) return checked;
+      tell((0.9 * i) / told.trials.length, `Checking “${listed.name}”`);
+      const checked = await trial(listed);
+      if (!checked.ok) {
+        lost.push(checked.problem.say);
+        continue;
+      }
+      const without = lostWords(checked.value.plan.name, checked.value.lost ?? []);
+      if (without) lost.push(without);
+      const { plan, records } = checked.value;
+      whole.push(
+        listed.name
+          ? listed
+          : { ...listed, name: plan.name, records: records.length, photos: checked.value.photos.size },
+      );
     }
     tell(0.9, 'Checking the pictures');
-    for (const p of [...pictures.flatMap(x => [x.original, x.pixels]), ...waiting.map(w => w.file)])
-      await bytesOf(p);
+    const isWhole = async (name: string) => (await zip.bytesOf(name))?.isWhole === true;
+    const pictures: WorkshopFile['pictures'][number][] = [];
+    for (const p of told.pictures)
+      if ((await isWhole(p.original)) && (await isWhole(p.pixels))) pictures.push(p);
+      else lost.push(`The picture “${p.picture.name}” is damaged or missing in this file.`);
+    const waiting: WorkshopFile['waiting'][number][] = [];
+    for (const w of told.waiting)
+      if (await isWhole(w.file)) waiting.push(w);
+      else lost.push(`The photo “${w.name}”, which waits to be read, is damaged or missing in this file.`);
+    if (!whole.length && lost.length && zip.isDamaged && !told.recipes.length && !told.shelf)
+      return NO_BACKUP;
     return good({
-      told: told.value,
-      trial,
-      file: async (name, type) => entries.get(name)!.getData(new BlobWriter(type)),
+      told: { ...told, trials: whole, pictures, waiting },
+      trial: at => trial(whole[at]),
+      file: async (name, type) => {
+        const found = await zip.bytesOf(name);
+        if (!found?.isWhole) throw new Error(`“${name}” in this backup is damaged.`);
+        return new Blob([found.bytes as BlobPart], { type });
+      },
+      lost,
     });
   } catch (error) {
     if (error instanceof Cancelled) throw error;
-    return bad('broken', 'This file is not a ZIP, or it is damaged.', AGAIN);
+    return NO_BACKUP;
   }
 }
 
-function wrongWith(entry: Entry, known: ReadonlyMap<string, Entry>): Outcome<never> | undefined {
-  const { filename, uncompressedSize, encrypted, directory } = entry;
-  if (known.size >= MOST_FILES || uncompressedSize > MOST_BYTES)
-    return bad('too-big', 'This file unpacks to far more than a workshop can hold, so it was not opened.');
-  if (directory || encrypted || !WORKSHOP_NAMES.test(filename))
-    return bad(
-      'foreign',
-      `This ZIP holds “${filename.slice(0, 60)}”, which Wet Test never writes into a backup, so it was not opened.`,
-      'Choose a file that “Back up the workshop” made.',
-    );
-  if (known.has(filename))
-    return bad('broken', 'This ZIP holds two files of one name, so it was not opened.', AGAIN);
-  return undefined;
+type Listed = WorkshopFile['trials'][number];
+const named = (name: string, problem: Problem): Outcome<never> => ({
+  ok: false,
+  problem: { ...problem, say: name ? `“${name}”: ${problem.say}` : `A trial: ${problem.say}` },
+});
+
+/** What a backup says it holds; where that is damaged, what it said at its beginning, and the trials that are found in it. */
+async function listOf(
+  zip: Unzipped,
+): Promise<Outcome<{ readonly told: WorkshopFile; readonly lost: string[] }>> {
+  const textOf = async (name: string) => {
+    const found = await zip.bytesOf(name);
+    return found?.isWhole ? new TextDecoder().decode(found.bytes) : undefined;
+  };
+  const list = await textOf('workshop.json');
+  if (list !== undefined) {
+    const told = checkWorkshop(list);
+    return told.ok ? good({ told: told.value, lost: [] }) : told;
+  }
+  const trials = zip.names.filter(name => name.startsWith('trials/'));
+  const atFirst = await textOf('begun.json');
+  if (!trials.length && atFirst === undefined)
+    return zip.isDamaged && !zip.names.length ? NO_BACKUP : NO_WORKSHOP;
+  const begun = atFirst === undefined ? undefined : checkWorkshop(atFirst);
+  if (begun && !begun.ok) return begun;
+  const lost = begun
+    ? ['This file is damaged or cut off: what stands behind the damage is not in it.']
+    : ['This file is damaged or cut off: the shelf, methods, recipes and pictures in it cannot be read.'];
+  const told: WorkshopFile = begun?.value ?? {
+    ...{ exportedAt: new Date(0).toISOString(), trials: [], unreadable: [], pictures: [], waiting: [] },
+    ...{ shelf: null, methods: [], recipes: [] },
+  };
+  const found = trials.map(file => ({
+    ...{ id: file.slice('trials/'.length, -'.zip'.length), name: '', file, records: 0, photos: 0 },
+  }));
+  return good({ told: { ...told, trials: found }, lost });
 }
 
 /** What came of taking a backup in. */
@@ -239,10 +287,10 @@ export interface TakenIn {
  */
 export async function takeIn(
   workshop: Workshop,
-  { told, trial, file }: Backup,
+  { told, trial, file, lost }: Backup,
   { tell = () => {}, signal }: Going = {},
 ): Promise<TakenIn> {
-  const left: string[] = [];
+  const left: string[] = [...lost];
   let [fresh, joined, same, records, photos] = [0, 0, 0, 0, 0];
   for (const [i, { name, removedAt }] of told.trials.entries()) {
     tell(i / (told.trials.length + 1), `Taking in “${name}”`);
@@ -254,7 +302,7 @@ export async function takeIn(
       continue;
     }
     if (came.value.isFresh) fresh++;
-    else if (came.value.records) joined++;
+    else if (came.value.records || came.value.photos) joined++;
     else same++;
     records += came.value.records;
     photos += came.value.photos;
@@ -264,14 +312,28 @@ export async function takeIn(
   const items = await takeInShelf(workshop, told.shelf);
   const methods = await takeInMethods(workshop, told.methods);
   const recipes = await workshop.addRecipeEvents(told.recipes);
-  const here = new Set((await workshop.pictures()).map(p => p.id));
-  const missing = told.pictures.filter(p => !here.has(p.picture.id));
+  const here = new Map((await workshop.pictures()).map(p => [p.id, p]));
+  const missing: WorkshopFile['pictures'][number][] = [];
+  // One that is here without its file gets that back.
+  for (const p of told.pictures)
+    if (!here.has(p.picture.id) || !(await workshop.pictureFile(p.picture.id, 'original'))) missing.push(p);
   for (const { picture, original, pixels } of missing)
-    await workshop.addPicture(picture, await file(original, ''), await file(pixels, 'image/png'));
+    await workshop.addPicture(
+      here.get(picture.id) ?? picture,
+      await file(original, ''),
+      await file(pixels, 'image/png'),
+    );
   for (const { file: name, type, ...about } of told.waiting)
-    await workshop.keepWaiting({ ...about, file: await file(name, type) });
+    if (!(await isReadAlready(workshop, about)))
+      await workshop.keepWaiting({ ...about, file: await file(name, type) });
   tell(1, 'Done');
   return { fresh, joined, same, records, photos, items, methods, recipes, pictures: missing.length, left };
+}
+
+/** Whether a photo that waited when the backup was made is among the records here. */
+async function isReadAlready(workshop: Workshop, { trial, id }: { trial: string; id: string }) {
+  const { records } = await workshop.records(trial);
+  return records.some(r => r.kind === 'photo' && r.photo === id);
 }
 
 /** The shelf: what is only there comes in; of what both have, each field that was changed here stands. */

@@ -1,15 +1,12 @@
 import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
 import { useState } from 'react';
-import { lostWords } from '../../core/bundle/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { readTrialFile } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
-
-const LOST_WAY_OUT =
-  'Take in another copy of it, or a backup that has them, under Safe: they come back to their place.';
+import { bringIn } from './bring-in.ts';
 
 interface Busy {
   readonly share: number;
@@ -20,7 +17,7 @@ interface Busy {
 
 /** Takes in a trial that was exported as a ZIP: opened and checked in a worker, then stored. */
 export function ImportTrial() {
-  const { importTrial } = useWorkshopActions(useWorkshop());
+  const actions = useWorkshopActions(useWorkshop());
   const [busy, setBusy] = useState<Busy>();
   const tell = useNotice();
   const take = async (file: File) => {
@@ -34,12 +31,10 @@ export function ImportTrial() {
         control.signal,
       );
       if (!checked.ok) return tell(asNotice(checked.problem));
-      const kept = await importTrial(checked.value, (share, word) =>
+      const came = await bringIn(actions, checked.value, (share, word) =>
         setBusy({ share: 0.7 + 0.3 * share, word }),
       );
-      const without = kept.ok && lostWords(kept.value.name, checked.value.lost);
-      if (without) tell({ say: `It was imported. ${without}`, wayOut: LOST_WAY_OUT, wrong: true });
-      else tell(kept.ok ? { say: `“${kept.value.name}” was imported.` } : asNotice(kept.problem));
+      tell('problem' in came ? asNotice(came.problem) : came);
     } catch (error) {
       tell(
         error instanceof Cancelled ? { say: 'The import was stopped. Nothing was stored.' } : failure(error),

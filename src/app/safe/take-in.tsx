@@ -63,7 +63,7 @@ export function TakeIn() {
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 function Found({ backup, onTake }: { backup: Backup; onTake: () => void }) {
-  const { told } = backup;
+  const { told, lost } = backup;
   const overview = useOverview(useWorkshop());
   const here = new Set(overview.data?.trials.map(t => t.summary.id));
   const fresh = told.trials.filter(t => !here.has(t.id)).length;
@@ -71,18 +71,41 @@ function Found({ backup, onTake }: { backup: Backup; onTake: () => void }) {
   return (
     <Box mt="4" p="4" borderWidth="2px" borderColor="tide.solid">
       <Text fontSize="1.1rem">
-        <b>A whole backup, made {dayOf(Date.parse(told.exportedAt))}:</b> {count(told.trials.length, 'trial')}
-        , {count(photos, 'photo')}, {count(told.pictures.length, 'picture')},{' '}
-        {count(told.methods.length, 'method')} of your own.
+        <b>
+          {lost.length ? 'A damaged backup' : 'A whole backup'}
+          {madeWords(told.exportedAt)}:
+        </b>{' '}
+        {count(told.trials.length, 'trial')}, {count(photos, 'photo')},{' '}
+        {count(told.pictures.length, 'picture')}, {count(told.methods.length, 'method')} of your own.
       </Text>
       <Text mt="1">
         {whatComes(told.trials.length, fresh)}
         {told.unreadable.length > 0 &&
           ` ${count(told.unreadable.length, 'trial')} in it could not be read when it was made, and stays in the file.`}
       </Text>
+      <Lost lost={lost} />
       <Button mt="3" size="xl" colorPalette="buoy" onClick={onTake}>
-        Take it in
+        {lost.length ? 'Take in what is whole' : 'Take it in'}
       </Button>
+    </Box>
+  );
+}
+
+/** When it was made; nothing where even that is damaged. */
+const madeWords = (exportedAt: string) =>
+  Date.parse(exportedAt) > 0 ? `, made ${dayOf(Date.parse(exportedAt))}` : '';
+
+/** What is damaged or missing in a backup, all of it named. */
+function Lost({ lost }: { lost: readonly string[] }) {
+  if (!lost.length) return null;
+  return (
+    <Box mt="2" role="alert" maxH="14rem" overflowY="auto">
+      <Text fontWeight="700">What is not whole in this file, and stays out:</Text>
+      {lost.map(words => (
+        <Text key={words} color="buoy.fg">
+          {words}
+        </Text>
+      ))}
     </Box>
   );
 }

@@ -1,3 +1,4 @@
+export { crc32 } from './archive.ts';
 export { checkTrial, parsePlan, parseRecord } from './check.ts';
 export { csvFiles } from './csv.ts';
 export { type ImageHead, imageHead } from './image.ts';

@@ -11,7 +11,7 @@ export const WORKSHOP_FORMAT = 'wet-test-workshop';
 
 /** Files that the ZIP of a workshop may hold (docs/FORMATS.md). */
 export const WORKSHOP_NAMES =
-  /^(workshop\.json|trials\/[0-9A-Za-z-]{1,40}\.zip|unreadable\/[0-9A-Za-z-]{1,40}\.json|(pictures|waiting)\/[0-9A-Za-z-]{1,60})$/;
+  /^((workshop|begun)\.json|trials\/[0-9A-Za-z-]{1,40}\.zip|unreadable\/[0-9A-Za-z-]{1,40}\.json|(pictures|waiting)\/[0-9A-Za-z-]{1,60})$/;
 
 const id = v.pipe(v.string(), v.regex(/^[0-9A-Za-z-]{1,40}$/));
 const file = v.pipe(v.string(), v.regex(WORKSHOP_NAMES));
