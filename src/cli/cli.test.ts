@@ -1,7 +1,16 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  linkSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -314,5 +323,102 @@ describe('a command that is started', () => {
     const { status, stderr } = spawned('explain', '--no-such-option');
     expect([status, stderr.split('\n')[0]]).toEqual([2, expect.stringContaining('no-such-option')]);
     expect(spawned('kit').status).toBe(2);
+  });
+});
+
+describe('a command that would harm what it reads', () => {
+  const there = mkdtempSync(join(tmpdir(), 'wet-test-out-'));
+  afterAll(() => rmSync(there, { recursive: true, force: true }));
+  const at = (name: string, text?: string) => {
+    if (text !== undefined) writeFileSync(join(there, name), text);
+    return join(there, name);
+  };
+  const table = 'medium,score\nmatte,4\nmatte,5\ngel,2\ngel,3\n';
+  const roles = JSON.stringify({
+    factors: { medium: 'items' },
+    responses: [{ col: 'score', better: 'high' }],
+  });
+  const text = (name: string) => readFileSync(at(name), 'utf8');
+
+  it('is refused before it begins, under whatever name its input goes, and nothing is changed', async () => {
+    const [data, told] = [at('data.csv', table), at('roles.json', roles)];
+    linkSync(data, at('twin.csv'));
+    symlinkSync(data, at('link.csv'));
+    const refused: [string, ...string[]][] = [
+      ['findings', data, '--roles', told, '--out', data],
+      ['findings', data, '--roles', told, '--out', told],
+      ['findings', data, '--roles', told, '--out', `${there}/../${basename(there)}/data.csv`],
+      ['findings', data, '--roles', told, '--out', at('twin.csv')],
+      ['findings', data, '--roles', told, '--out', at('link.csv')],
+      ['explain', at('cases.json', '{"cases":[]}'), '--out', at('cases.json')],
+    ];
+    for (const [name, ...args] of refused) {
+      const { status, stderr } = await run(name as 'findings' | 'explain', ...args);
+      expect([args.at(-1), status, stderr]).toEqual([
+        args.at(-1),
+        2,
+        expect.stringContaining('would be overwritten'),
+      ]);
+    }
+    expect([text('data.csv'), text('roles.json'), text('cases.json')]).toEqual([
+      table,
+      roles,
+      '{"cases":[]}',
+    ]);
+    const kit = at('kit');
+    expect((await run('kit', kit)).status).toBe(0);
+    const card = readFileSync(join(kit, 'card.json'));
+    for (const out of [join(kit, 'card.json'), join(kit, 'target.png'), join(kit, 'card.png')]) {
+      const { status } = await run('read', join(kit, 'card.png'), '--kit', kit, '--out', out);
+      expect([out, status]).toEqual([out, 2]);
+    }
+    expect(readFileSync(join(kit, 'card.json'))).toEqual(card);
+  });
+
+  it('writes its result whole or not at all, and leaves nothing beside it', async () => {
+    const [data, told] = [at('data.csv', table), at('roles.json', roles)];
+    const out = at('out.json', 'before');
+    expect((await run('findings', data, '--roles', told, '--out', out)).status).toBe(0);
+    expect(JSON.parse(text('out.json')).score.estimable).toEqual(['medium']);
+    for (const [place, words] of [
+      [there, /is a folder/],
+      [join(there, 'none', 'out.json'), /folder of .* is not there/],
+    ] as const) {
+      const { status, stderr } = await run('findings', data, '--roles', told, '--out', place);
+      expect([status, stderr]).toEqual([2, expect.stringMatching(words)]);
+    }
+    expect(readdirSync(there).filter(name => name.startsWith('.'))).toEqual([]);
+  });
+
+  it('says what is wrong with a file it cannot read: a folder, one that is not there, no text, no JSON', async () => {
+    const data = at('data.csv', table);
+    const told = at('roles.json', roles);
+    const findings = (d: string, r: string) => run('findings', d, '--roles', r, '--out', at('o.json'));
+    for (const [d, r, words] of [
+      [there, told, /is a folder/],
+      [at('none.csv'), told, /cannot be opened/],
+      [data, at('none.json'), /none\.json cannot be opened/],
+      [data, there, /is a folder/],
+      [data, at('odd.json', '{'), /odd\.json is not JSON/],
+      [at('zero.csv', 'a\0b'), told, /no text file/],
+    ] as const) {
+      const { status, stderr } = await findings(d, r);
+      expect([status, stderr]).toEqual([2, expect.stringMatching(words)]);
+    }
+    // As a spreadsheet saves it.
+    writeFileSync(at('wide.csv'), Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(table, 'utf16le')]));
+    expect((await findings(at('wide.csv'), told)).status).toBe(0);
+  });
+
+  it('ends with 1 where none of the photos could be opened at all', async () => {
+    const kit = at('kit');
+    const words = at('words.jpg', 'no picture');
+    const none = await run('read', words, words, '--kit', kit, '--out', at('none.json'));
+    expect(none.status).toBe(1);
+    expect(JSON.parse(text('none.json'))).toHaveLength(2);
+    // One that was opened, and in which nothing is found, is an answer.
+    expect(
+      (await run('read', words, join(kit, 'card.png'), '--kit', kit, '--out', at('one.json'))).status,
+    ).toBe(0);
   });
 });

@@ -1,24 +1,13 @@
-import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { explainCase } from '../core/diagnosis/index.ts';
-import { runIfStarted, stop } from './command.ts';
+import { jsonIn, outputTo, runIfStarted, stop } from './command.ts';
 
 const USAGE = 'npm run explain -- CASES.json --out OUT.json';
 
 function cases(file: string): unknown[] {
-  let text: string;
-  try {
-    text = readFileSync(file, 'utf8');
-  } catch {
-    return stop(`${file} cannot be opened.`);
-  }
-  try {
-    const data: unknown = JSON.parse(text);
-    const found = Array.isArray(data) ? data : (data as { cases?: unknown } | null)?.cases;
-    if (Array.isArray(found)) return found;
-  } catch {
-    return stop(`${file} is not JSON.`);
-  }
+  const data = jsonIn(file);
+  const found = Array.isArray(data) ? data : (data as { cases?: unknown } | null)?.cases;
+  if (Array.isArray(found)) return found;
   return stop(`${file} has no list of “cases”.`);
 }
 
@@ -30,11 +19,12 @@ export function main(args: string[]) {
     options: { out: { type: 'string' } },
   });
   if (positionals.length !== 1 || !values.out) stop(USAGE);
+  const write = outputTo(values.out, positionals);
   const found = cases(positionals[0]).map(c => {
     const explained = explainCase(c);
     return explained.ok ? explained.value : stop(explained.problem.say);
   });
-  writeFileSync(values.out, `${JSON.stringify(found, null, 2)}\n`);
+  write(`${JSON.stringify(found, null, 2)}\n`);
   for (const { id, causes } of found) {
     const [first] = causes;
     console.log(

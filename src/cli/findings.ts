@@ -1,21 +1,15 @@
-import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import Papa from 'papaparse';
 import { findingsIn, type Row } from '../core/findings/table.ts';
-import { runIfStarted, stop } from './command.ts';
+import { jsonIn, outputTo, runIfStarted, stop, textIn } from './command.ts';
 
 const USAGE = 'npm run findings -- DATA.csv --roles ROLES.json --out OUT.json';
 
-function read(file: string): string {
-  try {
-    return readFileSync(file, 'utf8');
-  } catch {
-    return stop(`${file} cannot be opened.`);
-  }
-}
-
 /** The draws of a decision on the command line: enough for the second digit. */
 const DRAWS = 20_000;
+
+/** From so many rows on a word says that it takes long. */
+const MANY = 20_000;
 
 /** What `npm run findings` does with its arguments. Throws where it is used wrongly. */
 export function main(args: string[]) {
@@ -25,16 +19,13 @@ export function main(args: string[]) {
     options: { roles: { type: 'string' }, out: { type: 'string' } },
   });
   if (positionals.length !== 1 || !values.roles || !values.out) stop(USAGE);
-  const table = Papa.parse<Row>(read(positionals[0]), { header: true, skipEmptyLines: 'greedy' });
-  let roles: unknown;
-  try {
-    roles = JSON.parse(read(values.roles));
-  } catch {
-    stop(`${values.roles} is not JSON.`);
-  }
+  const write = outputTo(values.out, [positionals[0], values.roles]);
+  const roles = jsonIn(values.roles);
+  const table = Papa.parse<Row>(textIn(positionals[0]), { header: true, skipEmptyLines: 'greedy' });
+  if (table.data.length >= MANY) console.error(`${table.data.length} rows: this takes a while.`);
   const found = findingsIn(table.data, roles, DRAWS);
   if (!found.ok) stop(`${found.problem.say} ${found.problem.wayOut ?? ''}`.trim());
-  writeFileSync(values.out, `${JSON.stringify(found.value, null, 2)}\n`);
+  write(`${JSON.stringify(found.value, null, 2)}\n`);
   for (const [col, { sentences }] of Object.entries(found.value))
     for (const sentence of sentences) console.log(`${col}: ${sentence}`);
 }

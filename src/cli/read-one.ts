@@ -29,6 +29,9 @@ export function given({ reading }: ReadPhoto) {
   return { ok: true, ...NOTHING, ...numbers };
 }
 
+/** The codes of {@link noPhoto}. */
+export const NO_PHOTO = ['too-large', 'not-a-picture'];
+
 /** Why a file is not looked at. */
 export const noPhoto = (problem: Error): Told =>
   /pixel limit/.test(problem.message)

@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import * as v from 'valibot';
@@ -13,11 +13,20 @@ import {
   referenceFrom,
 } from '../core/reading/index.ts';
 import { inManyHands } from '../workers/many-hands.ts';
-import { runIfStarted, stop } from './command.ts';
+import { jsonIn, outputTo, runIfStarted, stop } from './command.ts';
 import { loadCv } from './node-cv.ts';
 import { decode } from './node-image.ts';
 import { type Beside, handFor, handOfCuts, readersBeside } from './read-hands.ts';
-import { given, noPhoto, type PhotoTask, readOne, refused, type Told, whatever } from './read-one.ts';
+import {
+  given,
+  NO_PHOTO,
+  noPhoto,
+  type PhotoTask,
+  readOne,
+  refused,
+  type Told,
+  whatever,
+} from './read-one.ts';
 
 const USAGE =
   'npm run read -- PHOTO… --kit DIR --out FILE.json [--stage dry|wet] [--blank PHOTO] [--board BOARD.json]';
@@ -87,6 +96,27 @@ async function boardIn(
   return { ...told, patches };
 }
 
+/** The files of a kit, none of which a result may overwrite. */
+const KIT_FILES = [
+  ...[
+    'card.json',
+    'card.png',
+    'card.pdf',
+    'target.json',
+    'target.png',
+    'target-mirrored.pdf',
+    'corners.json',
+  ],
+  ...[1, 2, 3, 4].map(n => `corner-${n}.png`),
+];
+
+/** The pictures that a board's file names, beside it; nothing where it cannot be read. */
+function referencesIn(board: string): string[] {
+  const told = v.safeParse(BoardFile, jsonIn(board));
+  if (!told.success) return [];
+  return told.output.patches.flatMap(p => (p.reference ? [join(dirname(board), p.reference)] : []));
+}
+
 /** What `npm run read` does with its arguments. Throws where it is used wrongly. */
 export async function main(args: string[]) {
   const { positionals, values } = parseArgs({
@@ -103,6 +133,11 @@ export async function main(args: string[]) {
   if (!positionals.length || !values.kit || !values.out || !['dry', 'wet'].includes(values.stage))
     stop(USAGE);
   const dir = values.kit;
+  const told = values.board ? referencesIn(values.board) : [];
+  const write = outputTo(values.out, [
+    ...[...positionals, ...told, ...KIT_FILES.map(name => join(dir, name))],
+    ...[values.blank, values.board].flatMap(file => file ?? []),
+  ]);
   const { patch, tall = patch } = parsed(
     Kit,
     join(dir, 'card.json'),
@@ -149,8 +184,14 @@ export async function main(args: string[]) {
     results.push(...(await inManyHands(tasks, hands, async task => told(task, await readOne(cv, task)))));
   }
   beside.end();
-  writeFileSync(values.out, `${JSON.stringify(results, null, 1)}\n`);
+  write(`${JSON.stringify(results, null, 1)}\n`);
+  // A run that found no photo at all was for nothing, and who called it should hear so.
+  return results.every(isNoPhoto) ? 1 : 0;
 }
+
+/** Whether a file could not even be opened as a picture. */
+const isNoPhoto = (result: object) =>
+  'refusal' in result && NO_PHOTO.includes((result.refusal as Told | undefined)?.code ?? '');
 
 async function readBoardIn(
   cv: Cv,

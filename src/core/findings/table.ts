@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
+import { type Column, columnOf } from './column.ts';
 import { factorSentence, failureSentence, headline, pairSentence } from './words.ts';
 
 /** What the columns of a table of patches are. */
@@ -82,8 +83,24 @@ const MOST_LEVELS = 12;
 const GROUPS = 5;
 const FAILED = /^(1|true|yes|y|failed|fail|x)$/i;
 
-const numberOf = (text: string | undefined): number =>
-  text === undefined || text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
+/** The columns that hold numbers, by name; fails where one of them can be read in two ways. */
+function numbersIn(rows: readonly Row[], roles: Roles): Outcome<ReadonlyMap<string, Column>> {
+  const names = [
+    ...Object.entries(roles.factors).flatMap(([col, kind]) => (kind === 'number' ? [col] : [])),
+    ...roles.responses.map(r => r.col),
+    ...(roles.order ? [roles.order] : []),
+  ];
+  const columns = new Map<string, Column>();
+  for (const name of new Set(names)) {
+    const column = columnOf(
+      name,
+      rows.map(row => row[name]),
+    );
+    if (!column.ok) return column;
+    columns.set(name, column.value);
+  }
+  return good(columns);
+}
 
 /**
  * Findings from a table of patches, one row each, for every response of `roles`; by the names of their columns. Fails
@@ -99,9 +116,16 @@ export function findingsIn(
   const parsed = v.safeParse(Roles, asked);
   if (!parsed.success) return bad('roles', `The roles are wrong: ${parsed.issues[0].message}`);
   const roles = parsed.output;
-  const wrong = wrongColumns(rows, roles);
-  if (wrong) return wrong;
-  const factors = Object.entries(roles.factors).map(([col, kind]) => factorOf(rows, col, kind));
+  const gone = wrongColumns(rows, roles);
+  if (gone) return gone;
+  const numbers = numbersIn(rows, roles);
+  if (!numbers.ok) return numbers;
+  const columnIn = (col: string) => numbers.value.get(col) ?? { values: [], strange: [] };
+  const outside = outOfBounds(rows, roles, columnIn);
+  if (outside) return outside;
+  const factors = Object.entries(roles.factors).map(([col, kind]) =>
+    kind === 'items' ? itemsOf(rows, col) : numbersOf(columnIn(col).values, col),
+  );
   const empty = factors.find(f => !f.levels.length);
   if (empty) return bad('factor', `The column “${empty.col}” is empty.`);
   const names = Object.keys(roles.factors);
@@ -109,12 +133,14 @@ export function findingsIn(
   const random = [...new Set([...roles.random, ...Object.values(roles.strips)])];
   const out: Record<string, Found> = {};
   for (const response of roles.responses) {
+    const column = columnIn(response.col);
+    const orders = roles.order ? columnIn(roles.order).values : [];
     const patches = rows.map((row, i): Seen => {
-      const value = numberOf(row[response.col]);
-      const order = roles.order ? numberOf(row[roles.order]) : Number.NaN;
+      const value = column.values[i];
+      const order = orders[i];
       return {
         code: row.code ?? row.id ?? row.patch ?? `row ${i + 1}`,
-        levels: factors.map(f => f.of(row)),
+        levels: factors.map(f => f.levelOf[i]),
         value: Number.isFinite(value) ? value : undefined,
         failed: roles.failed !== undefined && FAILED.test((row[roles.failed] ?? '').trim()),
         shares: random.map(col => row[col]?.trim() ?? ''),
@@ -130,7 +156,10 @@ export function findingsIn(
       bounds: response.bounds,
       ...(draws ? { draws } : {}),
     });
-    out[response.col] = foundOf(analysis, factors, random, patches.length - known.length);
+    const said = [response.col, ...Object.keys(roles.factors)].flatMap(col =>
+      strangeWords(col, columnIn(col)),
+    );
+    out[response.col] = foundOf(analysis, factors, random, { lacking: patches.length - known.length, said });
   }
   return good(out);
 }
@@ -152,58 +181,71 @@ function wrongColumns(rows: readonly Row[], roles: Roles): Outcome<never> | unde
     c => !(c in roles.factors),
   );
   if (strange !== undefined) return bad('role', `“${strange}” is not among the factors.`);
+  return undefined;
+}
+
+function outOfBounds(
+  rows: readonly Row[],
+  roles: Roles,
+  columnIn: (col: string) => Column,
+): Outcome<never> | undefined {
   for (const { col, bounds } of roles.responses) {
-    const off = bounds && rows.findIndex(r => numberOf(r[col]) < bounds[0] || numberOf(r[col]) > bounds[1]);
+    const off = bounds && columnIn(col).values.findIndex(x => x < bounds[0] || x > bounds[1]);
     if (off !== undefined && off >= 0)
       return bad('bounds', `Row ${off + 1} has ${rows[off][col]} in “${col}”, outside of its bounds.`);
   }
   return undefined;
 }
 
-/** A factor's levels: items as they first come, numbers in order; many different numbers in groups of like ones. */
-function factorOf(rows: readonly Row[], col: string, kind: 'items' | 'number') {
-  if (kind === 'items') {
-    const levels = [...new Set(rows.map(r => r[col]?.trim() ?? '').filter(Boolean))];
-    return {
-      col,
-      levels: levels as readonly (string | number)[],
-      of: (row: Row) => levels.indexOf(row[col]?.trim() ?? ''),
-    };
+/** A word on what stands in a column of numbers and is none; it is taken as not measured. */
+function strangeWords(col: string, { strange }: Column): string[] {
+  if (!strange.length) return [];
+  const [{ row, text }] = strange;
+  const more = strange.length > 1 ? ` and ${strange.length - 1} more` : '';
+  return [
+    `“${text.slice(0, 30)}” in “${col}” (row ${row + 1}${more}) is no number and is taken as not measured.`,
+  ];
+}
+
+/** A factor in a table: its levels, and which of them each row has; -1 where it has none. */
+interface FactorIn {
+  readonly col: string;
+  readonly levels: readonly (string | number)[];
+  readonly levelOf: readonly number[];
+}
+
+/** The levels of a factor of items, as they first come. */
+function itemsOf(rows: readonly Row[], col: string): FactorIn {
+  const texts = rows.map(r => r[col]?.trim() ?? '');
+  const place = new Map([...new Set(texts.filter(Boolean))].map((level, i) => [level, i]));
+  return { col, levels: [...place.keys()], levelOf: texts.map(t => place.get(t) ?? -1) };
+}
+
+/** The levels of a factor that is a number, in order; many different ones in groups of like ones. */
+function numbersOf(values: readonly number[], col: string): FactorIn {
+  const every = values.filter(Number.isFinite).sort((a, b) => a - b);
+  const all = [...new Set(every)];
+  if (all.length <= MOST_LEVELS) {
+    const place = new Map(all.map((value, i) => [value, i]));
+    return { col, levels: all, levelOf: values.map(x => place.get(x) ?? -1) };
   }
-  const all = [...new Set(rows.map(r => numberOf(r[col])).filter(Number.isFinite))].sort((a, b) => a - b);
-  if (all.length <= MOST_LEVELS)
-    return {
-      col,
-      levels: all as readonly (string | number)[],
-      of: (row: Row) => all.indexOf(numberOf(row[col])),
-    };
-  const every = rows
-    .map(r => numberOf(r[col]))
-    .filter(Number.isFinite)
-    .sort((a, b) => a - b);
   const cuts = Array.from(
     { length: GROUPS - 1 },
     (_, i) => every[Math.floor(((i + 1) * every.length) / GROUPS)],
   );
-  const groupOf = (value: number) => (Number.isFinite(value) ? cuts.filter(c => value >= c).length : -1);
   const edges = [every[0], ...cuts, every[every.length - 1]];
   return {
     col,
-    levels: Array.from({ length: GROUPS }, (_, i) => `${edges[i]} to ${edges[i + 1]}`) as readonly (
-      | string
-      | number
-    )[],
-    of: (row: Row) => groupOf(numberOf(row[col])),
+    levels: Array.from({ length: GROUPS }, (_, i) => `${edges[i]} to ${edges[i + 1]}`),
+    levelOf: values.map(x => (Number.isFinite(x) ? cuts.filter(c => x >= c).length : -1)),
   };
 }
-
-type FactorIn = ReturnType<typeof factorOf>;
 
 function foundOf(
   analysis: Analysis,
   factors: readonly FactorIn[],
   random: readonly string[],
-  strange: number,
+  { lacking, said }: { readonly lacking: number; readonly said: readonly string[] },
 ): Found {
   const named = (levels: Iterable<readonly [number, number]>) =>
     Object.fromEntries([...levels].map(([f, l]) => [factors[f].col, factors[f].levels[l]]));
@@ -222,9 +264,10 @@ function foundOf(
     : [];
   const sentences = [
     ...(analysis.why ? [analysis.why] : []),
-    ...(strange
+    ...said,
+    ...(lacking
       ? [
-          `${strange} ${strange === 1 ? 'row has' : 'rows have'} no level of a factor and ${strange === 1 ? 'is' : 'are'} left out.`,
+          `${lacking} ${lacking === 1 ? 'row has' : 'rows have'} no level of a factor and ${lacking === 1 ? 'is' : 'are'} left out.`,
         ]
       : []),
     ...(analysis.missing
