@@ -59,6 +59,8 @@ export interface NotTold {
   readonly levels: readonly number[];
   /** The factors that it cannot be told from; none where a level has no patch. */
   readonly from: readonly number[];
+  /** What patches share that it cannot be told from, by its name: each option had a board of its own. */
+  readonly shared?: string | undefined;
 }
 
 /** How much of an option failed. */
@@ -107,11 +109,12 @@ const levelsOf = (asked: Asked): Model => ({
 });
 
 /** Why nothing could be fitted, in words. */
-function whyNoFit(values: readonly number[]): string {
+function whyNoFit(values: readonly number[], random: readonly string[]): string {
   const count = `${values.length} measured ${values.length === 1 ? 'patch' : 'patches'}`;
   if (values.length > 1 && values.every(v => v === values[0]))
     return `All ${count} came out the same: there is no scatter to tell a difference by.`;
-  return `${count} ${values.length === 1 ? 'is' : 'are'} too few: at least one more is needed than there are effects.`;
+  const what = random.length ? `effects and what patches share (${random.join(', ')})` : 'effects';
+  return `${count} ${values.length === 1 ? 'is' : 'are'} too few: at least one more is needed than there are ${what}.`;
 }
 
 /**
@@ -174,18 +177,28 @@ export function analyse(asked: Asked): Analysis {
     bounds,
   );
   const options = [...new Map(judged.map(p => [p.levels.join(), p.levels])).values()];
-  if (!fit)
+  if (!fit) {
+    const known = coded(
+      model,
+      fits.map(p => p.levels),
+    );
     return {
       ...rest,
       ...nothing,
       options,
-      why: whyNoFit(fits.map(p => p.value!)),
+      why: whyNoFit(
+        fits.map(p => p.value!),
+        // Where there would be enough without what they share.
+        fits.length > known.parts.q.length ? asked.random : [],
+      ),
     };
+  }
   const { means, differences, notTold } = comparedIn(fit, seen, asked, measured);
+  // What differs only between boards, with no more boards than options, nobody can judge, however it comes out.
   const told = toldBy(
     { ...model, control: false },
     judged.map(p => p.levels),
-  );
+  ).filter(f => !notTold.some(n => n.factor === f && n.shared !== undefined));
   const worst = asked.better === 'high' ? Math.min : Math.max;
   const worth =
     asked.worth ??
@@ -231,7 +244,7 @@ export function toldBy(model: Model, runs: readonly (readonly number[])[]): numb
 function comparedIn(
   fit: ModelFit,
   seen: readonly (readonly number[])[],
-  { factors, pairs }: Asked,
+  { factors, pairs, random }: Asked,
   measured: readonly Seen[],
 ) {
   const means: Analysis['means'][number][] = [];
@@ -249,9 +262,16 @@ function comparedIn(
       for (let b = a + 1; b < factor.levels.length; b++) {
         const [x, y] = [seen[f].indexOf(a), seen[f].indexOf(b)];
         const found = x >= 0 && y >= 0 ? fit.difference(f, x, y) : undefined;
-        if (found) differences.push({ factor: f, a, b, ...found });
-        else
-          notTold.push({ factor: f, levels: [a, b], from: x >= 0 && y >= 0 ? fit.mixedWith(f, x, y) : [] });
+        if (found) {
+          differences.push({ factor: f, a, b, ...found });
+          continue;
+        }
+        const isSeen = x >= 0 && y >= 0;
+        const held = isSeen ? fit.heldBy(f, x, y) : undefined;
+        notTold.push({
+          ...{ factor: f, levels: [a, b], from: isSeen ? fit.mixedWith(f, x, y) : [] },
+          ...(held === undefined ? {} : { shared: random[held] }),
+        });
       }
   });
   for (const [f, g] of pairs)

@@ -2,9 +2,12 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import type { PlanRequest } from '../design/index.ts';
 import { fitCases } from '../models/index.ts';
+import { chanceFrom } from '../random/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialPlan } from '../trial/index.ts';
+import { analyse } from './analyse.ts';
 import { findingsOf } from './index.ts';
+import { factorSentence } from './words.ts';
 
 /** Landed of docs/reference/design-reference.R: three preparations on two strips each, two waits inside each strip. */
 const Y = [62, 70, 66, 75, 80, 84, 77, 86, 71, 74, 69, 79];
@@ -93,13 +96,140 @@ describe('what cannot be told', () => {
     expect(medium.levels.map(l => l.level)).toEqual([0, 1]);
   });
 
-  it('of boards that hold one level each is the board, which is left out', () => {
+  it('of boards that hold one level each is not judged: what boards do cannot be told from it', () => {
     const confounded = [0, 1].flatMap(level =>
-      [70, 74, 72].map(v => ({ levels: [level], value: v + 5 * level, shares: [`${level}`] })),
+      [70, 74, 72].flatMap(v =>
+        [0, 1].map(wait => ({
+          levels: [level, wait],
+          value: v + 5 * level + 3 * wait,
+          shares: [`${level}`],
+        })),
+      ),
     );
-    const fit = fitCases({ counts: [2], pairs: [] }, confounded)!;
+    const fit = fitCases({ counts: [2, 2], pairs: [] }, confounded)!;
     expect(fit.terms).toEqual([]);
-    expect(fit.difference(0, 1, 0)).toMatchObject({ value: expect.closeTo(5, 9), df: 4 });
+    expect(fit.difference(0, 1, 0)).toBeUndefined();
+    expect(fit.heldBy(0, 1, 0)).toBe(0);
+    expect(fit.mean(new Map([[0, 1]]))).toBeUndefined();
+    // What differs on each board is judged as ever.
+    expect(fit.difference(1, 1, 0)!.value).toBeCloseTo(3, 9);
+    expect(fit.heldBy(1, 1, 0)).toBeUndefined();
+    // A second board for one of the levels says how much boards differ.
+    const more = [...confounded, ...[80, 82].map(value => ({ levels: [0, 0], value, shares: ['more'] }))];
+    const judged = fitCases({ counts: [2, 2], pairs: [] }, more)!;
+    expect(judged.difference(0, 1, 0)!.se).toBeGreaterThan(3);
+    const none = analyse({
+      factors: [
+        { name: 'Medium', levels: ['matte', 'gel'] },
+        { name: 'Wait', levels: ['5', '20'] },
+      ],
+      ...{ pairs: [], random: ['board'], better: 'high' as const, draws: 200 },
+      patches: confounded.map((c, i) => ({ ...c, code: `P${i}`, failed: false })),
+    });
+    expect(none.told).toEqual([1]);
+    expect(factorSentence(none, 0, v => `${v}`)).toBe(
+      'Medium: each had a board of its own, so what matte and gel did cannot be told from what the boards did.',
+    );
+  });
+
+  it('of one strip for each level is not judged, of a strip on each board is', () => {
+    const on = (boards: number) =>
+      Array.from({ length: boards }, (_, b) =>
+        [0, 1, 2].flatMap(prep =>
+          [0, 1].map(wait => ({
+            levels: [prep, wait],
+            value: 60 + 5 * prep + wait + ((b * 7 + prep * 5 + wait * 3) % 4),
+            shares: [`${b}`, `${b} ${prep}`],
+          })),
+        ),
+      ).flat();
+    const model = { counts: [3, 2], pairs: [] };
+    expect(fitCases(model, on(1))!.heldBy(0, 0, 1)).toBe(1);
+    expect(fitCases(model, on(1))!.difference(1, 0, 1)).toBeDefined();
+    expect(fitCases(model, on(2))!.heldBy(0, 0, 1)).toBeUndefined();
+    expect(fitCases(model, on(2))!.difference(0, 0, 1)).toBeDefined();
+  });
+});
+
+describe('patches that just determine their boards and strips', () => {
+  const rows = [
+    [0, 0, 'b0', 's0', 61],
+    [0, 1, 'b0', 's0', 66],
+    [1, 0, 'b0', 's1', 70],
+    [1, 1, 'b1', 's2', 79],
+    [0, 0, 'b1', 's3', 58],
+  ] as const;
+  const cases = rows.map(([prep, wait, board, strip, value]) => ({
+    ...{ levels: [prep, wait], value },
+    shares: [board as string, strip as string],
+  }));
+  const orders = (list: readonly number[]): number[][] =>
+    list.length < 2
+      ? [[...list]]
+      : list.flatMap((x, i) => orders(list.filter((_, k) => k !== i)).map(rest => [x, ...rest]));
+
+  it('say nothing, in whichever order they are written down', () => {
+    for (const order of orders([0, 1, 2, 3, 4]))
+      expect(
+        fitCases(
+          { counts: [2, 2], pairs: [] },
+          order.map(i => cases[i]),
+        ),
+      ).toBeUndefined();
+    const found = analyse({
+      factors: ['Prep', 'Wait'].map(name => ({ name, levels: ['0', '1'] })),
+      ...{ pairs: [], random: ['board', 'strip'], better: 'high' as const, draws: 100 },
+      patches: cases.map((c, i) => ({ ...c, code: `P${i}`, failed: false })),
+    });
+    expect(found.why).toBe(
+      '5 measured patches are too few: at least one more is needed than there are effects and what patches share (board, strip).',
+    );
+    expect([found.differences, found.decision]).toEqual([[], undefined]);
+  });
+
+  it('never give a number without a give or take, whichever patches of a plan are measured', () => {
+    const plans = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9].map(seed => {
+      const c = chanceFrom(400 + seed);
+      const boards = 1 + (seed % 3);
+      return Array.from({ length: boards }, (_, b) =>
+        [0, 1].flatMap(prep =>
+          [0, 1].map(wait => ({
+            levels: [prep, wait],
+            value: Math.round(60 + 8 * prep + 4 * wait + 5 * c.normal()),
+            shares: seed % 2 ? [`${b}`, `${b} ${prep}`] : [`${b}`],
+          })),
+        ),
+      ).flat();
+    });
+    let given = 0;
+    for (const plan of plans)
+      for (let mask = 1; mask < Math.min(2 ** plan.length, 1 << 9); mask++) {
+        const some = plan.filter((_, i) => mask & (1 << i));
+        const fit = fitCases({ counts: [2, 2], pairs: [] }, some);
+        for (const f of [0, 1]) {
+          const d = fit?.difference(f, 0, 1);
+          if (!d) continue;
+          given++;
+          const range = Math.max(...some.map(s => s.value)) - Math.min(...some.map(s => s.value));
+          expect(Number.isFinite(d.se) && d.df >= 1).toBe(true);
+          if (fit!.residualVariance > 1e-9 && range > 0) expect(d.hi - d.lo).toBeGreaterThan(0.05);
+        }
+      }
+    expect(given).toBeGreaterThan(500);
+  });
+
+  it('with one degree of freedom left are judged inside their boards, by Student’s t of one', () => {
+    // Two boards of three; by hand: differences within boards, board means taken off.
+    const data = [
+      ...[0, 1, 0].map((level, i) => ({ levels: [level], value: [60, 66, 62][i], shares: ['a'] })),
+      ...[0, 1].map((level, i) => ({ levels: [level], value: [70, 75][i], shares: ['b'] })),
+    ];
+    const d = fitCases({ counts: [2], pairs: [] }, data)!.difference(0, 1, 0)!;
+    // Least squares of value on level and board: 5 patches less 3 columns leave 2.
+    expect(d.df).toBe(2);
+    expect(d.value).toBeCloseTo(5 * (4 / 7) + 5 * (3 / 7), 9);
+    const rss = 2 + 0;
+    expect(d.se).toBeCloseTo(Math.sqrt((rss / 2) * (1 / (2 / 3 + 1 / 2))), 9);
   });
 });
 

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { type Analysis, type Asked, analyse, type Seen } from './analyse.ts';
+import { type Analysis, type Asked, analyse, type NotTold, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
 import { type Column, columnOf } from './column.ts';
 import { factorSentence, failureSentence, headline, pairSentence } from './words.ts';
@@ -316,8 +316,9 @@ function foundOf(
   };
 }
 
-function whyNot(asked: Asked, { from, factor }: { from: readonly number[]; factor: number }): string {
+function whyNot(asked: Asked, { from, factor, shared }: NotTold): string {
   const own = asked.factors[factor].name;
+  if (shared !== undefined) return `each had a ${shared} of its own: ${own} cannot be told from it`;
   if (!from.length) return `no measured patch has one of these levels of ${own}`;
   const others = from.map(f => asked.factors[f].name).join(' and ');
   const gone = asked.patches.filter(p => p.failed || p.value === undefined).map(p => p.code);

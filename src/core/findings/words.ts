@@ -156,6 +156,8 @@ function notToldSentence(
   if (!first) return '';
   const own = asked.factors[first.factor].name;
   const levels = both(first.levels.map(l => name(first.factor, l)));
+  if (first.shared !== undefined)
+    return `${own}: each had a ${first.shared} of its own, so what ${levels} did cannot be told from what the ${first.shared}s did.`;
   if (!first.from.length) return `${own}: no patch tells ${levels} apart; one of them was never measured.`;
   const gone = asked.patches.filter(p => p.value === undefined).map(p => p.code);
   const others = both(first.from.map(f => asked.factors[f].name.toLowerCase()));

@@ -1,6 +1,6 @@
 import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Case } from './fit.ts';
-import { groupingOf } from './fit.ts';
+import { groupingOf } from './grouping.ts';
 import type { Model } from './model.ts';
 import { backward, cholesky, choleskyIn, forward, type Square, square } from './small.ts';
 

@@ -1,7 +1,9 @@
 import studentCdf from '@stdlib/stats-base-dists-t-cdf';
 import studentQuantile from '@stdlib/stats-base-dists-t-quantile';
-import { fitMixed, type Grouping, type MixedFit } from './mixed.ts';
+import { type Grouping, groupingOf } from './grouping.ts';
+import { fitMixed, type MixedFit } from './mixed.ts';
 import { type Coded, coded, type Model, meanRow, rowOf } from './model.ts';
+import { strataOf } from './strata.ts';
 
 /** One patch: its levels (index by factor, −1 for what its method does not have), its value, and what it shares with others. */
 export interface Case {
@@ -38,6 +40,8 @@ export interface ModelFit {
   combination(levels: readonly number[]): Estimated | undefined;
   /** Factors that a difference of levels cannot be told from. */
   mixedWith(factor: number, a: number, b: number): readonly number[];
+  /** The random term, by its place among those asked for, that a difference of levels cannot be told from. */
+  heldBy(factor: number, a: number, b: number): number | undefined;
 }
 
 /** Confidence of every interval. */
@@ -64,15 +68,31 @@ export function fitCases(
   const terms = groups.flatMap((g, k) => (isTold(g, groups, k, known, cases.length) ? [k] : []));
   // Values are taken from their middle, so that large numbers keep their digits.
   const middle = middleOf(cases.map(c => c.value));
+  const values = Float64Array.from(cases, c => c.value - middle);
   const mixed = fitMixed(
     known.parts.q,
-    Float64Array.from(cases, c => c.value - middle),
+    values,
     terms.map(k => groups[k]),
   );
   if (!mixed) return undefined;
-  const said = (row: readonly number[], isMean: boolean): Estimated | undefined => {
+  // Also of terms that the fit leaves out because what is fitted holds them whole: each option on a board of its own.
+  const shared = groups.flatMap((g, k) => (g.levels > 1 && g.levels < cases.length ? [k] : []));
+  const strata = strataOf(
+    known.parts.q,
+    values,
+    shared.map(k => groups[k]),
+  );
+  const heldBy = (contrast: Float64Array): number | undefined => {
+    const held = strata?.heldBy(contrast);
+    return held === undefined ? undefined : shared[held];
+  };
+  const said = (
+    row: readonly number[],
+    isMean: boolean,
+    like: readonly (Float64Array | undefined)[] = [],
+  ): Estimated | undefined => {
     const contrast = known.told(row);
-    if (!contrast) return undefined;
+    if (!contrast || (isMean ? like : [contrast]).some(c => c && heldBy(c) !== undefined)) return undefined;
     const { value, standardError: se, degreesOfFreedom: df } = mixed.estimate(contrast);
     const whole = isMean ? value + middle : value;
     return {
@@ -86,15 +106,27 @@ export function fitCases(
     const minus = meanRow(model, new Map([[factor, b]]));
     return meanRow(model, new Map([[factor, a]])).map((v, j) => v - minus[j]);
   };
+  /** A level against the others of its factor, for each of these: what a mean can be told by as little as they can. */
+  const likeOf = (fixed: ReadonlyMap<number, number>): (Float64Array | undefined)[] =>
+    [...fixed].flatMap(([factor, level]) =>
+      Array.from({ length: level < 0 ? 0 : model.counts[factor] }, (_, other) => other)
+        .filter(other => other !== level)
+        .map(other => known.told(differenceRow(factor, level, other))),
+    );
   return {
     ...{ model, coded: known, mixed, cases, terms },
     variances: groups.map((_, k) => (terms.includes(k) ? mixed.variances[terms.indexOf(k)] : undefined)),
     residualVariance: mixed.residualVariance,
-    mean: fixed => said(meanRow(model, fixed), true),
-    combination: levels => said(rowOf(model, levels), true),
+    mean: fixed => said(meanRow(model, fixed), true, likeOf(fixed)),
+    combination: levels =>
+      said(rowOf(model, levels), true, likeOf(new Map(levels.map((level, f) => [f, level])))),
     difference: (factor, a, b) => {
       const found = said(differenceRow(factor, a, b), false);
       return found && { ...found, p: chanceOf(found.value, found.se, found.df) };
+    },
+    heldBy: (factor, a, b) => {
+      const contrast = known.told(differenceRow(factor, a, b));
+      return contrast && heldBy(contrast);
     },
     mixedWith: (factor, a, b) => known.mixedWith(differenceRow(factor, a, b)).filter(f => f !== factor),
   };
@@ -136,16 +168,6 @@ const middleOf = (values: readonly number[]): number => {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[sorted.length >> 1];
 };
-
-/** Names as levels, in the order in which they first come. */
-export function groupingOf(names: readonly string[]): Grouping {
-  const places = new Map<string, number>();
-  const of = names.map(name => {
-    if (!places.has(name)) places.set(name, places.size);
-    return places.get(name)!;
-  });
-  return { levels: places.size, of };
-}
 
 /**
  * Whether a random term can be told from the scatter and from what is fitted: it holds several patches, more than one of

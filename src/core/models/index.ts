@@ -7,10 +7,10 @@ export {
   chanceOf,
   type Estimated,
   fitCases,
-  groupingOf,
   type ModelFit,
 } from './fit.ts';
+export { type Grouping, groupingOf } from './grouping.ts';
 export { type Chance01, fitLogistic, type LogisticFit } from './logistic.ts';
-export { fitMixed, type Grouping, type MixedFit } from './mixed.ts';
+export { fitMixed, type MixedFit } from './mixed.ts';
 export { coded, type Model, meanRow, rowOf } from './model.ts';
 export { decompose } from './qr.ts';
