@@ -209,9 +209,8 @@ export function analyse(asked: Asked): Analysis {
     options,
     better: asked.better,
     bounds,
-    failure: failures
-      ? { cases: judged.map(p => ({ levels: p.levels, failed: p.failed })), worth }
-      : undefined,
+    // Also where none failed yet: of a few patches that says little, and it may be another option that fails.
+    failure: { cases: judged.map(p => ({ levels: p.levels, failed: p.failed })), worth },
     ...(asked.draws ? { draws: asked.draws } : {}),
     ...(asked.worlds ? { worlds: asked.worlds } : {}),
   });

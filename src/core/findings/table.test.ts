@@ -39,7 +39,7 @@ describe('a table of patches', () => {
     expect(f.means.map(m => m.levels)).toContainEqual({ hours: 20 });
     expect(f.variance.board).toBeGreaterThan(1);
     expect(f.best[0].levels).toEqual({ medium: 'gel', hours: 20 });
-    expect(f.best[0].probability).toBeGreaterThan(0.9);
+    expect(f.best[0].probability).toBeGreaterThan(0.75);
     expect(f.best.reduce((sum, b) => sum + b.probability, 0)).toBeCloseTo(1, 9);
     expect(f.best[0].expectedLoss).toBeLessThan(f.best[1].expectedLoss);
     expect(f.sentences[0]).toMatch(/^Take medium gel and hours 20: each at least \d\d % sure\./);

@@ -2,7 +2,7 @@ import { type Chance, chanceFrom } from '../random/index.ts';
 import type { Case } from './fit.ts';
 import { groupingOf } from './grouping.ts';
 import type { Model } from './model.ts';
-import { backward, cholesky, choleskyIn, forward, type Square, square } from './small.ts';
+import { backward, choleskyIn, forward, type Square, square } from './small.ts';
 
 /** What an option is worth in a draw, and how sure it is that it is the best. */
 export interface OptionChance {
@@ -47,7 +47,7 @@ export interface DecisionAsk {
   readonly options: readonly (readonly number[])[];
   readonly better: 'high' | 'low';
   readonly bounds?: readonly [number, number] | undefined;
-  /** What worked and what failed, where any did; and what one that failed is worth. */
+  /** What worked and what failed, and what one that failed is worth; nothing where failing has no meaning. */
   readonly failure?:
     | {
         readonly cases: readonly { readonly levels: readonly number[]; readonly failed: boolean }[];
@@ -440,11 +440,17 @@ class Gibbs {
 
 /** Prior of failing: about one in six, anywhere from one in a hundred to three in four; two levels differ by some two on the logit. */
 const FAILS = { mean: -1.6, sd: 1.6, effect: 1.4 };
-const NEWTON = 50;
+/** Prior chance that failing has to do with a factor at all. */
+const FAILS_BY = 0.5;
+/** Steps of the sampler that are let go, and that lie between two draws. */
+const FAIL_WARM_UP = 60;
+const FAIL_STEPS = 2;
 
 /**
  * Draws of the chance of each option to fail: logistic regression with normal priors, so that an option of which all
- * failed, or none, has no chance without end; drawn about its mode (Laplace).
+ * failed, or none, has no chance without end, and one of which none failed yet may still; with even chances a factor has
+ * nothing to do with it. Effects are drawn by elliptical slice sampling (Murray, Adams & MacKay 2010), which needs no mode
+ * and no shape, and what has to do with it by Gibbs sampling.
  */
 function drawsOfFailure(
   cases: readonly { readonly levels: readonly number[]; readonly failed: boolean }[],
@@ -453,40 +459,71 @@ function drawsOfFailure(
   chance: Chance,
 ): () => number[] {
   const rows = contrasts(model);
-  const x = cases.map(c => rows.of(c.levels));
   const wide = rows.width;
-  const precision = Float64Array.from({ length: wide }, (_, j) => 1 / (j ? FAILS.effect : FAILS.sd) ** 2);
-  const beta = new Float64Array(wide);
-  beta[0] = FAILS.mean;
-  let l: Square = square(wide);
-  for (let step = 0; step < NEWTON; step++) {
-    const information = square(wide);
-    const score = precision.map((w, j) => -w * (beta[j] - (j ? 0 : FAILS.mean)));
-    x.forEach((row, i) => {
-      const p = 1 / (1 + Math.exp(-sumOf(row, beta)));
-      for (let a = 0; a < wide; a++) {
-        score[a] += row[a] * (Number(cases[i].failed) - p);
-        for (let b = 0; b < wide; b++) information[a][b] += p * (1 - p) * row[a] * row[b];
-      }
-    });
-    for (let a = 0; a < wide; a++) information[a][a] += precision[a];
-    l = cholesky(information)!;
-    const move = backward(l, forward(l, score.slice()));
-    let far = 0;
-    for (let a = 0; a < wide; a++) {
-      beta[a] += move[a];
-      far = Math.max(far, Math.abs(move[a]));
-    }
-    if (far < 1e-9) break;
+  const made = new Map<string, { row: Float64Array; of: number; failed: number }>();
+  for (const { levels, failed } of cases) {
+    const key = levels.join();
+    const own = made.get(key) ?? { row: rows.of(levels), of: 0, failed: 0 };
+    made.set(key, { ...own, of: own.of + 1, failed: own.failed + Number(failed) });
   }
+  const seen = [...made.values()];
+  const blocks: [from: number, to: number][] = [];
+  for (const size of rows.sizes) {
+    const from = blocks.at(-1)?.[1] ?? 1;
+    blocks.push([from, from + size]);
+  }
+  const isIn = blocks.map(() => true);
+  /** What moves failing: effects of what has nothing to do with it are none. */
+  const effects = (beta: Float64Array): Float64Array => {
+    const own = beta.slice();
+    for (const [k, [from, to]] of blocks.entries()) if (!isIn[k]) own.fill(0, from, to);
+    return own;
+  };
+  const logLikelihood = (beta: Float64Array): number => {
+    const own = effects(beta);
+    return seen.reduce((sum, { row, of, failed }) => {
+      const x = FAILS.mean + sumOf(row, own);
+      return sum + failed * x - of * (x > 30 ? x : Math.log1p(Math.exp(x)));
+    }, 0);
+  };
+  const sds = Float64Array.from({ length: wide }, (_, j) => (j ? FAILS.effect : FAILS.sd));
+  let beta: Float64Array = new Float64Array(wide);
+  let height = logLikelihood(beta);
+  const move = () => {
+    const other = sds.map(sd => sd * chance.normal());
+    const least = height + Math.log(1 - chance.next());
+    let angle = 2 * Math.PI * chance.next();
+    let [low, high] = [angle - 2 * Math.PI, angle];
+    for (;;) {
+      const [c, s] = [Math.cos(angle), Math.sin(angle)];
+      const next = beta.map((v, j) => v * c + other[j] * s);
+      const found = logLikelihood(next);
+      if (found > least || high - low < 1e-12) {
+        if (found > least) [beta, height] = [next, found];
+        return;
+      }
+      if (angle < 0) low = angle;
+      else high = angle;
+      angle = low + (high - low) * chance.next();
+    }
+  };
+  const step = () => {
+    move();
+    for (const k of blocks.keys()) {
+      const was = height;
+      isIn[k] = !isIn[k];
+      const other = logLikelihood(beta);
+      const odds = (isIn[k] ? FAILS_BY / (1 - FAILS_BY) : (1 - FAILS_BY) / FAILS_BY) * Math.exp(other - was);
+      if (chance.next() < odds / (1 + odds)) height = other;
+      else isIn[k] = !isIn[k];
+    }
+  };
+  for (let i = 0; i < FAIL_WARM_UP; i++) step();
   const asked = options.map(o => rows.of(o));
   return () => {
-    const drawn = backward(
-      l,
-      Float64Array.from({ length: wide }, () => chance.normal()),
-    );
-    for (let a = 0; a < wide; a++) drawn[a] += beta[a];
-    return asked.map(row => 1 / (1 + Math.exp(-sumOf(row, drawn))));
+    for (let i = 0; i < FAIL_STEPS; i++) step();
+    const own = effects(beta);
+    return asked.map(row => 1 / (1 + Math.exp(-FAILS.mean - sumOf(row, own))));
   };
 }
 

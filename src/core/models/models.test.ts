@@ -217,7 +217,16 @@ describe('the decision', () => {
       failed: i >= cases.length,
     }));
     const torn = decide({ ...ask, failure: { cases: failing, worth: 0 } });
-    expect(torn.options[0].best).toBeGreaterThan(0.8);
+    expect(torn.options[0].best).toBeGreaterThan(0.55);
     expect(torn.options[1].value).toBeLessThan(55);
+    // None failed of four, and none of two: where nothing is known of failing it counts as well, for both alike.
+    const none = decide({
+      ...ask,
+      failure: { cases: cases.map(c => ({ levels: c.levels, failed: false })), worth: 0 },
+    });
+    expect(none.options[1].value).toBeLessThan(sure.options[1].value - 1);
+    expect(none.options[1].value).toBeGreaterThan(sure.options[1].value - 15);
+    expect(none.options[1].best).toBeLessThan(sure.options[1].best);
+    expect(none.options[1].best).toBeGreaterThan(0.6);
   });
 });
