@@ -8,6 +8,7 @@ import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
 import { Aspects } from '../ui/aspects.tsx';
+import { NumberField } from '../ui/number-field.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useRecord } from '../ui/use-record.ts';
 import { Big, Frame } from './aside-frame.tsx';
@@ -200,34 +201,29 @@ function Photo({ patch, link, keep, close }: AsideProps) {
 
 /** The coat by weight, and how thick that is on a patch. */
 function Weigh({ plan, patch, keep, close }: AsideProps) {
-  const [grams, setGrams] = useState('');
+  const [weight, setWeight] = useState(Number.NaN);
   const [simulated, setSimulated] = useState(false);
   const { medium, coatMm } = settingsOf(plan, patch);
   const { w, h } = sizeOf(plan);
   const area = w * h;
-  const weight = Number(grams.replace(',', '.'));
-  const known = grams.trim() !== '' && Number.isFinite(weight) && weight >= 0 && weight <= 10_000;
+  const known = Number.isFinite(weight);
   return (
     <Frame title={`What the coat on ${patch.code} weighs`} close={close}>
-      <Box>
-        <Input
-          aria-label="Weight of the coat, g"
-          inputMode="decimal"
-          placeholder="g"
-          value={grams}
-          minH="56px"
-          w="8rem"
-          onChange={e => {
-            setGrams(e.target.value);
+      <Box w="12rem">
+        <NumberField
+          aria="Weight of the coat, g"
+          value={weight}
+          step={0.1}
+          limit="grams"
+          onChange={grams => {
+            setWeight(grams);
             setSimulated(false);
           }}
         />
       </Box>
       <Big
         onClick={() => {
-          setGrams(
-            String(simulatedGrams(coatMm, medium.densityGPerMl, area, seedOf(`${plan.id}${patch.code}`))),
-          );
+          setWeight(simulatedGrams(coatMm, medium.densityGPerMl, area, seedOf(`${plan.id}${patch.code}`)));
           setSimulated(true);
         }}
       >

@@ -160,6 +160,7 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
               value={settings.dryHours}
               factor={1}
               step={1}
+              limit="dryHours"
               onChange={setHours}
             />
           </Box>

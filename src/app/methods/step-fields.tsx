@@ -189,5 +189,5 @@ function WhileWaiting({ step, onChange }: { step: Step; onChange: (part: Partial
 }
 
 function Minutes({ value, onChange }: { value: number; onChange: (value: number) => void }) {
-  return <NumberField value={value} min={0} step={1} onChange={onChange} />;
+  return <NumberField value={value} limit="minutes" step={1} onChange={onChange} />;
 }

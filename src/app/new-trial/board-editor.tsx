@@ -5,6 +5,7 @@ import { sizeOf } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { NumberField } from '../ui/number-field.tsx';
+import type { NumberLimitName } from '../ui/number-limits.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { CornersEditor, OutlineEditor } from './outline-editor.tsx';
 import { PiecesEditor } from './pieces-editor.tsx';
@@ -55,18 +56,21 @@ export function BoardEditor({
       <Grid templateColumns={{ base: '1fr 1fr', md: 'repeat(6, 1fr)' }} gap="3">
         <Size
           label={`${what} width`}
+          limit="boardMm"
           mm={board.w}
           inch={inch}
           onChange={w => onChange({ board: { ...board, w } })}
         />
         <Size
           label={`${what} height`}
+          limit="boardMm"
           mm={board.h}
           inch={inch}
           onChange={h => onChange({ board: { ...board, h } })}
         />
         <Size
           label="Patch width"
+          limit="patchMm"
           mm={request.patchMm}
           inch={inch}
           // What is square stays square until its height is written.
@@ -74,18 +78,21 @@ export function BoardEditor({
         />
         <Size
           label="Patch height"
+          limit="patchMm"
           mm={sizeOf(request).h}
           inch={inch}
           onChange={h => onChange({ patchTallMm: h === request.patchMm ? undefined : h })}
         />
         <Size
           label="Between"
+          limit="gapMm"
           mm={request.gutterMm}
           inch={inch}
           onChange={gutterMm => onChange({ gutterMm })}
         />
         <Size
           label="Margin"
+          limit="gapMm"
           mm={request.marginMm}
           inch={inch}
           onChange={marginMm => onChange({ marginMm })}
@@ -134,11 +141,13 @@ function Size({
   label,
   mm,
   inch,
+  limit,
   onChange,
 }: {
   label: string;
   mm: number;
   inch: number;
+  limit: NumberLimitName;
   onChange: (mm: number) => void;
 }) {
   return (
@@ -150,8 +159,9 @@ function Size({
         key={inch}
         value={mm}
         step={inch === 1 ? 1 : 0.25}
-        show={kept => (kept ? Math.round((kept / inch) * 100) / 100 : Number.NaN)}
-        keep={typed => Math.round((Number.isNaN(typed) ? 0 : typed) * inch * 10) / 10}
+        limit={limit}
+        show={kept => Math.round((kept / inch) * 100) / 100}
+        keep={typed => Math.round(typed * inch * 10) / 10}
         onChange={onChange}
       />
     </Field.Root>

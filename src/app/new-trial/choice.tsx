@@ -8,6 +8,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { type Factor, isVariedIn } from '../../core/trial/index.ts';
 import type { System } from '../../core/units/index.ts';
 import { INCH } from '../ui/number-choice.tsx';
+import { NUMBER_LIMITS, type NumberLimitName } from '../ui/number-limits.ts';
 import { Reasons } from '../ui/reasons.tsx';
 import { useMeasured } from '../ui/settings.tsx';
 
@@ -180,13 +181,14 @@ export function unitFor(
   key: FactorKey,
   method: Method,
   system: System,
-): { unit: string; factor: number; step: number } {
+): { unit: string; factor: number; step: number; limit: NumberLimitName } {
   const kind = FACTORS[key];
-  if (kind.levels !== 'numbers') return { unit: '', factor: 1, step: 1 };
+  const limit = key in NUMBER_LIMITS ? (key as NumberLimitName) : 'measure';
+  if (kind.levels !== 'numbers') return { unit: '', factor: 1, step: 1, limit };
   if (key === 'dryHours') {
     const { unit, hours } = timeUnit(method.usual.dryHours);
-    return { unit, factor: hours, step: { s: 5, min: 1, h: 0.5, days: 0.5 }[unit] };
+    return { unit, factor: hours, step: { s: 5, min: 1, h: 0.5, days: 0.5 }[unit], limit };
   }
-  if (kind.unit === 'mm' && system === 'imperial') return { unit: 'in', factor: INCH, step: 0.002 };
-  return { unit: kind.unit, factor: 1, step: kind.step };
+  if (kind.unit === 'mm' && system === 'imperial') return { unit: 'in', factor: INCH, step: 0.002, limit };
+  return { unit: kind.unit, factor: 1, step: kind.step, limit };
 }

@@ -70,6 +70,7 @@ export function DesignEditor({ methods, request, known, onChange }: Props) {
               value={request.budget}
               factor={1}
               step={1}
+              limit="budget"
               onChange={budget => onChange({ budget })}
             />
           ) : (
@@ -78,6 +79,7 @@ export function DesignEditor({ methods, request, known, onChange }: Props) {
               value={request.repeats}
               factor={1}
               step={1}
+              limit="repeats"
               onChange={repeats => onChange({ repeats })}
             />
           )}
@@ -167,6 +169,7 @@ function Noise({ request, known, onChange }: Pick<Props, 'request' | 'known' | '
         value={request.noise}
         factor={1}
         step={0.5}
+        limit="points"
         onChange={noise => onChange({ noise })}
       />
       {known ? (
@@ -207,6 +210,7 @@ function LoadChoice({ request, onChange }: Pick<Props, 'request' | 'onChange'>) 
           value={request.loadSize}
           factor={1}
           step={1}
+          limit="load"
           onChange={loadSize => onChange({ loadSize })}
         />
       )}

@@ -203,7 +203,7 @@ function Levels(
   const { system } = useSettings().settings;
   const own = waysWith(ways, factor);
   const speak = spokenInAll(ways, factor);
-  const { unit, factor: scale, step } = unitFor(factor.key, own[0] ?? ways[0].method, system);
+  const { unit, factor: scale, step, limit } = unitFor(factor.key, own[0] ?? ways[0].method, system);
   const isNumber = FACTORS[factor.key].levels === 'numbers';
   const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
   const reasons = new Map<Rule, string[]>();
@@ -237,7 +237,14 @@ function Levels(
                 </Button>
               )}
               {isNumber ? (
-                <NumberChoice label={label} value={Number(level)} factor={scale} step={step} onChange={set} />
+                <NumberChoice
+                  label={label}
+                  value={Number(level)}
+                  factor={scale}
+                  step={step}
+                  limit={limit}
+                  onChange={set}
+                />
               ) : (
                 <ItemChoice
                   label={label}

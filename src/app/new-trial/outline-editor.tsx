@@ -105,7 +105,7 @@ export function CornersEditor({
                 value={Math.round(c.x * of.w * 10) / 10}
                 factor={inch ? INCH : 1}
                 step={1}
-                zero
+                limit="placeMm"
                 onChange={v => set(i, { x: share(v, of.w) })}
               />
             </Box>
@@ -115,7 +115,7 @@ export function CornersEditor({
                 value={Math.round(c.y * of.h * 10) / 10}
                 factor={inch ? INCH : 1}
                 step={1}
-                zero
+                limit="placeMm"
                 onChange={v => set(i, { y: share(v, of.h) })}
               />
             </Box>

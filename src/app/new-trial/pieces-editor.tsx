@@ -73,6 +73,7 @@ export function PiecesEditor({
                       value={piece[side]}
                       factor={inch ? INCH : 1}
                       step={inch ? 0.25 : 1}
+                      limit="boardMm"
                       onChange={v => set(i, { [side]: v })}
                     />
                   </Box>

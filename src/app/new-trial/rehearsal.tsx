@@ -84,6 +84,7 @@ export function RehearsalPanel({
             value={lead}
             factor={1}
             step={1}
+            limit="lead"
             onChange={setLead}
           />
         </Box>

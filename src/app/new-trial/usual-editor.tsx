@@ -45,7 +45,7 @@ export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
         {ordered.map(key => {
           const label = key === 'substrate' ? 'Onto' : factorName(key, method);
           if (FACTORS[key].levels === 'numbers') {
-            const { unit, factor, step } = unitFor(key, method, settings.system);
+            const { unit, factor, step, limit } = unitFor(key, method, settings.system);
             return (
               <Box key={key}>
                 <NumberChoice
@@ -53,6 +53,7 @@ export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
                   value={Number(usual[key])}
                   factor={factor}
                   step={step}
+                  limit={limit}
                   rules={speak(key, usual[key])}
                   onChange={value => set({ [key]: value })}
                 />

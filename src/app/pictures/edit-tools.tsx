@@ -48,7 +48,7 @@ export function EditTools({
               value={cut[side]}
               factor={1}
               step={1}
-              zero
+              limit="cutShare"
               onChange={v => setCut({ ...cut, [side]: v })}
             />
           </Box>
@@ -79,7 +79,7 @@ export function EditTools({
             value={degrees}
             factor={1}
             step={0.5}
-            zero
+            limit="degrees"
             onChange={setDegrees}
           />
         </Box>
@@ -98,6 +98,7 @@ export function EditTools({
             value={tolerance}
             factor={1}
             step={1}
+            limit="tolerance"
             onChange={setTolerance}
           />
         </Box>

@@ -77,8 +77,8 @@ export function HowPrinted({
               value={value}
               factor={inch}
               step={1}
-              zero={label === 'Margin'}
-              onChange={v => (v >= (label === 'Margin' ? 0 : 5) && v <= 2000 ? set(v) : undefined)}
+              limit={label === 'Margin' ? 'marginMm' : 'pictureMm'}
+              onChange={set}
             />
           </Box>
         ))}

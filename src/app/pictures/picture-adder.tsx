@@ -64,7 +64,7 @@ export function PictureAdder({
                 value={copies[p.id] ?? 0}
                 factor={1}
                 step={1}
-                zero
+                limit="copies"
                 onChange={n => void set(p, n)}
               />
               {p.hasText === null && (

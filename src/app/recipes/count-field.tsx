@@ -1,22 +1,23 @@
 import { Field } from '@chakra-ui/react';
 import { NumberField } from '../ui/number-field.tsx';
+import type { NumberLimitName } from '../ui/number-limits.ts';
 
 /** A whole number with its label. */
 export function CountField({
   label,
   value,
-  least,
+  limit,
   onChange,
 }: {
   label: string;
   value: number;
-  least: number;
+  limit: NumberLimitName;
   onChange: (n: number) => void;
 }) {
   return (
     <Field.Root w="11rem">
       <Field.Label>{label}</Field.Label>
-      <NumberField value={value} min={least} step={1} onChange={onChange} />
+      <NumberField value={value} limit={limit} step={1} onChange={onChange} />
     </Field.Root>
   );
 }

@@ -64,10 +64,20 @@ export function MadePanel({ book }: { book: RecipeBook }) {
         What was made by it
       </Heading>
       <HStack gap="3" wrap="wrap" align="end">
-        <CountField label="Made" value={of} least={1} onChange={setOf} />
-        <CountField label="Of these good" value={good} least={0} onChange={setGood} />
-        <CountField label="Across, mm" value={size.w} least={5} onChange={w => setSize({ ...size, w })} />
-        <CountField label="Down, mm" value={size.h} least={5} onChange={h => setSize({ ...size, h })} />
+        <CountField label="Made" value={of} limit="wanted" onChange={setOf} />
+        <CountField label="Of these good" value={good} limit="countedPieces" onChange={setGood} />
+        <CountField
+          label="Across, mm"
+          value={size.w}
+          limit="pictureMm"
+          onChange={w => setSize({ ...size, w })}
+        />
+        <CountField
+          label="Down, mm"
+          value={size.h}
+          limit="pictureMm"
+          onChange={h => setSize({ ...size, h })}
+        />
         <Field.Root w="16rem">
           <Field.Label>What was different</Field.Label>
           <Input value={note} maxLength={1000} onChange={e => setNote(e.target.value)} />

@@ -34,17 +34,17 @@ export function RealPanel({ book }: { book: RecipeBook }) {
       <HStack gap="3" wrap="wrap" align="end">
         <CountField
           label="Picture across, mm"
-          least={20}
+          limit="patchMm"
           value={size.w}
           onChange={w => setSize({ ...size, w })}
         />
         <CountField
           label="Picture down, mm"
-          least={20}
+          limit="patchMm"
           value={size.h}
           onChange={h => setSize({ ...size, h })}
         />
-        <CountField label="Good ones wanted" value={wanted} onChange={setWanted} least={1} />
+        <CountField label="Good ones wanted" value={wanted} onChange={setWanted} limit="wanted" />
         <Choose
           label="How sure"
           value={certainty}

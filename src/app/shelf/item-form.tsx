@@ -259,6 +259,7 @@ function Num({
   return (
     <NumberField
       key={factor}
+      limit="shelf"
       {...{ value, step, aria, onChange }}
       show={kept => Math.round((kept / factor) * 1000) / 1000}
       keep={typed => typed * factor}

@@ -14,7 +14,7 @@ export function AirFields({ air, onChange }: { air: Air; onChange: (air: Air) =>
         value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
         factor={1}
         step={1}
-        zero
+        limit={fahrenheit ? 'roomF' : 'roomC'}
         onChange={t => onChange({ ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t })}
       />
       <NumberChoice
@@ -22,7 +22,7 @@ export function AirFields({ air, onChange }: { air: Air; onChange: (air: Air) =>
         value={air.rh}
         factor={1}
         step={1}
-        zero
+        limit="humidity"
         onChange={rh => onChange({ ...air, rh })}
       />
     </Grid>

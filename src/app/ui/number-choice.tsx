@@ -1,41 +1,39 @@
 import { Field } from '@chakra-ui/react';
 import type { Rule } from '../../core/rules/index.ts';
 import { NumberField } from './number-field.tsx';
+import type { NumberLimitName } from './number-limits.ts';
 import { Reasons } from './reasons.tsx';
 
 /** Millimetres of an inch. A length typed in inches is kept to a thousandth of a millimetre and shown with four figures. */
 export const INCH = 25.4;
 
-/** A number in the unit a maker would say, with its name and what rules say of it; an empty field is kept as "not filled in". */
+/** A number in the unit a maker would say, with its name and what rules say of it. */
 export function NumberChoice({
   label,
   value,
   factor,
   step,
+  limit,
   rules = [],
-  zero = false,
   onChange,
 }: {
   label: React.ReactNode;
   value: number;
   factor: number;
   step: number;
+  limit: NumberLimitName;
   rules?: readonly Rule[];
-  /** Whether 0 is a value; else it stands for "not filled in". */
-  zero?: boolean;
   onChange: (value: number) => void;
 }) {
-  const isFilled = (kept: number) => Number.isFinite(kept) && (zero || kept !== 0);
-  const show = (kept: number) =>
-    isFilled(kept) ? Number((kept / factor).toPrecision(factor === INCH ? 4 : 6)) : Number.NaN;
+  const show = (kept: number) => Number((kept / factor).toPrecision(factor === INCH ? 4 : 6));
   const keep = (typed: number) => {
-    const next = (Number.isNaN(typed) ? 0 : typed) * factor;
+    const next = typed * factor;
     return factor === INCH ? Math.round(next * 1000) / 1000 : next;
   };
   return (
     <Field.Root>
       <Field.Label>{label}</Field.Label>
-      <NumberField key={factor} {...{ value, step, show, keep, onChange }} />
+      <NumberField key={factor} {...{ value, step, limit, show, keep, onChange }} />
       <Reasons rules={rules} />
     </Field.Root>
   );

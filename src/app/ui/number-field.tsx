@@ -1,7 +1,8 @@
-import { NumberInput } from '@chakra-ui/react';
-import { useState } from 'react';
+import { Box, Input } from '@chakra-ui/react';
+import { type KeyboardEvent, useId, useState } from 'react';
+import { NUMBER_LIMITS, type NumberLimitName, readTyped } from './number-limits.ts';
 
-/** Numbers are written and read as where the maker lives: 0.5 or 0,5. */
+/** Numbers are written as where the maker lives, 0.5 or 0,5; both are read everywhere. */
 const LOCALE = typeof navigator === 'undefined' ? 'en-GB' : navigator.language;
 const FORMAT = { useGrouping: false, maximumFractionDigits: 6 } as const;
 const written = (value: number): string =>
@@ -10,14 +11,14 @@ const written = (value: number): string =>
 const same = (v: number) => v;
 
 /**
- * The one field for a number. What is typed stays as it is typed while the number goes up; an empty field is NaN,
- * and NaN is an empty field. What is kept may be in another unit than what is shown: `show` and `keep` go between
- * them. Arrow keys go by `step`; a wheel changes nothing.
+ * The one field for a number. What is typed stays as it is typed while the number goes up. What is no number, or not
+ * allowed, is said under the field and not kept; an empty field goes up as NaN where it may be empty. What is kept may be
+ * in another unit than what is shown: `show` and `keep` go between them. Arrow keys go by `step`.
  */
 export function NumberField({
   value,
   step,
-  min,
+  limit,
   aria,
   show = same,
   keep = same,
@@ -25,7 +26,7 @@ export function NumberField({
 }: {
   value: number;
   step: number;
-  min?: number;
+  limit: NumberLimitName;
   aria?: string;
   /** The number as it is shown, from the one that is kept. */
   show?: (kept: number) => number;
@@ -33,32 +34,50 @@ export function NumberField({
   keep?: (typed: number) => number;
   onChange: (value: number) => void;
 }) {
+  const words = useId();
   const [text, setText] = useState(() => written(show(value)));
   const [last, setLast] = useState(value);
+  const [wrong, setWrong] = useState<string>();
   if (!Object.is(last, value)) {
     setLast(value);
     setText(written(show(value)));
+    setWrong(undefined);
   }
+  const take = (typed: string) => {
+    setText(typed);
+    const found = readTyped(typed, NUMBER_LIMITS[limit], show, keep);
+    setWrong(found.is === 'wrong' ? found.say : undefined);
+    if (found.is === 'wrong') return;
+    const next = found.is === 'number' ? found.value : keep(Number.NaN);
+    if (Object.is(next, last)) return;
+    setLast(next);
+    onChange(next);
+  };
+  const byArrow = (event: KeyboardEvent) => {
+    const by = event.key === 'ArrowUp' ? step : event.key === 'ArrowDown' ? -step : 0;
+    if (!by) return;
+    event.preventDefault();
+    const from = Number(text.replace(',', '.')) || 0;
+    const to = written(Number((from + by).toPrecision(10)));
+    if (readTyped(to, NUMBER_LIMITS[limit], show, keep).is === 'number') take(to);
+  };
   return (
-    <NumberInput.Root
-      value={text}
-      step={step}
-      min={min}
-      locale={LOCALE}
-      formatOptions={FORMAT}
-      inputMode="decimal"
-      clampValueOnBlur={false}
-      allowMouseWheel={false}
-      w="100%"
-      onValueChange={({ value: typed, valueAsNumber }) => {
-        setText(typed);
-        const next = keep(typed.trim() === '' ? Number.NaN : valueAsNumber);
-        if (Object.is(next, last)) return;
-        setLast(next);
-        onChange(next);
-      }}
-    >
-      <NumberInput.Input aria-label={aria} />
-    </NumberInput.Root>
+    <Box w="100%">
+      <Input
+        inputMode="decimal"
+        autoComplete="off"
+        value={text}
+        aria-label={aria}
+        aria-invalid={wrong !== undefined}
+        aria-describedby={wrong === undefined ? undefined : words}
+        onChange={event => take(event.target.value)}
+        onKeyDown={byArrow}
+      />
+      {wrong !== undefined && (
+        <Box id={words} role="alert" color="buoy.fg" fontSize="0.92rem" mt="1">
+          {wrong} It stays {written(show(last)) || 'empty'}.
+        </Box>
+      )}
+    </Box>
   );
 }

@@ -22,6 +22,8 @@ export function chanceOf(wanted: number, made: number, goodSoFar: number, seen: 
 }
 
 const MOST_PIECES = 500;
+/** Far more than sums of logarithms are off, far less than anybody could tell. */
+const ROUNDING = 1e-9;
 
 /**
  * How many pieces to make for `wanted` good ones with the given certainty, from `goodSoFar` good of `seen`.
@@ -38,7 +40,8 @@ export function piecesFor(
   if (goodSoFar > seen) return bad('counts', 'There cannot be more good pieces than pieces.');
   for (let pieces = wanted; pieces <= MOST_PIECES; pieces++) {
     const chance = chanceOf(wanted, pieces, goodSoFar, seen);
-    if (chance >= certainty) return good({ pieces, chance });
+    // Three in four is three in four, whatever the last digit of a logarithm makes of it.
+    if (chance >= certainty - ROUNDING) return good({ pieces, chance });
   }
   return bad(
     'hopeless',

@@ -79,4 +79,23 @@ describe('a ladder', () => {
     expect(ladder(45, 5)).toEqual([15, 26, 45, 78, 130]);
     expect(new Set(ladder(0.0125, 8)).size).toBe(8);
   });
+
+  it('asks for no piece more where the last one is exactly enough', () => {
+    // With a uniform prior the next piece is good with (good + 1) / (seen + 2).
+    for (const [good, seen] of [
+      [2, 2],
+      [5, 6],
+      [8, 10],
+      [8, 8],
+      [18, 18],
+      [0, 0],
+      [3, 5],
+    ]) {
+      const certainty = (good + 1) / (seen + 2);
+      const exact = piecesFor(1, good, seen, certainty);
+      expect(exact.ok && exact.value.pieces, `${good} of ${seen}`).toBe(1);
+      const more = piecesFor(1, good, seen, certainty + 1e-6);
+      expect(more.ok && more.value.pieces, `${good} of ${seen}`).toBe(2);
+    }
+  });
 });

@@ -16,27 +16,44 @@ const RANK = { a: 0, neither: 1, b: 2 } as const;
 
 /**
  * How well a judge agrees with herself (`of: 'self'`) or judges with each other: over every pair of patches that was
- * judged twice, the kappa of Cohen (1968, Psychol. Bull. 70:213) with quadratic weights, `neither` half way.
+ * judged again, each time against the answer before, the kappa of Cohen (1968, Psychol. Bull. 70:213) with quadratic weights, `neither` half way.
  *
  * @example agreement([], 'self').pairs; // => 0
  */
 export function agreement(pairs: readonly Pair[], of: 'self' | 'others'): Agreement {
-  const twice: [number, number][] = [];
-  for (let i = 0; i < pairs.length; i++)
-    for (let j = i + 1; j < pairs.length; j++) {
-      const [p, q] = [pairs[i], pairs[j]];
-      if ((p.judge === q.judge) !== (of === 'self')) continue;
-      const isSame = p.a === q.a && p.b === q.b;
-      if (!isSame && !(p.a === q.b && p.b === q.a)) continue;
-      twice.push([RANK[p.better], isSame ? RANK[q.better] : 2 - RANK[q.better]]);
-    }
+  // What each judge said of two patches, in the order in which it was said, the same way round.
+  const given = new Map<string, Map<string, number[]>>();
+  for (const { a, b, better, judge } of pairs) {
+    const isTurned = a > b;
+    const key = isTurned ? `${b} ${a}` : `${a} ${b}`;
+    const byJudge = given.get(key) ?? new Map<string, number[]>();
+    given.set(key, byJudge);
+    const said = byJudge.get(judge ?? '') ?? [];
+    said.push(isTurned ? 2 - RANK[better] : RANK[better]);
+    byJudge.set(judge ?? '', said);
+  }
+  const twice = [...given.values()].flatMap(byJudge =>
+    of === 'self' ? [...byJudge.values()].flatMap(eachWithNext) : eachWithEach([...byJudge.values()]),
+  );
   const n = twice.length;
   if (!n) return { pairs: 0, alike: 0, kappa: undefined, words: 'No pair was judged twice yet.' };
   const alike = twice.filter(([x, y]) => x === y).length / n;
   const kappa = weightedKappa(twice, 3);
   const who = of === 'self' ? 'Asked again, the same answer came' : 'Two judges gave the same answer';
-  return { pairs: n, alike, kappa, words: `${who} ${Math.round(alike * n)} times in ${n}.` };
+  return { pairs: n, alike, kappa, words: `${who} ${timesIn(Math.round(alike * n), n)}.` };
 }
+
+const timesIn = (times: number, n: number) => `${times} ${times === 1 ? 'time' : 'times'} in ${n}`;
+
+/** Each answer with the one before it: so many as a pair was asked again. */
+const eachWithNext = (said: readonly number[]): [number, number][] =>
+  said.slice(1).map((answer, i) => [said[i], answer]);
+
+/** The last answer of each judge with that of each other. */
+const eachWithEach = (judges: readonly (readonly number[])[]): [number, number][] =>
+  judges.flatMap((own, i) =>
+    judges.slice(i + 1).map((other): [number, number] => [own[own.length - 1], other[other.length - 1]]),
+  );
 
 /** Cohen's kappa with quadratic weights over `k` ordered classes; nothing where one class is all there is. */
 export function weightedKappa(

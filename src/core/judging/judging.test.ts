@@ -192,7 +192,19 @@ describe('agreement', () => {
 
   it('counts a pair that was turned round as the same, of one judge or between two', () => {
     const self = agreement([pair('a', 'b', 'a'), pair('b', 'a', 'b'), pair('a', 'b', 'neither')], 'self');
-    expect(self).toMatchObject({ pairs: 3, words: 'Asked again, the same answer came 1 times in 3.' });
+    expect(self).toMatchObject({ pairs: 2, words: 'Asked again, the same answer came 1 time in 2.' });
+    // Asked nine times, eight times again: no more can be alike.
+    const often = agreement(
+      Array.from({ length: 9 }, () => pair('a', 'b', 'a')),
+      'self',
+    );
+    expect(often).toMatchObject({
+      pairs: 8,
+      alike: 1,
+      words: 'Asked again, the same answer came 8 times in 8.',
+    });
+    const both = agreement([pair('a', 'b', 'a'), pair('a', 'b', 'b'), pair('b', 'a', 'a', 'you')], 'others');
+    expect(both).toMatchObject({ pairs: 1, alike: 1 });
     const two = agreement(
       [pair('a', 'b', 'a'), pair('a', 'b', 'a', 'you'), pair('c', 'd', 'a', 'you')],
       'others',

@@ -44,7 +44,7 @@ function Count({ label, value, onChange }: { label: string; value: number; onCha
   return (
     <Field.Root w="10rem">
       <Field.Label>{label}</Field.Label>
-      <NumberField value={value} min={0} step={1} onChange={onChange} />
+      <NumberField value={value} limit="countedPieces" step={1} onChange={onChange} />
     </Field.Root>
   );
 }

@@ -74,7 +74,7 @@ export function WantedPanel() {
                 value={of[key]}
                 factor={1}
                 step={id === 'veil' && key !== 'weight' ? 0.05 : 1}
-                zero
+                limit="measure"
                 onChange={v => set(id, { [key]: v })}
               />
             </Box>

@@ -56,36 +56,25 @@ export function HowYouWork({
         />
         {(
           [
-            ['Helpers', working.helpers, (helpers: number) => change({ helpers }), 0, 5],
-            ['Oven holds', ovenHolds, (n: number) => change({ ovenHolds: n }), 1, 100],
+            ['Helpers', working.helpers, (helpers: number) => change({ helpers }), 'helpers'],
+            ['Oven holds', ovenHolds, (n: number) => change({ ovenHolds: n }), 'oven'],
             [
               'Pieces drying at once (0: any)',
               working.rackHolds ?? 0,
               (n: number) => change({ rackHolds: n || null }),
-              0,
-              400,
+              'holds',
             ],
             [
               'Pieces in the tray (0: any)',
               working.trayHolds ?? 0,
               (n: number) => change({ trayHolds: n || null }),
-              0,
-              400,
+              'holds',
             ],
-            ['Washing a brush, min', washMin, (n: number) => change({ washMin: n }), 0, 60],
+            ['Washing a brush, min', washMin, (n: number) => change({ washMin: n }), 'wash'],
           ] as const
-        ).map(([label, value, set, least, most]) => (
+        ).map(([label, value, set, limit]) => (
           <Box key={label} w={label.length > 24 ? '15rem' : '9rem'}>
-            <NumberChoice
-              label={label}
-              value={value}
-              factor={1}
-              step={1}
-              zero={least === 0}
-              onChange={v =>
-                v >= least && v <= most && (label.includes('min') || Number.isInteger(v)) ? set(v) : undefined
-              }
-            />
+            <NumberChoice label={label} value={value} factor={1} step={1} limit={limit} onChange={set} />
           </Box>
         ))}
       </HStack>

@@ -54,6 +54,7 @@ export function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelVa
             value={Number(value)}
             factor={unit.factor}
             step={unit.step}
+            limit={unit.limit}
             onChange={setLevel}
           />
         </Box>

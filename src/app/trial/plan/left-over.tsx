@@ -62,7 +62,7 @@ export function LeftOver() {
           />
         )}
         <Box w="7rem">
-          <NumberChoice label="Pieces" value={count} factor={1} step={1} onChange={setCount} />
+          <NumberChoice label="Pieces" value={count} factor={1} step={1} limit="pieces" onChange={setCount} />
         </Box>
         <Button mt="26px" variant="outline" minH="40px" loading={busy} onClick={() => void keep()}>
           Keep it on the shelf

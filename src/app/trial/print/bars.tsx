@@ -48,11 +48,19 @@ export function Bars({ printer }: { printer: Printer }) {
             value={across}
             factor={inch}
             step={0.01}
+            limit="barMm"
             onChange={setAcross}
           />
         </Box>
         <Box w="7.5rem">
-          <NumberChoice label={`down, ${unit}`} value={down} factor={inch} step={0.01} onChange={setDown} />
+          <NumberChoice
+            label={`down, ${unit}`}
+            value={down}
+            factor={inch}
+            step={0.01}
+            limit="barMm"
+            onChange={setDown}
+          />
         </Box>
         <Button
           variant="outline"

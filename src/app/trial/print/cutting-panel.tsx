@@ -5,6 +5,7 @@ import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
 import { likeBoards, methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
 import { NumberChoice } from '../../ui/number-choice.tsx';
+import type { NumberLimitName } from '../../ui/number-limits.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
 
 /** What to cut for a number of pieces: substrate, tape, mask, boards and waste. */
@@ -32,14 +33,19 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
   const round = cuttingFor({ ...ask, stock: { w: 1e5, h: 1e5 } });
   const mm = (v: number) => length(Math.round(v), settings.system);
   const set = (part: Partial<CuttingAsk>) => setAsk(old => ({ ...old, ...part }));
-  const field = (label: string, value: number, onChange: (v: number) => void) => (
+  const field = (
+    label: string,
+    value: number,
+    onChange: (v: number) => void,
+    limit: NumberLimitName = 'stockMm',
+  ) => (
     <Box w="8.5rem">
       <NumberChoice
         label={`${label}, ${unit}`}
         value={value}
         factor={inch}
         step={1}
-        zero
+        limit={limit}
         onChange={onChange}
       />
     </Box>
@@ -52,7 +58,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
       <HStack gap="3" wrap="wrap" align="start">
         {field('Picture width', ask.picture.w, w => set({ picture: { ...ask.picture, w } }))}
         {field('Picture height', ask.picture.h, h => set({ picture: { ...ask.picture, h } }))}
-        {field('Margin all round', ask.margin, m => set({ margin: m }))}
+        {field('Margin all round', ask.margin, m => set({ margin: m }), 'marginMm')}
         {!board.onePiece && (
           <>
             <Box w="6rem">
@@ -61,12 +67,13 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
                 value={ask.pieces}
                 factor={1}
                 step={1}
+                limit="pieces"
                 onChange={n => set({ pieces: n })}
               />
             </Box>
             {field('Stock width', ask.stock.w, w => set({ stock: { ...ask.stock, w } }))}
             {field('Stock height', ask.stock.h, h => set({ stock: { ...ask.stock, h } }))}
-            {field('Saw cut', ask.kerf, kerf => set({ kerf }))}
+            {field('Saw cut', ask.kerf, kerf => set({ kerf }), 'cutMm')}
           </>
         )}
         {field('Tape width', ask.tapeWidth, tapeWidth => set({ tapeWidth }))}
