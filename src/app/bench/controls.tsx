@@ -112,7 +112,9 @@ export function Controls({
                 ? 'This has just come up: read it, then press'
                 : said === 'in its place'
                   ? `This took the place of what you were at. Press again if ${action.patch.code} is done`
-                  : action.patch.code}
+                  : said === 'too quick'
+                    ? `That was quick: press again if ${action.patch.code} is done too`
+                    : action.patch.code}
             </Text>
           </Flex>
         )}

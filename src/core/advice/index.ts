@@ -22,6 +22,7 @@ export {
   goesThere,
   type Pressed,
   pressed,
+  quickestMs,
   type Screen,
   SETTLED_MS,
   takenUp,

@@ -10,6 +10,7 @@ import {
   goesThere,
   type Next,
   pressed,
+  quickestMs,
   type Screen,
   takenUp,
   whatNext,
@@ -146,7 +147,28 @@ describe('a press', () => {
     const then = on(second, screen, T0 + MIN + 20);
     expect(pressed(then, second, T0 + MIN + 349).draft).toBeUndefined();
     expect(pressed(then, second, T0 + MIN + 349).screen).toBe(then);
-    expect(pressed(then, second, T0 + MIN + 350).draft?.patch).toBe(two.code);
+    expect(pressed(then, second, T0 + MIN + 350).screen.said).toBe('too quick');
+  });
+
+  it('that comes sooner than a hand can have done the step is asked about, and counts when it is pressed again', () => {
+    const { screen } = pressed(on(first), first, T0 + MIN);
+    const then = on(second, screen, T0 + MIN + 20);
+    if (second.action.kind === 'finished') throw new Error('it goes on');
+    const least = quickestMs(second.action.link.step.handsOnMin);
+    expect(least).toBeGreaterThanOrEqual(2000);
+    for (const after of [400, 1000, 2000, least - 1]) {
+      const quick = pressed(then, second, T0 + MIN + Math.min(after, least - 1));
+      expect(quick.draft, `${after} ms after`).toBeUndefined();
+      expect(quick.screen.said).toBe('too quick');
+      // Asked, and pressed once more: it is done, however soon.
+      const again = pressed(comesUp(quick.screen, second, T0 + MIN + after), second, T0 + MIN + after + 350);
+      expect(again.draft?.patch).toBe(two.code);
+    }
+    expect(pressed(then, second, T0 + MIN + least).draft?.patch).toBe(two.code);
+  });
+
+  it('may come the sooner the less a step takes, within what a hand and an eye need', () => {
+    expect([0.1, 0.5, 1, 4, 90].map(quickestMs)).toEqual([2000, 2400, 4800, 19_200, 20_000]);
   });
 
   it('goes to another trial’s bench only once that can have been read, and not by a doubled press', () => {

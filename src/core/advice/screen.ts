@@ -22,8 +22,10 @@ export interface Screen {
   readonly calls: boolean;
   /** When a press was taken last, ms. */
   readonly pressedAt: number;
+  /** When a press last recorded something, ms. */
+  readonly recordedAt: number;
   /** Why the press before did not count, for as long as that is said. */
-  readonly said: 'too soon' | 'just changed' | 'in its place' | undefined;
+  readonly said: 'too soon' | 'too quick' | 'just changed' | 'in its place' | undefined;
 }
 
 /** The screen before anything is on it. */
@@ -35,6 +37,7 @@ export const BLANK: Screen = {
   atHand: false,
   calls: true,
   pressedAt: Number.NEGATIVE_INFINITY,
+  recordedAt: Number.NEGATIVE_INFINITY,
   said: undefined,
 };
 
@@ -42,6 +45,19 @@ export const BLANK: Screen = {
 const READ_MS = 700;
 /** Two presses closer together than this are one, of a wet finger or a loose pedal, ms. */
 const BOUNCE_MS = 350;
+/** The quickest hands need so much of what a step is stated to take; never less than it takes to read and reach, never long. */
+const QUICKEST = 0.08;
+const QUICKEST_MS = { least: 2000, most: 20_000 };
+
+/**
+ * The least time in which hands can have done a step after the one before it, ms: by what it is stated to take.
+ *
+ * @example quickestMs(1); // => 4800
+ * @example quickestMs(0.1); // => 2000
+ */
+export const quickestMs = (handsOnMin: number): number =>
+  Math.min(QUICKEST_MS.most, Math.max(QUICKEST_MS.least, handsOnMin * 60_000 * QUICKEST));
+
 /** After so long on the screen an instruction is taken to be what the hands are at; what was just recorded has been seen by then, ms. */
 export const SETTLED_MS = 300;
 /** What a press that did not count said stands for so long, ms: an elbow an hour later is not its second. */
@@ -115,6 +131,10 @@ export interface StepDone {
 export const goesThere = ({ since, pressedAt }: Screen, now: number): boolean =>
   now - since >= READ_MS && now - pressedAt >= BOUNCE_MS;
 
+/** Whether no hand can have done a step since the press before it was recorded; asked once, then a press counts. */
+const isTooQuick = ({ said, recordedAt }: Screen, handsOnMin: number, now: number): boolean =>
+  said !== 'too quick' && said !== 'too soon' && now - recordedAt < quickestMs(handsOnMin);
+
 /** What a press came to: the screen after it, and what it records, if anything. */
 export interface Pressed {
   readonly screen: Screen;
@@ -123,8 +143,8 @@ export interface Pressed {
 
 /**
  * What a press at `now` (ms) means for the answer that is on the screen. It records that answer, or nothing: where it
- * may have been meant for what stood there before, is the second of a doubled press, or comes before its time (then a
- * second press counts). `since` is when hands took it up (ms), where that is known.
+ * may have been meant for what stood there before, is the second of a doubled press, comes sooner than hands can have
+ * done it, or before its time (then a second press counts). `since` is when hands took it up (ms), where that is known.
  *
  * @example pressed(BLANK, whatNext([], working, start), start).draft; // => undefined
  */
@@ -139,13 +159,15 @@ export function pressed(screen: Screen, { action, also }: Next, now: number, sin
         ? 'just changed'
         : soon && screen.said !== 'too soon'
           ? 'too soon'
-          : undefined;
+          : isTooQuick(screen, action.link.step.handsOnMin, now)
+            ? 'too quick'
+            : undefined;
   // What was said once of a change is known.
   const came = said === 'in its place' ? 'called for' : screen.came;
   if (said) return { screen: { ...screen, came, said, pressedAt: now } };
   const aim = window && isShortWindow(window) ? window.aim : undefined;
   return {
-    screen: { ...screen, calls: true, said: undefined, pressedAt: now },
+    screen: { ...screen, calls: true, said: undefined, pressedAt: now, recordedAt: now },
     draft: {
       kind: 'step',
       patch: action.patch.code,
