@@ -1,3 +1,4 @@
+import studentCdf from '@stdlib/stats-base-dists-t-cdf';
 import { surePercent } from '../findings/index.ts';
 import { DISAGREEMENTS } from '../questions/index.ts';
 import { foresee, type Made, type Pool, unsureOf } from './pool.ts';
@@ -97,7 +98,7 @@ export interface Known {
   readonly kept: number;
   readonly judged: number;
   readonly trials: readonly string[];
-  /** The mean of what landed where it worked, %. */
+  /** The mean of what landed, %; what failed landed nothing. */
   readonly landed?: number;
   readonly last: string;
   readonly sentence: string;
@@ -128,7 +129,7 @@ export function knownIn(rows: readonly EvidenceRow[]): Known[] {
       return {
         ...{ medium: medium.name, substrate: substrate.name, method: method.name },
         ...{ worked, tried, kept, judged, trials },
-        ...(landed.length ? { landed: landed.reduce((a, b) => a + b, 0) / landed.length } : {}),
+        ...(tried ? { landed: landed.reduce((a, b) => a + b, 0) / tried } : {}),
         last: own
           .map(r => r.at)
           .sort()
@@ -157,12 +158,19 @@ const LEAST_PATCHES = 2;
  * fewer than two levels that were tried on two patches each.
  */
 export function comparedIn(pool: Pool, method: string, key: string): Compared | undefined {
-  const own = pool.rows.filter(r => r.used.method.id === method && patchesOf(r) > 0);
+  const inMethod = pool.rows.filter(r => r.used.method.id === method && patchesOf(r) > 0);
   const isThing = (THINGS as readonly string[]).includes(key);
   const levelOf = (row: EvidenceRow) =>
     isThing
       ? { id: row.used[key as Thing].id, name: row.used[key as Thing].name }
       : row.varied.flatMap(v => (v.key === key ? [{ id: v.level, name: v.name }] : []))[0];
+  // Only a trial that varied it says anything of it: between trials all else differs too.
+  const varied = new Map<string, Set<string>>();
+  for (const row of inMethod) {
+    const level = levelOf(row);
+    if (level) varied.set(row.trial, (varied.get(row.trial) ?? new Set()).add(level.id));
+  }
+  const own = inMethod.filter(r => (varied.get(r.trial)?.size ?? 0) > 1);
   const levels = new Map<string, { name: string; rows: EvidenceRow[] }>();
   for (const row of own) {
     const level = levelOf(row);
@@ -228,8 +236,8 @@ export interface Settled {
  * @example disagreementsIn({ rows: [], places: new Map(), good: [], works: [] }).every(d => !d.known); // => true
  */
 export function disagreementsIn(pool: Pool): Settled[] {
-  return DISAGREEMENTS.map(({ id, ask, method, factors }) => {
-    const found = factors.flatMap(f => comparedIn(pool, method, f.key) ?? []);
+  return DISAGREEMENTS.map(({ id, ask, method, factors, about = [factors[0].key] }) => {
+    const found = about.flatMap(key => comparedIn(pool, method, key) ?? []);
     return {
       ...{ id, ask },
       known: found.length > 0,
@@ -250,41 +258,57 @@ export interface Contradiction {
   readonly trials: readonly [string, string];
 }
 
-/** So many standard errors apart a trial speaks clearly. */
-const CLEAR = 3;
+/** A trial speaks clearly where chance alone would have it say so this seldom, each way. */
+const CLEAR = 0.01;
+/** Over all that a workshop compares, chance alone contradicts itself at most this often. */
+const CONTRADICTS = 0.05;
+
+/** What a trial says of two levels: how easily chance alone would put the first, or the second, so far ahead. */
+interface Said {
+  readonly code: string;
+  readonly first: number;
+  readonly second: number;
+  readonly names: readonly [string, string];
+}
 
 /**
  * Trials that contradict each other: the same two levels of something in the same method, each clearly better in one of
- * them.
+ * them. What landed of what worked is compared by Student's t with the trial's own scatter of patches made alike, and how
+ * often each failed by Fisher's exact test; how clear it has to be follows from how many such pairs of trials there are
+ * (so that a workshop in which nothing differs is told of a contradiction at most once in twenty times).
  *
  * @example contradictionsIn([]); // => []
  */
 export function contradictionsIn(rows: readonly EvidenceRow[]): Contradiction[] {
-  const says = new Map<string, { code: string; z: number; names: readonly [string, string] }[]>();
+  const says = new Map<string, Said[]>();
   for (const trial of new Set(rows.map(r => r.trial))) {
     const own = rows.filter(r => r.trial === trial);
-    const spread = pooledSd(own);
+    const scatter = pooledScatter(own);
     for (const { key, of } of sidesIn(own)) {
       const levels = [...new Set(own.flatMap(r => of(r)?.id ?? []))].sort();
       for (const [i, a] of levels.entries())
         for (const b of levels.slice(i + 1)) {
-          const value = (id: string) =>
-            own
-              .filter(r => of(r)?.id === id)
-              .flatMap(r => [...r.landed, ...new Array<number>(r.failed).fill(0)]);
-          const [x, y] = [value(a), value(b)];
-          if (x.length < LEAST_PATCHES || y.length < LEAST_PATCHES) continue;
-          const mean = (v: readonly number[]) => v.reduce((s, n) => s + n, 0) / v.length;
-          const z = (mean(x) - mean(y)) / (spread * Math.sqrt(1 / x.length + 1 / y.length));
+          const [x, y] = [a, b].map(id => sideOf(own.filter(r => of(r)?.id === id)));
+          if (Math.min(x.of, y.of) < LEAST_PATCHES) continue;
           const name = (id: string) => own.flatMap(r => (of(r)?.id === id ? [of(r)!.name] : []))[0];
           const pair = [own[0].used.method.id, key, a, b].join(' ');
-          says.set(pair, [...(says.get(pair) ?? []), { code: own[0].code, z, names: [name(a), name(b)] }]);
+          const said: Said = {
+            code: own[0].code,
+            first: aheadByChance(x, y, scatter),
+            second: aheadByChance(y, x, scatter),
+            names: [name(a), name(b)],
+          };
+          says.set(pair, [...(says.get(pair) ?? []), said]);
         }
     }
   }
-  return [...says.values()].flatMap(list => {
-    const up = list.find(s => s.z >= CLEAR);
-    const down = list.find(s => s.z <= -CLEAR);
+  const lists = [...says.values()];
+  const pairs = lists.reduce((sum, { length }) => sum + (length * (length - 1)) / 2, 0);
+  // Two trials, either way round: each has to be as rare as the root of what both together may be.
+  const clear = Math.min(CLEAR, Math.sqrt(CONTRADICTS / (2 * Math.max(1, pairs))));
+  return lists.flatMap(list => {
+    const up = list.find(s => s.first <= clear);
+    const down = list.find(s => s.second <= clear);
     return up && down
       ? [
           {
@@ -294,6 +318,46 @@ export function contradictionsIn(rows: readonly EvidenceRow[]): Contradiction[] 
         ]
       : [];
   });
+}
+
+/** What came of one level in one trial. */
+interface Side {
+  readonly landed: readonly number[];
+  readonly failed: number;
+  readonly of: number;
+}
+const sideOf = (rows: readonly EvidenceRow[]): Side => {
+  const landed = rows.flatMap(r => r.landed);
+  const failed = rows.reduce((sum, r) => sum + r.failed, 0);
+  return { landed, failed, of: landed.length + failed };
+};
+
+/** How easily chance alone would put one level so far ahead of another: of two looks at it, the clearer, counted twice. */
+function aheadByChance(x: Side, y: Side, { sd, df }: { sd: number; df: number }): number {
+  const mean = (v: readonly number[]) => v.reduce((s, n) => s + n, 0) / v.length;
+  const [n, m] = [x.landed.length, y.landed.length];
+  const byLanded =
+    n && m && df
+      ? 1 - studentCdf((mean(x.landed) - mean(y.landed)) / (sd * Math.sqrt(1 / n + 1 / m)), df)
+      : 1;
+  return Math.min(1, 2 * Math.min(byLanded, fisher(y.failed, y.of, x.failed, x.of)));
+}
+
+/**
+ * Chance that at least so many of the first failed, were failing the same in both (Fisher 1935, one-sided).
+ *
+ * @example fisher(4, 4, 0, 4).toFixed(4); // => '0.0143'
+ */
+export function fisher(failed: number, of: number, otherFailed: number, otherOf: number): number {
+  const all = failed + otherFailed;
+  let logFactorial = 0;
+  const logs = [0, ...Array.from({ length: of + otherOf }, (_, i) => (logFactorial += Math.log(i + 1)))];
+  const choose = (n: number, k: number) =>
+    k < 0 || k > n ? Number.NEGATIVE_INFINITY : logs[n] - logs[k] - logs[n - k];
+  let sum = 0;
+  for (let k = failed; k <= Math.min(of, all); k++)
+    sum += Math.exp(choose(of, k) + choose(otherOf, all - k) - choose(of + otherOf, all));
+  return Math.min(1, sum);
 }
 
 /** What a trial compares: things of which it has more than one, and what else it varied. */
@@ -309,15 +373,15 @@ function sidesIn(rows: readonly EvidenceRow[]) {
   return [...things, ...keys];
 }
 
-/** Scatter of patches made alike in a trial, points; five where it made nothing twice. */
-function pooledSd(rows: readonly EvidenceRow[]): number {
+/** Scatter of patches made alike in a trial, points, and its degrees of freedom; never taken for less than a photo is off. */
+function pooledScatter(rows: readonly EvidenceRow[]): { readonly sd: number; readonly df: number } {
   let [ss, df] = [0, 0];
   for (const { landed } of rows) {
     const mean = landed.reduce((a, b) => a + b, 0) / (landed.length || 1);
     ss += landed.reduce((s, v) => s + (v - mean) ** 2, 0);
     df += Math.max(0, landed.length - 1);
   }
-  return df ? Math.max(1, Math.sqrt(ss / df)) : 5;
+  return { sd: Math.max(1, Math.sqrt(ss / Math.max(1, df))), df };
 }
 
 /**

@@ -12,6 +12,7 @@ import {
   type EvidenceRow,
   evidenceIn,
   failsOf,
+  fisher,
   foresee,
   knownIn,
   madeWith,
@@ -202,6 +203,39 @@ describe('what is best over all trials', () => {
       sentence: 'Not yet: no trial of yours compares it.',
     });
   });
+
+  it('are answered only by trials that varied what they are about, not by what came along, and with what failed', () => {
+    const level = (key: string, id: string) => ({ key, level: id, name: id });
+    const trim = ['trimmed', 'margin'].flatMap(t =>
+      ['0.3', '0.8'].map(c =>
+        row({
+          trial: 'tr',
+          varied: [level('trim', t), level('coatMm', c)],
+          landed: about(t === 'trimmed' ? 90 : 60, 3, Number(c) * 10),
+        }),
+      ),
+    );
+    const all = disagreementsIn(poolOf(trim));
+    const said = (id: string) => all.find(d => d.id === id)!;
+    expect(said('trim-or-margin').sentence).toMatch(/^trimmed rather than margin: \d\d % sure/);
+    expect(said('trim-or-margin').sentence).not.toContain('0.8');
+    expect(said('flawless-or-broken').known).toBe(false);
+    // Two trials that each used one paper compare none.
+    const apart = ['copy', 'heavy'].map((donor, i) =>
+      row({ trial: `p${i}`, used: used({ donor }), landed: about(90 - 30 * i, 4, i) }),
+    );
+    expect(disagreementsIn(poolOf(apart)).find(d => d.id === 'which-paper')!.known).toBe(false);
+    // A wait of which all failed is a wait that was tried.
+    const waits = [
+      row({ trial: 'w', varied: [level('dryHours', '5 h')], dry: -0.8, failed: 5 }),
+      row({ trial: 'w', varied: [level('dryHours', '8 h')], dry: -0.4, failed: 5 }),
+      row({ trial: 'w', varied: [level('dryHours', '24 h')], dry: 0.8, landed: about(88, 5, 3) }),
+    ];
+    const dry = disagreementsIn(poolOf(waits)).find(d => d.id === 'how-long-dry')!;
+    expect(dry.sentence).toMatch(
+      /^24 h rather than (5 h or 8 h|8 h or 5 h): \d\d % sure, from 15 patches in 1 trial\.$/,
+    );
+  });
 });
 
 describe('what is known', () => {
@@ -215,7 +249,8 @@ describe('what is known', () => {
       'matte on birch, wet-rub: 5 of 6 kept in 2 trials.',
       'matte on slate, wet-rub: 2 of 3 worked in 1 trial.',
     ]);
-    expect(found[0]).toMatchObject({ landed: 80, trials: ['CX', 'KN'], last: '2026-05-01T10:00:00.000Z' });
+    // What failed landed nothing: (80 + 90 + 70 + 0) / 4.
+    expect(found[0]).toMatchObject({ landed: 60, trials: ['CX', 'KN'], last: '2026-05-01T10:00:00.000Z' });
   });
 
   it('puts what more trials tell before what more patches tell, and else goes by its words', () => {
@@ -255,6 +290,16 @@ describe('what is known', () => {
     expect(contradictionsIn(clear.map(few(2)))).toHaveLength(1);
     expect(contradictionsIn(clear.map((r, i) => few(i % 2 ? 1 : 3)(r)))).toEqual([]);
     expect(contradictionsIn(clear.map((r, i) => few(i % 2 ? 3 : 1)(r)))).toEqual([]);
+    // Failing tells too: four of four against none of four, the other way round in the other trial.
+    const fails = (trial: string, a: number, b: number) =>
+      [a, b].map((failed, i) =>
+        row({
+          ...{ trial, code: trial, used: used({ medium: i ? 'b' : 'a' }), failed },
+          landed: about(80, 6 - failed, i),
+        }),
+      );
+    expect(contradictionsIn([...fails('CX', 0, 6), ...fails('KN', 6, 0)])).toHaveLength(1);
+    expect(contradictionsIn([...fails('CX', 0, 2), ...fails('KN', 2, 0)])).toEqual([]);
     // Each trial speaks for itself, whatever a third says.
     expect(contradictionsIn([...clear, ...pair('MW', 60, 61)])).toHaveLength(1);
     // In whatever order they stand in a trial; of what only some of its patches varied too.
@@ -275,6 +320,33 @@ describe('what is known', () => {
     );
     expect(contradictionsIn([...pair('CX', 90, 60), ...pair('KN', 80, 60)])).toEqual([]);
     expect(contradictionsIn([...pair('CX', 90, 60), ...pair('KN', 79, 80)])).toEqual([]);
+  });
+
+  it('finds none in 19 of 20 workshops in which nothing differs, though some patches fail and much is compared', () => {
+    const told = Array.from({ length: 300 }, (_, w) => {
+      const c = chanceFrom(700 + w);
+      const rows = Array.from({ length: 8 }, (_, t) =>
+        ['a', 'b', 'c'].flatMap(medium =>
+          ['birch', 'slate'].map(substrate => {
+            const failed = Array.from({ length: 4 }, () => c.next() < 0.12).filter(Boolean).length;
+            const landed = Array.from(
+              { length: 4 - failed },
+              () => 100 / (1 + Math.exp(-2.4 - 0.55 * c.normal())),
+            );
+            return row({ trial: `t${t}`, code: `T${t}`, used: used({ medium, substrate }), landed, failed });
+          }),
+        ),
+      ).flat();
+      return contradictionsIn(rows).length > 0;
+    }).filter(Boolean).length;
+    expect(told / 300).toBeLessThanOrEqual(0.05);
+  });
+
+  it('counts failing by Fisher’s exact test', () => {
+    // By hand: all 4 of the first of 8 when 4 failed in all, 1 of 70; at least 3, 17 of 70.
+    expect(fisher(4, 4, 0, 4)).toBeCloseTo(1 / 70, 12);
+    expect(fisher(3, 4, 1, 4)).toBeCloseTo(17 / 70, 12);
+    expect(fisher(0, 4, 0, 4)).toBe(1);
   });
 
   it('how often a method fails starts at one in twenty', () => {

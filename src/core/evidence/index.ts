@@ -8,6 +8,7 @@ export {
   contradictionsIn,
   disagreementsIn,
   failsOf,
+  fisher,
   type Known,
   knownIn,
   type Range,

@@ -28,6 +28,8 @@ export interface Disagreement {
   readonly intent?: Intent;
   readonly factors: readonly { readonly key: FactorKey; readonly levels: Levels }[];
   readonly repeats: number;
+  /** The factors that are what makers disagree about; the first where nothing is said. All others come along. */
+  readonly about?: readonly FactorKey[];
   /** Rules that stand against one side and are set aside on purpose: the maker wants to see it. */
   readonly overrides?: readonly string[];
 }
@@ -72,6 +74,7 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
       { key: 'coatWhere', levels: options },
       { key: 'coatMm', levels: numbers(0.3, 1) },
     ],
+    about: ['coatWhere', 'coatMm'],
     repeats: 3,
   },
   {
@@ -91,6 +94,7 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
       { key: 'removal', levels: options },
       { key: 'rubTool', levels: kinds(['fingers'], ['sponge'], ['cloth']) },
     ],
+    about: ['removal', 'rubTool'],
     repeats: 2,
   },
   {
@@ -169,6 +173,8 @@ export const DISAGREEMENTS: readonly Disagreement[] = [
       { key: 'coatMm', levels: numbers(0.15, 0.5) },
       { key: 'rounds', levels: numbers(1, 2, 4) },
     ],
+    // What is wanted is no setting: no comparison of coats or rounds answers it.
+    about: [],
     repeats: 2,
   },
   {
