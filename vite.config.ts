@@ -22,7 +22,7 @@ export default defineConfig({
         icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
       },
       workbox: {
-        globPatterns: ['**/*.{js,css,html,woff2,svg,png}'],
+        globPatterns: ['**/*.{js,css,html,woff,woff2,svg,png}'],
         maximumFileSizeToCacheInBytes: 20_000_000,
         navigateFallback: '/index.html',
         navigateFallbackAllowlist: [/^\/w\//],

@@ -126,6 +126,10 @@ export const agendaInWorker = (
 export const makePdfs = (all: readonly Sheets[]): Promise<Blob[]> =>
   sheetMaker.run(async api => api.pdfs(all));
 
+/** Letters on sheets that no font has: they print as boxes. */
+export const boxesOn = (all: readonly Sheets[]): Promise<string[]> =>
+  sheetMaker.run(async api => api.boxes(all));
+
 /** Sheets as a PDF. */
 export const makePdf = async (sheets: Sheets): Promise<Blob> => (await makePdfs([sheets]))[0];
 

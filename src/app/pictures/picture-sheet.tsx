@@ -11,6 +11,7 @@ import { failure, useNotice } from '../ui/notices.tsx';
 import { PagePreview } from '../ui/page-preview.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { useSettings } from '../ui/settings.tsx';
+import { useMayPrint } from '../ui/use-may-print.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { onSheet } from './on-sheet.ts';
 
@@ -59,13 +60,13 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
     enabled: shown && !stopped,
     gcTime: 0,
   });
+  const mayPrint = useMayPrint();
   const save = async () => {
     setBusy(true);
     try {
-      saveFile(
-        await makePdf(sheet.data ?? (await make())),
-        `${picture.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.pdf`,
-      );
+      const sheets = sheet.data ?? (await make());
+      if (!(await mayPrint([sheets]))) return;
+      saveFile(await makePdf(sheets), `${picture.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.pdf`);
       tell({ say: 'The sheet is in your downloads. Print it at 100 %, not fitted to the page.' });
     } catch (error) {
       tell(failure(error));

@@ -3,13 +3,14 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type RecipeBook, recipeJson } from '../../core/recipe-book/index.ts';
-import { benchPage, recipeCard } from '../../core/sheets/index.ts';
+import { benchPage, recipeCard, type Sheets } from '../../core/sheets/index.ts';
 import { presentMs, useRecipes, useWorkshopActions } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { useAttempt } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { dayOf } from '../ui/time.ts';
+import { useMayPrint } from '../ui/use-may-print.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { BestPhotos } from './best-photos.tsx';
 import { MadePanel } from './made-panel.tsx';
@@ -23,6 +24,11 @@ export function RecipePage() {
   const { recipe } = useParams();
   const { data } = useRecipes(workshop);
   const attempt = useAttempt();
+  const mayPrint = useMayPrint();
+  const save = (sheets: Sheets, name: string) =>
+    attempt(async () => {
+      if (await mayPrint([sheets])) saveFile(await makePdf(sheets), name);
+    });
   if (!data) return <Box p="8">Opening…</Box>;
   const book = data.books.find(b => b.id === recipe);
   if (!book)
@@ -49,22 +55,14 @@ export function RecipePage() {
         <Button
           minH="48px"
           variant="outline"
-          onClick={() =>
-            void attempt(async () =>
-              saveFile(await makePdf(recipeCard(book.now, successWords(book.seen))), `${file}.pdf`),
-            )
-          }
+          onClick={() => void save(recipeCard(book.now, successWords(book.seen)), `${file}.pdf`)}
         >
           Print the card (PDF)
         </Button>
         <Button
           minH="48px"
           variant="outline"
-          onClick={() =>
-            void attempt(async () =>
-              saveFile(await makePdf(benchPage(book.now, successWords(book.seen))), `${file}-bench.pdf`),
-            )
-          }
+          onClick={() => void save(benchPage(book.now, successWords(book.seen)), `${file}-bench.pdf`)}
         >
           One page for over the bench (PDF)
         </Button>

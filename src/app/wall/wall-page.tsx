@@ -11,6 +11,7 @@ import { useAttempt } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
+import { useMayPrint } from '../ui/use-may-print.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { drawWall } from './draw-wall.ts';
 import { Beside, Hung, headline, keyOf, levelsOf } from './hung.tsx';
@@ -52,10 +53,12 @@ export function WallPage() {
     }
     return found;
   };
+  const mayPrint = useMayPrint();
   const savePdf = () =>
     attempt(async () => {
       const say = (p: WallPatch) => [`${p.code}  ${headline(p)}`, levelsOf(p)] as const;
-      saveFile(await makePdf(wallSheets(title, groups, await images(), say)), 'wall.pdf');
+      const sheets = wallSheets(title, groups, await images(), say);
+      if (await mayPrint([sheets])) saveFile(await makePdf(sheets), 'wall.pdf');
     });
   const savePng = () =>
     attempt(async () => saveFile(await drawWall(title, groups, await images(), headline), 'wall.png'));

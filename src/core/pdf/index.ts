@@ -2,7 +2,7 @@ import { cardSheet, donorSets, type PatchSize, targetSheet } from '../sheets/ind
 import type { TrialPlan } from '../trial/index.ts';
 import { pdfOf, type SheetFonts } from './write.ts';
 
-export { pdfOf, type SheetFonts } from './write.ts';
+export { boxesOn, pdfOf, type SheetFonts } from './write.ts';
 
 /** All donor sheets of a trial in one PDF. */
 export function donorSheetsPdf(plan: TrialPlan, fonts: SheetFonts): Promise<Uint8Array> {

@@ -25,7 +25,7 @@ import {
   targetSheet,
 } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
-import { pdfOf } from './index.ts';
+import { boxesOn, pdfOf } from './index.ts';
 
 const dir = mkdtempSync(join(tmpdir(), 'wet-test-papers-'));
 afterAll(() => rmSync(dir, { recursive: true, force: true }));
@@ -295,5 +295,61 @@ describe('maps, bench sheets, ladder cards and strips', () => {
     finder.detectMarkers(image, corners, ids, rejected);
     expect([...ids.data32S].sort((a, b) => a - b)).toEqual([6, 7, 8, 9]);
     for (const thing of [image, finder, corners, ids, rejected]) thing.delete();
+  });
+});
+
+describe('names in any alphabet', () => {
+  const NAMES = ['Łódź žluťoučký kůň', 'Ελλάδα', 'Ёжик в тумане', 'Nguyễn', 'Größe ÆØÅ ñ', 'e\u0301tude'];
+  const sheetOf = (words: readonly string[]): Sheets =>
+    ({
+      title: 'Names',
+      pages: [
+        {
+          ...{ w: 210, h: 297, correct: { x: 1, y: 1 } },
+          marks: words.map((w, i) => ({
+            ...{
+              kind: 'text',
+              words: w,
+              x: 15,
+              y: 30 + 12 * i,
+              mm: 5,
+              most: 180,
+              grey: 0,
+              bold: i % 2 === 1,
+            },
+          })),
+        },
+      ],
+    }) as Sheets;
+
+  it('are printed and can be read back, letter for letter', async () => {
+    const { file } = await drawn(sheetOf(NAMES), 50);
+    const words = wordsOf(file).normalize('NFC');
+    for (const name of NAMES) expect(words).toContain(name.normalize('NFC'));
+    expect(await boxesOn(sheetOf(NAMES), nodeFonts())).toEqual([]);
+  });
+
+  it('of which no font has a letter get a box that is seen, and are told before', async () => {
+    const sheet = sheetOf(['Tern 燕 海', 'plain']);
+    expect(await boxesOn(sheet, nodeFonts())).toEqual(['燕', '海']);
+    const page = await drawn(sheet, 254);
+    expect(wordsOf(page.file)).toContain('Tern');
+    // Two boxes: four uprights on a line through them, right of the word.
+    const y = Math.round((30 - 1.5) * 10);
+    let uprights = 0;
+    for (let x = 150; x < 800; x++) if (page.at(x, y) < 128 && page.at(x - 1, y) >= 128) uprights++;
+    const letters = await drawn(sheetOf(['Tern', 'plain']), 254);
+    let before = 0;
+    for (let x = 150; x < 800; x++) if (letters.at(x, y) < 128 && letters.at(x - 1, y) >= 128) before++;
+    expect(uprights - before).toBe(4);
+  });
+
+  it('that a western font has ask for no other, and what is invisible is passed over', async () => {
+    let asked = 0;
+    const fonts = { ...nodeFonts(), more: async () => (asked++, []) };
+    await pdfOf(sheetOf(['Größe', 'a\u200db\u0007c']), fonts);
+    expect(asked).toBe(0);
+    await pdfOf(sheetOf(['Łódź']), fonts);
+    expect(asked).toBe(1);
   });
 });

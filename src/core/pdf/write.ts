@@ -37,14 +37,83 @@ import type { Mark, Page, Sheets } from '../sheets/index.ts';
 export interface SheetFonts {
   readonly regular: Uint8Array;
   readonly bold: Uint8Array;
+  /** Fonts for letters that those lack, in the order in which they are tried; asked for only where there are such letters. */
+  readonly more?: () => Promise<readonly Pick<SheetFonts, 'regular' | 'bold'>[]>;
 }
 
 const PT = 72 / 25.4;
 
+/** A stretch of words in one font; without one, letters that no font has. */
+interface Run {
+  readonly words: string;
+  readonly font: PDFFont | undefined;
+}
+
 interface Pen {
-  readonly regular: PDFFont;
-  readonly bold: PDFFont;
+  readonly runsOf: (words: string, bold: boolean) => readonly Run[];
   readonly images: ReadonlyMap<string, PDFImage>;
+}
+
+/** Which letters a font file has. */
+const lettersIn = (font: Uint8Array): ReadonlySet<number> =>
+  new Set((fontkit.create(font) as { readonly characterSet: readonly number[] }).characterSet);
+
+/** What is invisible by itself: controls, joiners, marks of direction. */
+const isSilent = (letter: string) => /^[\p{Cc}\p{Cf}]$/u.test(letter);
+
+/** Every letter on sheets that is in none of these fonts, once each. */
+function lettersBeyond(sheets: Sheets, fonts: readonly Pick<SheetFonts, 'regular'>[]): string[] {
+  const known = fonts.map(f => lettersIn(f.regular));
+  const all = new Set(
+    sheets.pages.flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [...m.words.normalize('NFC')] : []))),
+  );
+  return [...all].filter(l => !isSilent(l) && !known.some(own => own.has(l.codePointAt(0)!)));
+}
+
+/** The fonts that sheets need: the usual ones, and the others where something on them asks for those. */
+async function fontsFor(sheets: Sheets, fonts: SheetFonts) {
+  const first = [fonts];
+  if (!fonts.more || !lettersBeyond(sheets, first).length) return first;
+  return [...first, ...(await fonts.more())];
+}
+
+/**
+ * The letters on sheets that no font has: they print as boxes, and the maker is told so before saving.
+ */
+export const boxesOn = async (sheets: Sheets, fonts: SheetFonts): Promise<string[]> =>
+  lettersBeyond(sheets, await fontsFor(sheets, fonts));
+
+/** Takes words apart by the first font that has each letter; each font is embedded when it is first used. */
+async function runsWith(doc: PDFDocument, sheets: Sheets, fonts: SheetFonts): Promise<Pen['runsOf']> {
+  const files = await fontsFor(sheets, fonts);
+  const letters = files.map(f => lettersIn(f.regular));
+  const placeOf = (letter: string) => letters.findIndex(own => own.has(letter.codePointAt(0)!));
+  const split = (words: string): { words: string; place: number }[] => {
+    const parts: { words: string; place: number }[] = [];
+    for (const letter of words.normalize('NFC')) {
+      if (isSilent(letter)) continue;
+      const last = parts.at(-1);
+      // A space goes with what stands before it.
+      const place = letter === ' ' && last && last.place >= 0 ? last.place : placeOf(letter);
+      if (last && last.place === place) last.words += letter;
+      else parts.push({ words: letter, place });
+    }
+    return parts;
+  };
+  const embedded = new Map<string, PDFFont>();
+  for (const page of sheets.pages)
+    for (const mark of page.marks)
+      if (mark.kind === 'text')
+        for (const { place } of split(mark.words)) {
+          const key = `${place} ${mark.bold}`;
+          if (place >= 0 && !embedded.has(key))
+            embedded.set(
+              key,
+              await doc.embedFont(mark.bold ? files[place].bold : files[place].regular, { subset: true }),
+            );
+        }
+  return (words, bold) =>
+    split(words).map(r => ({ words: r.words, font: embedded.get(`${r.place} ${bold}`) }));
 }
 
 const isPng = (bytes: Uint8Array) => bytes[0] === 0x89 && bytes[1] === 0x50;
@@ -58,11 +127,7 @@ export async function pdfOf(sheets: Sheets, fonts: SheetFonts): Promise<Uint8Arr
   const images = new Map<string, PDFImage>();
   for (const [key, bytes] of Object.entries(sheets.images ?? {}))
     images.set(key, isPng(bytes) ? await doc.embedPng(bytes) : await doc.embedJpg(bytes));
-  const pen: Pen = {
-    regular: await doc.embedFont(fonts.regular, { subset: true }),
-    bold: await doc.embedFont(fonts.bold, { subset: true }),
-    images,
-  };
+  const pen: Pen = { runsOf: await runsWith(doc, sheets, fonts), images };
   for (const page of sheets.pages) drawPage(doc.addPage([page.w * PT, page.h * PT]), page, pen);
   // It is written off the page's own thread, so it need not stop for breath.
   return doc.save({ objectsPerTick: Number.POSITIVE_INFINITY });
@@ -120,20 +185,34 @@ function draw(paper: PDFPage, mark: Mark, pen: Pen, top: number) {
         popGraphicsState(),
       );
       return;
-    case 'text': {
-      const font = mark.bold ? pen.bold : pen.regular;
-      let size = mark.mm * PT * 1.35;
-      const width = font.widthOfTextAtSize(mark.words, size) / PT;
-      if (width > mark.most) size *= mark.most / width;
-      const grey = mark.grey / 255;
-      paper.drawText(mark.words, {
-        x: mark.x * PT,
-        y: top - mark.y * PT,
-        size,
-        font,
-        color: rgb(grey, grey, grey),
-      });
-    }
+    case 'text':
+      return write(paper, mark, pen, top);
+  }
+}
+
+/** Width of a letter that no font has, and of its box, in the size of the text. */
+const BOX = 0.62;
+
+function write(paper: PDFPage, mark: Extract<Mark, { kind: 'text' }>, pen: Pen, top: number) {
+  const runs = pen.runsOf(mark.words, Boolean(mark.bold));
+  const widthOf = ({ words, font }: Run, at: number) =>
+    font ? font.widthOfTextAtSize(words, at) : [...words].length * BOX * at;
+  let size = mark.mm * PT * 1.35;
+  const width = runs.reduce((sum, run) => sum + widthOf(run, size), 0) / PT;
+  if (width > mark.most) size *= mark.most / width;
+  const grey = mark.grey / 255;
+  const color = rgb(grey, grey, grey);
+  const y = top - mark.y * PT;
+  let x = mark.x * PT;
+  for (const run of runs) {
+    if (run.font) paper.drawText(run.words, { x, y, size, font: run.font, color });
+    else
+      for (const i of [...run.words].keys())
+        paper.drawRectangle({
+          ...{ x: x + (i * BOX + 0.06) * size, y, width: (BOX - 0.12) * size, height: 0.7 * size },
+          ...{ borderColor: color, borderWidth: 0.06 * size },
+        });
+    x += widthOf(run, size);
   }
 }
 

@@ -8,6 +8,7 @@ import { makePdf } from '../../../workers/index.ts';
 import { useAttempt } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { useSettings } from '../../ui/settings.tsx';
+import { useMayPrint } from '../../ui/use-may-print.ts';
 import { useTrial } from '../view.tsx';
 
 /** The trial on paper: question, findings with their charts, photos, recipe and board. */
@@ -21,6 +22,7 @@ export function SaveReport({
   const { plan, records, workshop } = useTrial();
   const { settings } = useSettings();
   const attempt = useAttempt();
+  const mayPrint = useMayPrint();
   const save = () =>
     attempt(async () => {
       const read = plan.patches.flatMap(patch => {
@@ -82,7 +84,8 @@ export function SaveReport({
           })),
         ...(recipe ? { recipe: { title: recipe.title, choices: recipe.choices, steps: recipe.steps } } : {}),
       };
-      saveFile(await makePdf(inMeasures(reportSheets(report), settings.system)), `${plan.code}-report.pdf`);
+      const sheets = inMeasures(reportSheets(report), settings.system);
+      if (await mayPrint([sheets])) saveFile(await makePdf(sheets), `${plan.code}-report.pdf`);
     });
   return (
     <Button minH="44px" variant="outline" onClick={() => void save()}>

@@ -13,6 +13,7 @@ import { Choose } from '../../ui/choose.tsx';
 import { failure, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
+import { useMayPrint } from '../../ui/use-may-print.ts';
 import { useTogether } from '../../ui/use-next.ts';
 import { useWorking } from '../../ui/use-working.ts';
 import { useTrial } from '../view.tsx';
@@ -59,6 +60,7 @@ export function PrintStage() {
       make: () => inMeasures(p.make(), system),
     }));
   }, [plan, trials, working, system]);
+  const mayPrint = useMayPrint();
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
     try {
@@ -71,15 +73,19 @@ export function PrintStage() {
   };
   const save = (p: Paper) =>
     during(p.id, async () => {
-      saveFile(await makePdf(p.make()), p.file);
+      const sheets = p.make();
+      if (!(await mayPrint([sheets]))) return;
+      saveFile(await makePdf(sheets), p.file);
       tell({ say: `${p.file} is in your downloads. Print it at 100 %, not fitted to the page.` });
     });
   const saveAll = () =>
     during('all', async () => {
+      const all = donorPapers.map(p => p.make());
+      if (!(await mayPrint(all))) return;
       if (donorPapers.length === 1) {
-        saveFile(await makePdf(donorPapers[0].make()), `${plan.code}-donor-sheets.pdf`);
+        saveFile(await makePdf(all[0]), `${plan.code}-donor-sheets.pdf`);
       } else {
-        const made = await makePdfs(donorPapers.map(p => p.make()));
+        const made = await makePdfs(all);
         const files: Record<string, Uint8Array> = {};
         for (const [i, p] of donorPapers.entries())
           files[p.file] = new Uint8Array(await made[i].arrayBuffer());
