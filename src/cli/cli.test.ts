@@ -254,7 +254,7 @@ describe('findings', () => {
   const out = join(dir, 'out.json');
   const csv = [
     'medium,board,score',
-    ...['a', 'b', 'c'].flatMap((b, i) => [`matte,${b},${70 + i}`, `gel,${b},${84 + i}`]),
+    ...['a', 'b', 'c'].flatMap((b, i) => [`matte,${b},${70 + i}`, `gel,${b},${84 + [0, 3, 0][i]}`]),
   ];
 
   it('come from a table and its roles, a sentence a line and all of it as JSON', async () => {

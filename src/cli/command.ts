@@ -83,12 +83,13 @@ export function outputTo(out: string, inputs: readonly string[]): (text: string)
 }
 
 /** What a command does; a number is its exit status where it is not 0. */
-type Main = (args: string[]) => void | number | Promise<void | number>;
+type Main = (args: string[]) => unknown;
 
 /** Runs a command with these arguments; gives its exit status: 0, or 2 where it was used wrongly. */
 export async function statusOf(main: Main, args: string[]): Promise<number> {
   try {
-    return (await main(args)) ?? 0;
+    const status = await main(args);
+    return typeof status === 'number' ? status : 0;
   } catch (error) {
     const isWrongOption =
       error instanceof TypeError && String((error as { code?: string }).code).startsWith('ERR_PARSE_ARGS');

@@ -278,9 +278,9 @@ describe('whatever writes', () => {
       await over(from).overview();
       const writes = await writesOf(write, from);
       expect(writes).toBeGreaterThan(0);
-      // Of a long row of the same, the first, the last and one in ten.
+      // Of a long row of the same, the first, the last and one in forty.
       const moments = Array.from({ length: writes }, (_, i) => i + 1).filter(
-        k => k < 9 || k > writes - 6 || k % 10 === 0,
+        k => k < 9 || k > writes - 5 || k % 40 === 0,
       );
       for (const k of moments) {
         // One write that fails; a storage that is full from then on; one that does not answer from then on.

@@ -243,7 +243,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page
     .getByTestId('import-file')
     .setInputFiles({ name: 'trial.zip', mimeType: 'application/zip', buffer: zip });
-  await expect(page.getByText('is in this workshop already')).toBeVisible();
+  await expect(page.getByText('is here already, with all that is in this file')).toBeVisible();
   await page.getByRole('link', { name: /Birch: medium and hours/ }).click();
   await stage(page, 'Keep');
   const again = await download(page, 'Export the trial (ZIP)');

@@ -68,23 +68,24 @@ describe('what next', () => {
   it('proposes the fewest that most likely settle it; where none does, what gains most a patch', () => {
     const found = [
       [12, 6, 7],
+      [14, 6, 7],
       [12, 6, 5],
-      [9, 6, 9],
-      [8, 8, 3],
     ].map(([gap, sd, seed]) =>
       whatNext(plan, analyse(asked(patches(([m, w]) => [74, 74 - gap, 30][m] - 30 * (1 - w), sd, seed)))),
     );
     const sizes = found.map(n => n?.combinations.length ?? 0);
     const settles = found.map(n => n?.settles ?? 0);
-    // One of them is settled by more than the first two patches, the others hardly by sixteen.
-    expect(settles.filter(s => s >= 0.6).length).toBeGreaterThanOrEqual(1);
-    expect(settles.filter(s => s > 0 && s < 0.6).length).toBeGreaterThanOrEqual(1);
-    for (const [i, s] of settles.entries()) if (s >= 0.6) expect(sizes[i]).toBeGreaterThan(2);
-    for (const [i, s] of settles.entries()) if (s < 0.6) expect(sizes[i]).toBeLessThan(9);
+    // None is likely to be settled by sixteen: then the one that gains most a patch, which is a small one.
+    expect(settles.filter(s => s > 0).length).toBeGreaterThanOrEqual(2);
+    for (const [i, s] of settles.entries())
+      if (s > 0) {
+        expect(s).toBeGreaterThanOrEqual(0.15);
+        expect(sizes[i]).toBeLessThan(s >= 0.6 ? 17 : 9);
+      }
   });
 
   it('sends nobody to work for what sixteen patches hardly settle', () => {
-    const open = analyse(asked(patches(([m, w]) => [74, 68, 30][m] - 30 * (1 - w), 5, 5)));
+    const open = analyse(asked(patches(([m, w]) => [74, 72, 70][m] - 3 * (1 - w), 9, 5)));
     expect(choicesOf(open).some(c => c.sure < 0.6)).toBe(true);
     expect(whatNext(plan, open)).toBeUndefined();
   });
@@ -104,7 +105,7 @@ describe('what next', () => {
       'Four more patches would most likely settle it.',
     );
     expect(nextSentence({ combinations, settles: 0.42, gain: 1 })).toBe(
-      'Four more patches would settle it 4 times in 10.',
+      'Four more patches settle it in about 4 of 10 cases.',
     );
   });
 });

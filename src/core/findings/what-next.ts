@@ -23,10 +23,24 @@ const MOST = 16;
 /** Of this many options at most. */
 const MOST_OPTIONS = 4;
 
+/** An option that is less likely than this to be the best is out of the race. */
+const IN_THE_RACE = 0.02;
+/** So many failed, and none did not: a level is known to fail. */
+const KNOWN_TO_FAIL = 3;
+
+const failsAlways = ({ failing }: Analysis, factor: number, level: number): boolean =>
+  failing.some(x => x.factor === factor && x.level === level && x.of >= KNOWN_TO_FAIL && x.failed === x.of);
+
 /** Sets of options that speak of what is open: the likeliest with each other level of each open choice. */
 function setsFor(analysis: Analysis, open: readonly Choice[], decision: Decision): number[][] {
   const { options } = analysis;
-  const order = options.map((_, i) => i).sort((a, b) => decision.options[b].best - decision.options[a].best);
+  // Nobody is sent to what is known to fail, nor to what is out of the race.
+  const order = options
+    .map((_, i) => i)
+    .filter(
+      i => decision.options[i].best >= IN_THE_RACE && !options[i].some((l, f) => failsAlways(analysis, f, l)),
+    )
+    .sort((a, b) => decision.options[b].best - decision.options[a].best);
   const [lead] = order;
   const beside = open.flatMap(c =>
     c.open.flatMap(level => {
@@ -41,7 +55,7 @@ function setsFor(analysis: Analysis, open: readonly Choice[], decision: Decision
     [...new Set([lead, ...beside])].slice(0, MOST_OPTIONS),
     order.slice(0, 2),
     order.slice(0, MOST_OPTIONS),
-    ...(options.length <= 8 ? [order] : []),
+    ...(order.length <= 8 ? [order] : []),
   ].filter(set => set.length > 1);
   return [...new Map(sets.map(set => [[...set].sort().join(), set])).values()];
 }
@@ -135,9 +149,10 @@ function afterwards(
     options: decision ? options : [],
     better: asked.better,
     bounds: asked.bounds,
-    failure: judged.some(p => p.value === undefined)
-      ? { cases: judged.map(p => ({ levels: p.levels, failed: p.value === undefined })), worth }
-      : undefined,
+    failure: {
+      cases: judged.map(p => ({ levels: p.levels, failed: p.value === undefined })),
+      worth,
+    },
     draws: DRAWS,
     warmUp: WARM_UP,
     seed: seed + 1,
@@ -171,6 +186,6 @@ export function nextSentence({ combinations, settles }: WhatNext): string {
   const often =
     settles >= LIKELY
       ? 'would most likely settle it'
-      : `would settle it ${Math.round(10 * settles)} times in 10`;
+      : `settle it in about ${Math.round(10 * settles)} of 10 cases`;
   return `${number} more patches ${often}.`;
 }

@@ -440,16 +440,16 @@ class Gibbs {
 
 /** Prior of failing: about one in six, anywhere from one in a hundred to three in four; two levels differ by some two on the logit. */
 const FAILS = { mean: -1.6, sd: 1.6, effect: 1.4 };
-/** Prior chance that failing has to do with a factor at all. */
+/** Prior chance that failing has to do with a factor, as long as none failed: then nothing speaks for it. */
 const FAILS_BY = 0.5;
 /** Steps of the sampler that are let go, and that lie between two draws. */
-const FAIL_WARM_UP = 60;
-const FAIL_STEPS = 2;
+const FAIL_WARM_UP = 25;
+const FAIL_STEPS = 1;
 
 /**
  * Draws of the chance of each option to fail: logistic regression with normal priors, so that an option of which all
- * failed, or none, has no chance without end, and one of which none failed yet may still; with even chances a factor has
- * nothing to do with it. Effects are drawn by elliptical slice sampling (Murray, Adams & MacKay 2010), which needs no mode
+ * failed, or none, has no chance without end, and one of which none failed yet may still; as long as
+ * nothing failed, a factor has nothing to do with it with even chances. Effects are drawn by elliptical slice sampling (Murray, Adams & MacKay 2010), which needs no mode
  * and no shape, and what has to do with it by Gibbs sampling.
  */
 function drawsOfFailure(
@@ -472,6 +472,7 @@ function drawsOfFailure(
     const from = blocks.at(-1)?.[1] ?? 1;
     blocks.push([from, from + size]);
   }
+  const isOpen = seen.every(s => !s.failed);
   const isIn = blocks.map(() => true);
   /** What moves failing: effects of what has nothing to do with it are none. */
   const effects = (beta: Float64Array): Float64Array => {
@@ -509,6 +510,7 @@ function drawsOfFailure(
   };
   const step = () => {
     move();
+    if (!isOpen) return;
     for (const k of blocks.keys()) {
       const was = height;
       isIn[k] = !isIn[k];

@@ -346,7 +346,11 @@ describe('names in any alphabet', () => {
 
   it('that a western font has ask for no other, and what is invisible is passed over', async () => {
     let asked = 0;
-    const fonts = { ...nodeFonts(), more: async () => (asked++, []) };
+    const more = async () => {
+      asked++;
+      return [];
+    };
+    const fonts = { ...nodeFonts(), more };
     await pdfOf(sheetOf(['Größe', 'a\u200db\u0007c']), fonts);
     expect(asked).toBe(0);
     await pdfOf(sheetOf(['Łódź']), fonts);

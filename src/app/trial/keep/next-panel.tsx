@@ -49,7 +49,7 @@ export function NextPanel({ next }: { next: NonNullable<Findings['next']> }) {
         </Text>
       ))}
       <Text color="fg.muted" fontSize="0.95rem">
-        Played through with what is known now: they settle it {Math.round(10 * next.settles)} times in 10.
+        Played through with what is known now, this often they leave nothing open.
       </Text>
       {batch.ok ? (
         <Button mt="2" colorPalette="buoy" size="xl" minH="56px" loading={busy} onClick={() => void add()}>
