@@ -2,6 +2,7 @@ import { BlobReader, configure, TextReader, Uint8ArrayReader, ZipWriter } from '
 import {
   checkWorkshop,
   lostWords,
+  NO_WORKSHOP,
   readBundle,
   type TrialBundle,
   type WorkshopFile,
@@ -144,12 +145,6 @@ export interface Backup {
 
 const AGAIN = 'Make the backup again, or choose another.';
 const NO_BACKUP = bad('broken', 'This file is not a ZIP, or it is damaged.', AGAIN);
-
-const NO_WORKSHOP = bad(
-  'foreign',
-  'This ZIP holds no Wet Test workshop.',
-  'Choose a file that “Back up the workshop” made. A single trial is imported on the opening page.',
-);
 
 /**
  * Looks through a backup, all of it, a part at a time: names, sizes, checksums, every trial with its records and photos,

@@ -1,6 +1,12 @@
 import { BlobReader, type Entry, type FileEntry, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
-import { inflateSync } from 'fflate';
-import { crc32, WORKSHOP_NAMES } from '../core/bundle/index.ts';
+import {
+  hex,
+  type LocalHeader,
+  localHeaderAt,
+  MOST_NAME,
+  unpacked,
+  WORKSHOP_NAMES,
+} from '../core/bundle/index.ts';
 import { bad, good, type Outcome } from '../core/outcome/index.ts';
 
 /** A file in a backup: its bytes, and whether they are those that were written. */
@@ -81,57 +87,32 @@ function wrongWith(entry: Entry, known: ReadonlyMap<string, Entry>): Outcome<nev
 
 /** Whether what stands before the file itself says the same as the directory does of it. */
 async function isAsItSays(file: Blob, entry: Entry): Promise<boolean> {
-  const head = new Uint8Array(await file.slice(entry.offset, entry.offset + HEAD + NAME).arrayBuffer());
-  const local = headerAt(head, 0, entry.offset);
+  const head = new Uint8Array(await file.slice(entry.offset, entry.offset + REACH).arrayBuffer());
+  const local = localHeaderAt(head, 0);
   return (
     local?.name === entry.filename &&
-    (local.size === undefined || local.size === entry.compressedSize) &&
-    entry.encrypted === Boolean(local.flags & 1)
+    (local.isOpen || local.packed === entry.compressedSize) &&
+    entry.encrypted === local.isEncrypted
   );
 }
 
-/** Where a file of a backup lies, by what stands before it. */
-interface Place {
-  readonly name: string;
-  readonly flags: number;
-  readonly isDeflated: boolean;
+/** What stands before a file of a backup, and where its bytes begin in that. */
+interface Place extends LocalHeader {
   readonly from: number;
-  /** Its packed size and checksum, where they stand before it and not behind. */
-  readonly size: number | undefined;
-  readonly crc: string;
 }
 
-/** Bytes of a local header before the name (APPNOTE 4.3.7), of a directory's (4.3.12), and the longest name of ours. */
-const HEAD = 30;
+/** Bytes of a directory's entry before the name (APPNOTE 4.3.12), and within which any header of ours ends. */
 const LISTED = 46;
-const NAME = 100;
+const REACH = LISTED + MOST_NAME;
 const CHUNK = 4 << 20;
 const ascii = new TextDecoder('latin1');
-const hex = (crc: number) => crc.toString(16).padStart(8, '0');
-
-/** The local header in `b` at `i`; `at` is where `i` lies in the file. Nothing where there is none. */
-function headerAt(b: Uint8Array, i: number, at: number): Place | undefined {
-  if (i + HEAD > b.length || b[i] !== 0x50 || b[i + 1] !== 0x4b || b[i + 2] !== 3 || b[i + 3] !== 4)
-    return undefined;
-  const view = new DataView(b.buffer, b.byteOffset + i);
-  const [flags, method, name, extra] = [6, 8, 26, 28].map(k => view.getUint16(k, true));
-  if (name > NAME || i + HEAD + name > b.length) return undefined;
-  return {
-    name: ascii.decode(b.subarray(i + HEAD, i + HEAD + name)),
-    flags,
-    isDeflated: method === 8,
-    from: at + HEAD + name + extra,
-    size: flags & 8 ? undefined : view.getUint32(18, true),
-    crc: hex(view.getUint32(14, true)),
-  };
-}
 
 /** Whether a directory's entry of a file of ours begins in `b` at `i`. */
 function isListed(b: Uint8Array, i: number): boolean {
   if (i + LISTED > b.length || b[i] !== 0x50 || b[i + 1] !== 0x4b || b[i + 2] !== 1 || b[i + 3] !== 2)
     return false;
   const name = b[i + 28] | (b[i + 29] << 8);
-  return WORKSHOP_NAMES.test(ascii.decode(b.subarray(i + LISTED, i + LISTED + Math.min(name, NAME))));
+  return WORKSHOP_NAMES.test(ascii.decode(b.subarray(i + LISTED, i + LISTED + Math.min(name, MOST_NAME))));
 }
 
 /** Looks through all bytes of a file for what stands before files of ours, and where the last of them ends at most. */
@@ -140,11 +121,12 @@ async function scan(file: Blob): Promise<{ readonly places: readonly Place[]; re
   let end = file.size;
   for (let at = 0; at < file.size; at += CHUNK) {
     // Each chunk with so much of the next that no header lies across its end.
-    const bytes = new Uint8Array(await file.slice(at, at + CHUNK + LISTED + NAME).arrayBuffer());
+    const bytes = new Uint8Array(await file.slice(at, at + CHUNK + REACH).arrayBuffer());
     const last = Math.min(CHUNK, bytes.length);
     for (let i = bytes.indexOf(0x50); i >= 0 && i < last; i = bytes.indexOf(0x50, i + 1)) {
-      const place = headerAt(bytes, i, at + i);
-      if (place && WORKSHOP_NAMES.test(place.name) && places.length < MOST_FILES) places.push(place);
+      const head = localHeaderAt(bytes, i);
+      if (head && WORKSHOP_NAMES.test(head.name) && places.length < MOST_FILES)
+        places.push({ ...head, from: at + i + head.length });
       else if (end === file.size && isListed(bytes, i)) end = at + i;
     }
   }
@@ -160,10 +142,10 @@ function scanned(
     let best: Unpacked | undefined;
     for (const [i, place] of places.entries())
       if (place.name === name && !best?.isWhole) {
-        const until = place.size === undefined ? nextAfter(places, i, end) : place.from + place.size;
+        const until = place.isOpen ? nextAfter(places, i, end) : place.from + place.packed;
         if (until - place.from > MOST_BYTES) continue;
         const bytes = new Uint8Array(await file.slice(place.from, Math.max(place.from, until)).arrayBuffer());
-        best = unpacked(place, bytes) ?? best;
+        best = fileOf(place, bytes) ?? best;
       }
     return best;
   };
@@ -175,27 +157,20 @@ const nextAfter = (places: readonly Place[], i: number, end: number): number =>
   places[i + 1] ? places[i + 1].from : end;
 
 /** The file of a place out of the bytes that begin with it: checked by the checksum before or behind it. */
-function unpacked(place: Place, bytes: Uint8Array): Unpacked | undefined {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const checked = (packed: Uint8Array, crc: string): Uint8Array | undefined => {
-    try {
-      const plain = place.isDeflated ? inflateSync(packed) : packed;
-      return crc32(plain) === crc ? plain : undefined;
-    } catch {
-      return undefined;
-    }
-  };
-  if (place.size !== undefined) {
-    const plain = checked(bytes, place.crc);
-    if (plain) return { bytes: plain, isWhole: bytes.length === place.size };
-    return place.isDeflated ? undefined : { bytes, isWhole: false };
+function fileOf(place: Place, bytes: Uint8Array): Unpacked | undefined {
+  const asIs = place.isDeflated ? undefined : { bytes, isWhole: false };
+  if (!place.isOpen) {
+    const plain = bytes.length === place.packed ? unpacked(bytes, place) : undefined;
+    return plain ? { bytes: plain, isWhole: true } : asIs;
   }
   // What stands behind it (APPNOTE 4.3.9), with or without its mark: checksum, packed size, size.
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   for (let p = 0; p + 12 <= bytes.length; p++) {
     const q = view.getUint32(p, true) === 0x08074b50 && p + 16 <= bytes.length ? p + 4 : p;
     if (view.getUint32(q + 4, true) !== p) continue;
-    const plain = checked(bytes.subarray(0, p), hex(view.getUint32(q, true)));
+    const { isDeflated } = place;
+    const plain = unpacked(bytes.subarray(0, p), { isDeflated, crc: hex(view.getUint32(q, true)) });
     if (plain) return { bytes: plain, isWhole: true };
   }
-  return place.isDeflated ? undefined : { bytes, isWhole: false };
+  return asIs;
 }

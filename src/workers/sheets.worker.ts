@@ -32,7 +32,15 @@ const MORE = [
   [notoCyrillicExt, notoCyrillicExtBold],
   [notoVietnamese, notoVietnameseBold],
 ] as const;
-const fonts = async () => ({
+let loaded: ReturnType<typeof loadFonts> | undefined;
+const fonts = () => {
+  loaded ??= loadFonts().catch(error => {
+    loaded = undefined;
+    throw error;
+  });
+  return loaded;
+};
+const loadFonts = async () => ({
   regular: await load(regular),
   bold: await load(bold),
   more: () => Promise.all(MORE.map(async ([r, b]) => ({ regular: await load(r), bold: await load(b) }))),

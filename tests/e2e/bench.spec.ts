@@ -238,7 +238,8 @@ test('the plan of the work follows how one works, says what does not fit, and go
   const air = page.getByRole('region', { name: 'The air to come' });
   await air.getByRole('button', { name: 'Expect other air' }).click();
   await air.getByLabel('Room, °C').fill('80');
-  await expect(air.getByRole('alert')).toContainText('From -10 to 50. It stays 21.');
+  await expect(air.getByRole('alert')).toContainText('From −10 to 50. It stays 21.');
+  await expect(air.getByRole('button', { name: 'Plan with it' })).toBeDisabled();
   await air.getByLabel('Room, °C').fill('8');
   await air.getByLabel('Humidity, %').fill('85');
   await air.getByRole('button', { name: 'Plan with it' }).click();

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { type Claimed, ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
 import { failure, useNotice } from '../ui/notices.tsx';
+import { BIG } from './big.ts';
 import { packed } from './trial-file.ts';
 
 /** On a phone that took this trial along: one press gives what happened here to the laptop. */
@@ -45,9 +46,7 @@ export function GiveBackButton({ link, big = false }: { link: Claimed; big?: boo
       colorPalette="buoy"
       loading={busy}
       onClick={() => void give()}
-      {...(big
-        ? { size: '2xl' as const, w: '100%', minH: '6rem', fontSize: '1.6rem', mb: '3' }
-        : { minH: '48px' })}
+      {...(big ? BIG : { minH: '48px' })}
     >
       Give it back
     </Button>

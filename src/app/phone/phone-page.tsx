@@ -7,6 +7,7 @@ import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '.
 import { usePlan, useWorkshopActions } from '../../store/index.ts';
 import { STAGES } from '../stages.tsx';
 import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { BIG } from './big.ts';
 import { GiveBackButton } from './give-back.tsx';
 import { afterLook, type Photo, sentWords } from './sending.ts';
 import { takeInFile } from './trial-file.ts';
@@ -133,11 +134,7 @@ function Photos({ link }: { link: Claimed }) {
       />
       {patch && (
         <Button
-          size="2xl"
-          w="100%"
-          minH="6rem"
-          fontSize="1.6rem"
-          mb="3"
+          {...BIG}
           position="sticky"
           top="2"
           zIndex="docked"
@@ -229,26 +226,14 @@ function Take({ link }: { link: Claimed }) {
             : 'The trial, its records and its bench come along; the laptop keeps its own. Whoever works meanwhile, both are put together when you give it back.'}
       </Text>
       {isHere && (
-        <Button
-          asChild
-          size="2xl"
-          w="100%"
-          minH="6rem"
-          fontSize="1.6rem"
-          mb="3"
-          colorPalette="buoy"
-          variant={came ? 'solid' : 'outline'}
-        >
+        <Button asChild {...BIG} colorPalette="buoy" variant={came ? 'solid' : 'outline'}>
           <Link to={`/w/mine/t/${trial}/bench`}>To the bench</Link>
         </Button>
       )}
       {isHere && <GiveBackButton link={link} big={!came} />}
       {!came && (
         <Button
-          size="2xl"
-          w="100%"
-          minH="6rem"
-          fontSize="1.6rem"
+          {...BIG}
           colorPalette="buoy"
           variant={isHere ? 'outline' : 'solid'}
           loading={busy}

@@ -15,6 +15,8 @@ import { useState } from 'react';
 import {
   checkItem,
   itemId,
+  type NumberRange,
+  rangeOf,
   SHELF_FIELDS,
   SHELF_NAMES,
   type ShelfField,
@@ -70,6 +72,7 @@ export function ItemForm({ kind, item, isNew, taken, onSave, onCopy, onRemove, o
         {SHELF_FIELDS[kind].map(field => (
           <FieldFor
             key={field.key}
+            limit={rangeOf(kind, field.key)}
             field={field}
             value={draft[field.key]}
             onChange={value => set(field.key, value)}
@@ -108,10 +111,13 @@ const wide = (field: ShelfField) => ['name', 'note', 'accepts', 'colour'].includ
 
 function FieldFor({
   field,
+  limit = ANY,
   value,
   onChange,
 }: {
   field: ShelfField;
+  /** Of one that is a number. */
+  limit?: NumberRange | undefined;
   value: unknown;
   onChange: (value: unknown) => void;
 }) {
@@ -195,6 +201,7 @@ function FieldFor({
         <HStack>
           <Num
             aria={`${field.label}, width`}
+            limit={limit}
             value={size.w}
             factor={factor}
             step={1}
@@ -203,6 +210,7 @@ function FieldFor({
           <Text>×</Text>
           <Num
             aria={`${field.label}, height`}
+            limit={limit}
             value={size.h}
             factor={factor}
             step={1}
@@ -231,7 +239,13 @@ function FieldFor({
       ) : field.type === 'day' ? (
         <Input type="date" value={String(value ?? '')} onChange={e => onChange(e.target.value || null)} />
       ) : (
-        <Num value={value as number} factor={factor} step={field.step ?? 1} onChange={onChange} />
+        <Num
+          value={value as number}
+          limit={limit}
+          factor={factor}
+          step={field.step ?? 1}
+          onChange={onChange}
+        />
       )}
       {field.help && (
         <Field.HelperText>
@@ -242,15 +256,19 @@ function FieldFor({
   );
 }
 
+const ANY: NumberRange = { least: 0, most: 1_000_000 };
+
 /** A number kept in the file's unit and shown in the reader's. An empty field stays empty until it is saved. */
 function Num({
   value,
   factor,
   step,
   aria,
+  limit,
   onChange,
 }: {
   value: number;
+  limit: NumberRange;
   factor: number;
   step: number;
   aria?: string;
@@ -259,8 +277,7 @@ function Num({
   return (
     <NumberField
       key={factor}
-      limit="shelf"
-      {...{ value, step, aria, onChange }}
+      {...{ value, step, aria, limit, onChange }}
       show={kept => Math.round((kept / factor) * 1000) / 1000}
       keep={typed => typed * factor}
     />

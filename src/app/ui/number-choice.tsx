@@ -16,6 +16,7 @@ export function NumberChoice({
   limit,
   rules = [],
   onChange,
+  onWrong,
 }: {
   label: React.ReactNode;
   value: number;
@@ -24,6 +25,7 @@ export function NumberChoice({
   limit: NumberLimitName;
   rules?: readonly Rule[];
   onChange: (value: number) => void;
+  onWrong?: (isWrong: boolean) => void;
 }) {
   const show = (kept: number) => Number((kept / factor).toPrecision(factor === INCH ? 4 : 6));
   const keep = (typed: number) => {
@@ -33,7 +35,7 @@ export function NumberChoice({
   return (
     <Field.Root>
       <Field.Label>{label}</Field.Label>
-      <NumberField key={factor} {...{ value, step, limit, show, keep, onChange }} />
+      <NumberField key={factor} {...{ value, step, limit, show, keep, onChange, onWrong }} />
       <Reasons rules={rules} />
     </Field.Root>
   );

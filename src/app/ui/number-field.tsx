@@ -1,6 +1,6 @@
 import { Box, Input } from '@chakra-ui/react';
 import { type KeyboardEvent, useId, useState } from 'react';
-import { NUMBER_LIMITS, type NumberLimitName, readTyped } from './number-limits.ts';
+import { NUMBER_LIMITS, type NumberLimit, type NumberLimitName, readTyped } from './number-limits.ts';
 
 /** Numbers are written as where the maker lives, 0.5 or 0,5; both are read everywhere. */
 const LOCALE = typeof navigator === 'undefined' ? 'en-GB' : navigator.language;
@@ -23,17 +23,21 @@ export function NumberField({
   show = same,
   keep = same,
   onChange,
+  onWrong,
 }: {
   value: number;
   step: number;
-  limit: NumberLimitName;
+  limit: NumberLimitName | NumberLimit;
   aria?: string;
   /** The number as it is shown, from the one that is kept. */
   show?: (kept: number) => number;
   /** The number as it is kept, from the one that was typed. */
   keep?: (typed: number) => number;
   onChange: (value: number) => void;
+  /** Hears whether what stands in the field is not kept. */
+  onWrong?: ((isWrong: boolean) => void) | undefined;
 }) {
+  const range = typeof limit === 'string' ? NUMBER_LIMITS[limit] : limit;
   const words = useId();
   const [text, setText] = useState(() => written(show(value)));
   const [last, setLast] = useState(value);
@@ -45,8 +49,9 @@ export function NumberField({
   }
   const take = (typed: string) => {
     setText(typed);
-    const found = readTyped(typed, NUMBER_LIMITS[limit], show, keep);
+    const found = readTyped(typed, range, show, keep);
     setWrong(found.is === 'wrong' ? found.say : undefined);
+    onWrong?.(found.is === 'wrong');
     if (found.is === 'wrong') return;
     const next = found.is === 'number' ? found.value : keep(Number.NaN);
     if (Object.is(next, last)) return;
@@ -59,11 +64,15 @@ export function NumberField({
     event.preventDefault();
     const from = Number(text.replace(',', '.')) || 0;
     const to = written(Number((from + by).toPrecision(10)));
-    if (readTyped(to, NUMBER_LIMITS[limit], show, keep).is === 'number') take(to);
+    if (readTyped(to, range, show, keep).is === 'number') take(to);
   };
   return (
     <Box w="100%">
       <Input
+        role="spinbutton"
+        aria-valuenow={Number.isFinite(last) ? show(last) : undefined}
+        aria-valuemin={show(range.least)}
+        aria-valuemax={show(range.most)}
         inputMode="decimal"
         autoComplete="off"
         value={text}

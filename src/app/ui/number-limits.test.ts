@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { checkItem, rangeOf, SHELF_FIELDS, SHELF_KINDS, STARTER_SHELF } from '../../core/shelf/index.ts';
 import { NUMBER_LIMITS, type NumberLimit, type NumberLimitName, readTyped } from './number-limits.ts';
 
 const names = Object.keys(NUMBER_LIMITS) as NumberLimitName[];
@@ -59,6 +60,28 @@ describe('a field for a number', () => {
     // The end of the range as it is shown can be typed.
     expect(inches('0.787402').is).toBe('number');
     expect(inches('118.11').is).toBe('number');
+  });
+
+  it('has the range of the shelf for what is on it: what the field takes can be kept, and nothing else', () => {
+    let numbers = 0;
+    for (const kind of SHELF_KINDS)
+      for (const { key, type, label } of SHELF_FIELDS[kind]) {
+        if (!['number', 'length', 'volume', 'size'].includes(type)) continue;
+        const range = rangeOf(kind, key);
+        if (!range) throw new Error(`${kind} ${key} has no range`);
+        numbers++;
+        const [item] = STARTER_SHELF[kind];
+        const withOne = (n: number) =>
+          checkItem(kind, { ...item, [key]: type === 'size' ? { w: n, h: n } : n }).ok;
+        expect([range.least, range.most].map(withOne), `${kind}: ${label}`).toEqual([true, true]);
+        expect([range.least - 1e-3, range.most + 1].map(withOne), `${kind}: ${label}`).toEqual([
+          false,
+          false,
+        ]);
+        expect(readTyped(String(range.most), range).is).toBe('number');
+        expect(readTyped(String(range.most * 2 + 1), range).is).toBe('wrong');
+      }
+    expect(numbers).toBeGreaterThan(30);
   });
 
   it('is the only kind there is: nothing in the interface reads a number in its own way', () => {

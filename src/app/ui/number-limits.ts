@@ -1,13 +1,9 @@
-/** What a field for a number takes, in the unit it is kept in. */
-export interface NumberLimit {
-  readonly least: number;
-  readonly most: number;
-  readonly whole?: true;
-  /** The field may be left empty. */
-  readonly optional?: true;
-}
+import type { NumberRange } from '../../core/shelf/index.ts';
 
-/** Every number that is asked for anywhere, by what it is. A field names its own; there is no field without one. */
+/** What a field for a number takes, in the unit it is kept in. */
+export type NumberLimit = NumberRange;
+
+/** Every number that is asked for, by what it is; those of the shelf have the ranges of its items. There is no field without one. */
 export const NUMBER_LIMITS = {
   roomC: { least: -10, most: 50 },
   roomF: { least: 14, most: 122 },
@@ -43,7 +39,6 @@ export const NUMBER_LIMITS = {
   holds: { least: 0, most: 400, whole: true },
   helpers: { least: 0, most: 5, whole: true },
   measure: { least: -1000, most: 100_000 },
-  shelf: { least: 0, most: 1_000_000, optional: true },
   grams: { least: 0, most: 10_000, optional: true },
 } as const satisfies Readonly<Record<string, NumberLimit>>;
 export type NumberLimitName = keyof typeof NUMBER_LIMITS;
@@ -54,7 +49,8 @@ export type Typed =
   | { readonly is: 'empty' }
   | { readonly is: 'wrong'; readonly say: string };
 
-const shown = (value: number) => String(Number(value.toPrecision(6)));
+const rounded = (value: number) => Number(value.toPrecision(6));
+const shown = (value: number) => String(rounded(value)).replace('-', '−');
 
 /**
  * What was typed into a field for a number. Point and comma are both the decimal sign, whatever the browser's language.
@@ -79,7 +75,7 @@ export function readTyped(
     return { is: 'wrong', say: `Write a number, in digits. ${range}` };
   const value = keep(Number(plain.replace(',', '.')));
   // The ends as they are shown, rounded, are within it.
-  const isShown = (end: number) => keep(Number(shown(show(end)))) === value;
+  const isShown = (end: number) => keep(rounded(show(end))) === value;
   const isIn = (value >= limit.least && value <= limit.most) || isShown(limit.least) || isShown(limit.most);
   const isWhole = !limit.whole || Number.isInteger(value);
   if (!isIn || !isWhole) return { is: 'wrong', say: range };

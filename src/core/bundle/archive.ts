@@ -31,15 +31,57 @@ interface Entry {
   readonly crc: string;
   readonly size: number;
 }
-/** An entry with where its bytes are. */
-interface Place extends Entry {
-  readonly packed: number;
+
+/** A checksum as 8 hex digits. */
+export const hex = (crc: number): string => crc.toString(16).padStart(8, '0');
+
+/** What stands before a file in a ZIP. */
+export interface LocalHeader {
+  readonly name: string;
+  readonly isEncrypted: boolean;
+  /** Its sizes and checksum stand behind it and not here. */
+  readonly isOpen: boolean;
   readonly isDeflated: boolean;
-  /** Where its bytes begin. */
-  readonly from: number;
+  readonly crc: string;
+  readonly size: number;
+  readonly packed: number;
+  /** Where its bytes begin, from the beginning of the header. */
+  readonly length: number;
 }
 
-const hex = (crc: number) => crc.toString(16).padStart(8, '0');
+/** The longest name of a file of ours. */
+export const MOST_NAME = 100;
+
+/** The local file header (APPNOTE 4.3.7) that begins at a place; nothing where none does, or its name is longer than any of ours. */
+export function localHeaderAt(b: Uint8Array, at: number): LocalHeader | undefined {
+  if (at + 30 > b.length || b[at] !== 0x50 || b[at + 1] !== 0x4b || b[at + 2] !== 3 || b[at + 3] !== 4)
+    return undefined;
+  const view = new DataView(b.buffer, b.byteOffset + at);
+  const [flags, method, name, extra] = [6, 8, 26, 28].map(k => view.getUint16(k, true));
+  const [crc, packed, size] = [14, 18, 22].map(k => view.getUint32(k, true));
+  if ((method !== 0 && method !== 8) || name > MOST_NAME || at + 30 + name > b.length) return undefined;
+  return {
+    name: strFromU8(b.subarray(at + 30, at + 30 + name)),
+    isEncrypted: Boolean(flags & 1),
+    isOpen: Boolean(flags & 8),
+    isDeflated: method === 8,
+    ...{ crc: hex(crc), size, packed, length: 30 + name + extra },
+  };
+}
+
+/** A file of an archive unpacked; nothing where it is damaged. `size` where that is known, so that no more is unpacked. */
+export function unpacked(
+  bytes: Uint8Array,
+  { isDeflated, crc, size }: { isDeflated: boolean; crc: string; size?: number },
+): Uint8Array | undefined {
+  try {
+    const out = size === undefined ? {} : { out: new Uint8Array(size) };
+    const file = isDeflated ? inflateSync(bytes, out) : bytes;
+    return (size === undefined || file.length === size) && crc32(file) === crc ? file : undefined;
+  } catch {
+    return undefined;
+  }
+}
 
 /** The central directory of a ZIP (APPNOTE 4.3.12): names, checksums and sizes; nothing where there is none. */
 function directoryOf(b: Uint8Array): Entry[] | undefined {
@@ -64,31 +106,6 @@ function directoryOf(b: Uint8Array): Entry[] | undefined {
   return entries;
 }
 
-/** A local file header (APPNOTE 4.3.7) that says how large its file is; nothing where there is none. */
-function placeAt(b: Uint8Array, view: DataView, at: number): Place | undefined {
-  if (at + 30 > b.length || view.getUint32(at, true) !== 0x04034b50) return undefined;
-  const [method, name, extra] = [8, 26, 28].map(k => view.getUint16(at + k, true));
-  const [packed, size] = [view.getUint32(at + 18, true), view.getUint32(at + 22, true)];
-  const from = at + 30 + name + extra;
-  if ((method !== 0 && method !== 8) || from + packed > b.length) return undefined;
-  return {
-    name: strFromU8(b.subarray(at + 30, at + 30 + name)),
-    crc: hex(view.getUint32(at + 14, true)),
-    ...{ size, packed, from, isDeflated: method === 8 },
-  };
-}
-
-/** The bytes of a file in an archive; nothing where they are damaged. */
-function fileAt(b: Uint8Array, { from, packed, size, crc, isDeflated }: Place): Uint8Array | undefined {
-  try {
-    const bytes = b.subarray(from, from + packed);
-    const file = isDeflated ? inflateSync(bytes, { out: new Uint8Array(size) }) : bytes;
-    return file.length === size && crc32(file) === crc ? file : undefined;
-  } catch {
-    return undefined;
-  }
-}
-
 /** What could be saved of a damaged archive: its whole files, and the names of those that are not. */
 export interface Salvaged {
   readonly files: Readonly<Record<string, Uint8Array>>;
@@ -100,21 +117,21 @@ export interface Salvaged {
  * checksum. Names that are none of ours, doubles and what is too large are passed over.
  */
 export function salvage(bytes: Uint8Array, { names, files: most, fileBytes, totalBytes }: Limits): Salvaged {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const files: Record<string, Uint8Array> = {};
   const seen = new Set<string>();
   let total = 0;
   for (let at = bytes.indexOf(0x50); at >= 0 && at + 30 <= bytes.length; at = bytes.indexOf(0x50, at + 1)) {
-    const place = placeAt(bytes, view, at);
-    if (!place || !names.test(place.name) || files[place.name]) continue;
-    if (seen.size >= most || place.size > fileBytes || total + place.size > totalBytes) continue;
-    seen.add(place.name);
-    const file = fileAt(bytes, place);
+    const head = localHeaderAt(bytes, at);
+    if (!head || !names.test(head.name) || files[head.name]) continue;
+    if (seen.size >= most || head.size > fileBytes || total + head.size > totalBytes) continue;
+    seen.add(head.name);
+    const from = at + head.length;
+    const file = unpacked(bytes.subarray(from, from + head.packed), head);
     if (!file) continue;
-    files[place.name] = file;
+    files[head.name] = file;
     total += file.length;
     // Not past its bytes: were its length what is damaged, the next file would be passed over with them.
-    at = place.from - 1;
+    at = from - 1;
   }
   const listed = (directoryOf(bytes) ?? []).map(e => e.name).filter(name => names.test(name));
   return { files, damaged: [...new Set([...seen, ...listed])].filter(name => !files[name]) };

@@ -1,10 +1,11 @@
-export { crc32 } from './archive.ts';
+export { hex, type LocalHeader, localHeaderAt, MOST_NAME, unpacked } from './archive.ts';
 export { checkTrial, parsePlan, parseRecord } from './check.ts';
 export { csvFiles } from './csv.ts';
 export { type ImageHead, imageHead } from './image.ts';
 export { shiftTimes } from './shift.ts';
 export {
   checkWorkshop,
+  NO_WORKSHOP,
   WORKSHOP_FORMAT,
   WORKSHOP_NAMES,
   type WorkshopFile,

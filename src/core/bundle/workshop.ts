@@ -66,7 +66,8 @@ export interface WorkshopFile extends Omit<v.InferOutput<typeof Envelope>, 'shel
 export const workshopJson = (told: WorkshopFile): string =>
   JSON.stringify({ format: WORKSHOP_FORMAT, schema: SCHEMA_VERSION, ...told }, null, 1);
 
-const FOREIGN = bad(
+/** What is said of a ZIP in which there is no workshop. */
+export const NO_WORKSHOP = bad(
   'foreign',
   'This ZIP holds no Wet Test workshop.',
   'Choose a file that “Back up the workshop” made. A single trial is imported on the opening page.',
@@ -85,7 +86,7 @@ export function checkWorkshop(text: string): Outcome<WorkshopFile> {
     return bad('broken', 'The list of what is in this file cannot be read: it is damaged.');
   }
   if (!data || typeof data !== 'object' || (data as { format?: unknown }).format !== WORKSHOP_FORMAT)
-    return FOREIGN;
+    return NO_WORKSHOP;
   // What is inside is brought up to this version piece by piece.
   const same = (envelope: Record<string, unknown>) => envelope;
   const current = migrate(data, { 1: same, 2: same });

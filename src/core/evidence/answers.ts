@@ -1,5 +1,6 @@
 import studentCdf from '@stdlib/stats-base-dists-t-cdf';
 import { surePercent } from '../findings/index.ts';
+import { fisher } from '../models/index.ts';
 import { DISAGREEMENTS } from '../questions/index.ts';
 import { foresee, type Made, type Pool, unsureOf } from './pool.ts';
 import { type EvidenceRow, THINGS, type Thing, thingName } from './rows.ts';
@@ -341,23 +342,6 @@ function aheadByChance(x: Side, y: Side, { sd, df }: { sd: number; df: number })
       ? 1 - studentCdf((mean(x.landed) - mean(y.landed)) / (sd * Math.sqrt(1 / n + 1 / m)), df)
       : 1;
   return Math.min(1, 2 * Math.min(byLanded, fisher(y.failed, y.of, x.failed, x.of)));
-}
-
-/**
- * Chance that at least so many of the first failed, were failing the same in both (Fisher 1935, one-sided).
- *
- * @example fisher(4, 4, 0, 4).toFixed(4); // => '0.0143'
- */
-export function fisher(failed: number, of: number, otherFailed: number, otherOf: number): number {
-  const all = failed + otherFailed;
-  let logFactorial = 0;
-  const logs = [0, ...Array.from({ length: of + otherOf }, (_, i) => (logFactorial += Math.log(i + 1)))];
-  const choose = (n: number, k: number) =>
-    k < 0 || k > n ? Number.NEGATIVE_INFINITY : logs[n] - logs[k] - logs[n - k];
-  let sum = 0;
-  for (let k = failed; k <= Math.min(of, all); k++)
-    sum += Math.exp(choose(of, k) + choose(otherOf, all - k) - choose(of + otherOf, all));
-  return Math.min(1, sum);
 }
 
 /** What a trial compares: things of which it has more than one, and what else it varied. */

@@ -12,7 +12,6 @@ import {
   type EvidenceRow,
   evidenceIn,
   failsOf,
-  fisher,
   foresee,
   knownIn,
   madeWith,
@@ -340,13 +339,6 @@ describe('what is known', () => {
       return contradictionsIn(rows).length > 0;
     }).filter(Boolean).length;
     expect(told / 300).toBeLessThanOrEqual(0.05);
-  });
-
-  it('counts failing by Fisher’s exact test', () => {
-    // By hand: all 4 of the first of 8 when 4 failed in all, 1 of 70; at least 3, 17 of 70.
-    expect(fisher(4, 4, 0, 4)).toBeCloseTo(1 / 70, 12);
-    expect(fisher(3, 4, 1, 4)).toBeCloseTo(17 / 70, 12);
-    expect(fisher(0, 4, 0, 4)).toBe(1);
   });
 
   it('how often a method fails starts at one in twenty', () => {

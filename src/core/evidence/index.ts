@@ -8,7 +8,6 @@ export {
   contradictionsIn,
   disagreementsIn,
   failsOf,
-  fisher,
   type Known,
   knownIn,
   type Range,

@@ -1,8 +1,8 @@
 import * as v from 'valibot';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { type Column, columnOf } from '../units/index.ts';
 import { type Analysis, type Asked, analyse, type NotTold, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
-import { type Column, columnOf } from './column.ts';
 import { factorSentence, failureSentence, headline, pairSentence } from './words.ts';
 
 /** What the columns of a table of patches are. */

@@ -442,15 +442,14 @@ class Gibbs {
 const FAILS = { mean: -1.6, sd: 1.6, effect: 1.4 };
 /** Prior chance that failing has to do with a factor, as long as none failed: then nothing speaks for it. */
 const FAILS_BY = 0.5;
-/** Steps of the sampler that are let go, and that lie between two draws. */
+/** Steps of the sampler that are let go. */
 const FAIL_WARM_UP = 25;
-const FAIL_STEPS = 1;
 
 /**
  * Draws of the chance of each option to fail: logistic regression with normal priors, so that an option of which all
- * failed, or none, has no chance without end, and one of which none failed yet may still; as long as
- * nothing failed, a factor has nothing to do with it with even chances. Effects are drawn by elliptical slice sampling (Murray, Adams & MacKay 2010), which needs no mode
- * and no shape, and what has to do with it by Gibbs sampling.
+ * failed, or none, has no chance without end, and one of which none failed yet may still; as long as nothing failed, a
+ * factor has nothing to do with it with even chances. Effects are drawn by elliptical slice sampling (Murray, Adams &
+ * MacKay 2010), which needs no mode and no shape, and what has to do with it by Gibbs sampling.
  */
 function drawsOfFailure(
   cases: readonly { readonly levels: readonly number[]; readonly failed: boolean }[],
@@ -523,7 +522,7 @@ function drawsOfFailure(
   for (let i = 0; i < FAIL_WARM_UP; i++) step();
   const asked = options.map(o => rows.of(o));
   return () => {
-    for (let i = 0; i < FAIL_STEPS; i++) step();
+    step();
     const own = effects(beta);
     return asked.map(row => 1 / (1 + Math.exp(-FAILS.mean - sumOf(row, own))));
   };

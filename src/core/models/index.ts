@@ -1,6 +1,7 @@
 export { type Curve, curveOf, type Top, topOf } from './curve.ts';
 export { type Decision, type DecisionAsk, decide, type OptionChance, type World } from './decide.ts';
 export { type Dosed, type Trapezoid, trapezoidsOf } from './dose.ts';
+export { fisher } from './fisher.ts';
 export {
   type Case,
   CONFIDENCE,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chanceFrom } from '../random/index.ts';
-import { type Case, decide, decompose, fitCases, fitLogistic, fitMixed, meanRow } from './index.ts';
+import { type Case, decide, decompose, fisher, fitCases, fitLogistic, fitMixed, meanRow } from './index.ts';
 
 describe('columns taken apart', () => {
   it('keep what is new and say what the rest is made of', () => {
@@ -228,5 +228,14 @@ describe('the decision', () => {
     expect(none.options[1].value).toBeGreaterThan(sure.options[1].value - 15);
     expect(none.options[1].best).toBeLessThan(sure.options[1].best);
     expect(none.options[1].best).toBeGreaterThan(0.6);
+  });
+});
+
+describe('two counts of failures', () => {
+  it('are compared by Fisher’s exact test', () => {
+    // By hand: all 4 of the first of 8 when 4 failed in all, 1 of 70; at least 3, 17 of 70.
+    expect(fisher(4, 4, 0, 4)).toBeCloseTo(1 / 70, 12);
+    expect(fisher(3, 4, 1, 4)).toBeCloseTo(17 / 70, 12);
+    expect(fisher(0, 4, 0, 4)).toBe(1);
   });
 });

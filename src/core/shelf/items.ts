@@ -21,6 +21,46 @@ export function checkItem<K extends ShelfKind>(kind: K, data: unknown): Outcome<
   return bad('bad-item', `${field?.label ?? key}: ${say}`);
 }
 
+/** What a number on the shelf may be: its range, whether it is a whole one, and whether it may be left out. */
+export interface NumberRange {
+  readonly least: number;
+  readonly most: number;
+  readonly whole?: true;
+  readonly optional?: true;
+}
+
+interface Described {
+  readonly wrapped?: Described;
+  readonly entries?: Readonly<Record<string, Described>>;
+  readonly pipe?: readonly (Described & { readonly type: string; readonly requirement?: unknown })[];
+}
+
+/** All that a value has to pass, one pipe within another. */
+const partsOf = ({ pipe = [] }: Described): NonNullable<Described['pipe']> =>
+  pipe.flatMap(part => [part, ...partsOf(part)]);
+
+/**
+ * The range of a number on the shelf, as {@link checkItem} holds it to; nothing for what is no number. Of a size either side's.
+ *
+ * @example rangeOf('mediums', 'openMin')?.least; // => 0.1
+ * @example rangeOf('mediums', 'name'); // => undefined
+ */
+export function rangeOf(kind: ShelfKind, key: string): NumberRange | undefined {
+  const entry = (ITEM[kind] as unknown as Described).entries?.[key];
+  const isOptional = entry?.wrapped !== undefined;
+  let inner = entry;
+  while (inner?.wrapped) inner = inner.wrapped;
+  const parts = partsOf(inner?.entries?.w ?? inner ?? {});
+  const at = (type: string) => parts.find(p => p.type === type)?.requirement;
+  const [least, most] = [at('min_value'), at('max_value')];
+  if (typeof least !== 'number' || typeof most !== 'number') return undefined;
+  return {
+    ...{ least, most },
+    ...(parts.some(p => p.type === 'integer') ? { whole: true as const } : {}),
+    ...(isOptional ? { optional: true as const } : {}),
+  };
+}
+
 /**
  * An id for a new item, made from its name and unlike all `taken` ones.
  *

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { columnOf } from '../units/index.ts';
 import { SHELF_FIELDS, SHELF_NAMES, type ShelfField } from './fields.ts';
 import { checkItem, itemId } from './items.ts';
 import type { Shelf, ShelfKind } from './schema.ts';
@@ -78,13 +79,22 @@ export function readShelfCsv<K extends ShelfKind>(
     return bad('too-big', `More than ${MOST_ROWS} rows.`, 'Split the file.');
   const broken = parsed.errors.find(e => e.type !== 'Delimiter');
   if (broken) return bad('csv', `Line ${(broken.row ?? 0) + 2}: ${broken.message}.`);
+  const numbers = new Map<string, readonly number[]>();
+  for (const { key } of fields.filter(isNumber)) {
+    const column = columnOf(
+      key,
+      parsed.data.map(row => row[key]),
+    );
+    if (!column.ok) return column;
+    numbers.set(key, column.value.values);
+  }
   const used = new Set<string>();
   const items: Shelf[K][number][] = [];
   for (const [i, row] of parsed.data.entries()) {
     const item: Record<string, unknown> = {};
     for (const field of fields) {
       const cell = (row[field.key] ?? '').trim().replace(/^'(?=[=+\-@])/, '');
-      if (cell !== '') item[field.key] = fromCell(field, cell);
+      if (cell !== '') item[field.key] = numbers.get(field.key)?.[i] ?? fromCell(field, cell);
     }
     const given = (row.id ?? '').trim();
     item.id = given || itemId(String(item.name ?? ''), [...taken, ...used]);
@@ -98,12 +108,10 @@ export function readShelfCsv<K extends ShelfKind>(
   return items.length ? good(items) : bad('empty', 'There are no items in this table.');
 }
 
+const isNumber = ({ type }: ShelfField) => type === 'number' || type === 'length' || type === 'volume';
+
 function fromCell(field: ShelfField, cell: string): unknown {
   switch (field.type) {
-    case 'number':
-    case 'length':
-    case 'volume':
-      return Number(cell.replace(',', '.'));
     case 'yes-no':
       return /^(yes|true|1|y)$/i.test(cell) ? true : /^(no|false|0|n)$/i.test(cell) ? false : cell;
     case 'many':

@@ -9,6 +9,7 @@ export {
   vapourPressureDeficit,
 } from './air.ts';
 export { type AirHistory, airAt, driedBetween, driedBy, type ExpectedAir, knownAt } from './air-history.ts';
+export { type Column, columnOf } from './column.ts';
 export { type Sides, sidesOf, sidesWords } from './sides.ts';
 
 /** The measures people read; everything inside is in mm, °C and mL. */

@@ -103,13 +103,9 @@ function Asked({
     .join('-');
   const [expected, set] = useState<ExpectedAir>({ day: null, from: '22:00', to: '07:00', air });
   const change = (part: Partial<ExpectedAir>) => set({ ...expected, ...part });
-  const { tempC, rh } = expected.air;
-  const isAir = tempC >= -10 && tempC <= 50 && rh >= 0 && rh <= 99;
-  const wrong = !isAir
-    ? 'The air of a room is between −10 and 50 °C, and its humidity between 0 and 99 %.'
-    : expected.from === expected.to
-      ? 'It begins and ends at the same time: give it some hours.'
-      : undefined;
+  const [isAir, setIsAir] = useState(true);
+  const wrong =
+    expected.from === expected.to ? 'It begins and ends at the same time: give it some hours.' : undefined;
   return (
     <Box borderWidth="1px" p="3" mt="2" maxW="40rem">
       <HStack gap="4" wrap="wrap">
@@ -136,14 +132,23 @@ function Asked({
         <TimeField label="from" value={expected.from} onChange={from => change({ from })} />
         <TimeField label="to" value={expected.to} onChange={to => change({ to })} />
       </HStack>
-      <AirFields air={expected.air} onChange={next => change({ air: next })} />
+      <AirFields
+        air={expected.air}
+        onChange={next => change({ air: next })}
+        onWrong={isWrong => setIsAir(!isWrong)}
+      />
       {wrong && (
         <Text role="alert" color="warn.fg" mt="2">
           {wrong}
         </Text>
       )}
       <HStack mt="3" gap="3">
-        <Button colorPalette="tide" minH="48px" disabled={wrong !== undefined} onClick={() => add(expected)}>
+        <Button
+          colorPalette="tide"
+          minH="48px"
+          disabled={wrong !== undefined || !isAir}
+          onClick={() => add(expected)}
+        >
           Plan with it
         </Button>
         <Button variant="outline" minH="48px" onClick={leave}>
