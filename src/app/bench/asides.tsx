@@ -3,9 +3,10 @@ import { useRef, useState } from 'react';
 import { type AspectId, aspectsBy } from '../../core/aspects/index.ts';
 import { freshId } from '../../core/codes/index.ts';
 import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
+import { stageNow } from '../../core/photos/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import type { Link } from '../../core/steps/index.ts';
-import { type Patch, settingsOf, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
+import { type Patch, settingsOf, sizeOf, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
 import { Aspects } from '../ui/aspects.tsx';
 import { NumberField } from '../ui/number-field.tsx';
@@ -18,6 +19,7 @@ export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh' 
 
 export interface AsideProps {
   readonly plan: TrialPlan;
+  readonly records: readonly TrialRecord[];
   readonly patch: Patch;
   readonly link: Link;
   /** Other patches that the step is done for in the same go. */
@@ -162,7 +164,7 @@ function Note({ patch, keep, close }: AsideProps) {
 }
 
 /** A photo of how it looks now, kept with the patch; it is read later under Read, through the card. */
-function Photo({ patch, link, keep, close }: AsideProps) {
+function Photo({ plan, records, patch, link, keep, close }: AsideProps) {
   const input = useRef<HTMLInputElement>(null);
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -173,7 +175,7 @@ function Photo({ patch, link, keep, close }: AsideProps) {
           kind: 'photo',
           patch: patch.code,
           photo,
-          stage: 'wet',
+          ...stageNow({ plan, records }, patch.code, link, presentMs()),
           round: link.round,
           name: file.name.slice(0, 200) || 'photo',
           simulated: false,

@@ -186,7 +186,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
           <Aside
             key={`${aside}${action.patch.code}`}
             name={aside}
-            {...{ plan, workshop, keep, since, also }}
+            {...{ plan, records, workshop, keep, since, also }}
             patch={action.patch}
             link={action.link}
             close={() => setAside(undefined)}

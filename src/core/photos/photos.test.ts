@@ -3,7 +3,16 @@ import { examplePlan } from '../design/example.ts';
 import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { readingsOf, type TrialRecord } from '../trial/index.ts';
-import { guessOf, milkOver, type PhotoSeen, roundsSeen, wetUntil } from './index.ts';
+import {
+  guessOf,
+  milkOver,
+  type PhotoSeen,
+  roundsSeen,
+  stageNow,
+  wetUntil,
+  wornBy,
+  wornOtherwise,
+} from './index.ts';
 
 const plan = examplePlan();
 const [a, b, c] = [...plan.patches].sort((x, y) => x.order - y.order).map(p => p.code);
@@ -102,6 +111,56 @@ describe('whether a patch was still wet', () => {
     expect(wetUntil({ plan, records: rubbed }, code, start + 5 * 60_000)).toBeUndefined();
     expect(wetUntil({ plan, records: [] }, code, start)).toBeUndefined();
     expect(wetUntil({ plan, records: rubbed }, 'none', start)).toBeUndefined();
+  });
+});
+
+describe('what a patch had been through when it was photographed', () => {
+  const worn = { ...plan, wear: ['dry-rub', 'wash'] as const };
+  const trialled = (records: readonly TrialRecord[]) => ({
+    plan: { ...worn, wear: [...worn.wear] },
+    records,
+  });
+  const rubbed = step(a, 'wear-dry-rub', 10);
+  const both = trialled([rubbed, { ...step(b, 'wear-wash', 60), also: [a] } as TrialRecord]);
+  const when = (min: number) => Date.parse(at(min));
+
+  it('is the last wear test that was recorded by then, of its own or in one go with others', () => {
+    expect([9, 10, 59, 60, 900].map(min => wornBy(both, a, when(min)))).toEqual([
+      undefined,
+      'dry-rub',
+      'dry-rub',
+      'wash',
+      'wash',
+    ]);
+    expect(wornBy(both, b, when(900))).toBe('wash');
+    expect(wornBy(both, c, when(900))).toBeUndefined();
+    expect(wornBy(both, 'none', when(900))).toBeUndefined();
+  });
+
+  it('leaves out what was skipped or taken back', () => {
+    expect(wornBy(trialled([{ ...rubbed, skipped: true } as TrialRecord]), a, when(20))).toBeUndefined();
+    const undo = { id: 'u', kind: 'undo', of: rubbed.id, patch: null, at: at(11) } as TrialRecord;
+    expect(wornBy(trialled([rubbed, undo]), a, when(20))).toBeUndefined();
+  });
+
+  it('is filed wet in the midst of the work and while a wash dries, and dry to be looked at, worn by what it was', () => {
+    const chain = chainOf(both.plan, both.plan.patches.find(p => p.code === a)!);
+    const next = (id: string) => chain.find(l => l.step.id === id)!;
+    expect(stageNow(trialled([]), a, next('rub'), when(0))).toEqual({ stage: 'wet' });
+    expect(stageNow(both, a, next('worn-dry-rub'), when(11))).toEqual({ stage: 'dry', worn: 'dry-rub' });
+    // A wash dries for twenty minutes at the least.
+    expect(stageNow(both, a, next('worn-wash'), when(61))).toEqual({ stage: 'wet', worn: 'wash' });
+    expect(stageNow(both, a, next('worn-wash'), when(900))).toEqual({ stage: 'dry', worn: 'wash' });
+  });
+
+  it('is otherwise than said where records say so, and never where they are silent', () => {
+    expect(wornOtherwise(both, a, when(20), undefined)).toBe('dry-rub');
+    expect(wornOtherwise(both, a, when(20), 'wash')).toBe('dry-rub');
+    expect(wornOtherwise(both, a, when(20), 'dry-rub')).toBeUndefined();
+    expect(wornOtherwise(both, a, when(5), 'dry-rub')).toBe('none');
+    expect(wornOtherwise(both, a, when(5), undefined)).toBeUndefined();
+    // Nobody recorded a test of this one: that it is worn may well be so.
+    expect(wornOtherwise(both, c, when(90), 'wash')).toBeUndefined();
   });
 });
 

@@ -1,4 +1,5 @@
 import { progressOf, type Trialled, windowAfter } from '../progress/index.ts';
+import { WEAR } from '../steps/index.ts';
 import { LOOKS_WET, type ReadPhoto } from '../trial/index.ts';
 
 /** Steps after which a piece is wet whatever the method says of a wait. */
@@ -21,7 +22,8 @@ export function wetUntil({ plan, records }: Trialled, code: string, at: number):
   if (!line || last < 0) return undefined;
   const { step } = line.chain[last];
   if (WETS.includes(step.does)) return Number.POSITIVE_INFINITY;
-  if (step.wait.kind !== 'fixed' || !step.wait.dries) return undefined;
+  const dries = step.wait.kind === 'fixed' && (step.wait.dries || (step.wears && WEAR[step.wears].wets));
+  if (!dries) return undefined;
   const opens = windowAfter(line, line.chain[last], line.doneAt[last]!, airs)?.opens;
   return opens !== undefined && opens > at ? opens : undefined;
 }

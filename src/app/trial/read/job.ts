@@ -7,6 +7,8 @@ export interface Taken {
   /** `bare`: the ground before anything was laid on it, lit from the side. */
   readonly stage: 'wet' | 'dry' | 'bare';
   readonly worn?: WearTest;
+  /** Nobody said whether it was worn: the records do. */
+  readonly isProposed?: boolean;
   /** After which round; what the records say where nobody does. */
   readonly roundOf: (code: string) => number;
 }
@@ -28,6 +30,8 @@ export interface Job {
   readonly why?: string;
   /** Said to be dry, but by the records it was still wet when it was taken, or it looks so. */
   readonly isWet?: 'by time' | 'by look';
+  /** By the records it was worn by this when it was taken (`none`: not yet), which is not what was said. */
+  readonly wornBy?: WearTest | 'none';
   /** The maker was asked, and says that it was dry. */
   readonly isSurelyDry?: boolean;
   readonly state: 'looking' | 'asking' | 'waiting' | 'reading' | 'done' | 'refused' | 'cancelled';

@@ -1,9 +1,10 @@
 import { Box, Button, Flex, HStack, Progress, Text } from '@chakra-ui/react';
 import { memo, useEffect, useState, useSyncExternalStore } from 'react';
-import { carrierName, type TrialPlan } from '../../../core/trial/index.ts';
+import { carrierName, type TrialPlan, type WearTest } from '../../../core/trial/index.ts';
 import type { Aim } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { useTrial } from '../view.tsx';
+import { wornAs, wornWords } from './by-records.ts';
 import { CornersByHand } from './corners-by-hand.tsx';
 import type { Job } from './job.ts';
 import type { Reader } from './use-reader.ts';
@@ -108,6 +109,7 @@ const JobRow = memo(function JobRow({ job, reader }: { job: Job; reader: Reader 
           </HStack>
         </Box>
       )}
+      {job.state === 'asking' && job.wornBy && <WornOtherwise job={job} by={job.wornBy} reader={reader} />}
       {job.problem && (
         <Text color="buoy.fg" role="alert">
           <b>{job.problem.say}</b> {job.problem.wayOut}
@@ -169,6 +171,31 @@ const JobRow = memo(function JobRow({ job, reader }: { job: Job; reader: Reader 
     </Box>
   );
 });
+
+/** Asks whether a photo shows a patch as it was made or after a wear test, where the records say something else than was chosen. */
+function WornOtherwise({ job, by, reader }: { job: Job; by: NonNullable<Job['wornBy']>; reader: Reader }) {
+  const said = job.taken.worn;
+  const read = (worn: WearTest | undefined) => {
+    reader.change(job.id, { wornBy: undefined, taken: wornAs(job.taken, worn) });
+    reader.start([job.id]);
+  };
+  const other = by === 'none' ? undefined : by;
+  return (
+    <Box mt="1" role="alert">
+      <Text color="buoy.fg" fontWeight="700">
+        {`By what was recorded it was ${wornWords(other)} when this was taken, not ${wornWords(said)}.`}
+      </Text>
+      <HStack mt="1" wrap="wrap">
+        <Button minH="44px" colorPalette="buoy" onClick={() => read(other)}>
+          {`Read it as ${wornWords(other)}`}
+        </Button>
+        <Button minH="44px" variant="outline" onClick={() => read(said)}>
+          {`It was ${wornWords(said)}`}
+        </Button>
+      </HStack>
+    </Box>
+  );
+}
 
 const aimWords = (plan: TrialPlan, aim: Aim) =>
   'board' in aim ? `${carrierName(plan, aim.board)}, all patches` : aim.code;

@@ -1,9 +1,11 @@
 import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { wornBy } from '../../../core/photos/index.ts';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { levelNames, readingOf, unitOf } from '../../../core/trial/index.ts';
+import { presentMs } from '../../../store/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { Choose } from '../../ui/choose.tsx';
@@ -24,7 +26,11 @@ export function ReadStage() {
   const { plan, records, selected, select } = view;
   const reader = useReader(view);
   const [warm, setWarm] = useState<'warming' | 'ready' | 'failed'>('warming');
-  const [look, setLook] = useState<string>('dry');
+  const [said, setLook] = useState<{ readonly patch: string | undefined; readonly look: string }>();
+  // That one patch was worn says nothing of another; light and water go on from one to the next.
+  const isSaid = said !== undefined && (['wet', 'bare'].includes(said.look) || said.patch === selected?.code);
+  const proposed = selected && wornBy(view, selected.code, presentMs());
+  const look = isSaid ? said.look : (proposed ?? 'dry');
   const worn = plan.wear.find(test => test === look);
   const stage = look === 'wet' || look === 'bare' ? look : 'dry';
   const { lines } = progressOf(plan, records);
@@ -44,6 +50,7 @@ export function ReadStage() {
   const taken = {
     stage,
     ...(worn ? { worn } : {}),
+    isProposed: !isSaid,
     roundOf: (code: string) => {
       const line = lines.find(l => l.patch.code === code);
       return chosen?.patch === selected?.code && chosen ? chosen.round : line ? roundNow(line) : round;
@@ -136,7 +143,7 @@ export function ReadStage() {
         <Choose
           label="The patch is"
           value={look}
-          onChange={setLook}
+          onChange={chosenLook => setLook({ patch: selected?.code, look: chosenLook })}
           options={[
             ['dry', plan.wear.length ? 'dry, as it was made' : 'dry'],
             ['wet', 'still wet'],
@@ -184,9 +191,7 @@ export function ReadStage() {
   );
 }
 
-{
-  /** Photos from files or the camera, or a practice photo. */
-}
+/** Photos from files or the camera, or a practice photo. */
 function TakePhotos({
   over,
   canSimulateBoard,

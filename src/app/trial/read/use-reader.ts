@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { freshId } from '../../../core/codes/index.ts';
 import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
-import { guessOf, looksWet, wetUntil } from '../../../core/photos/index.ts';
+import { guessOf, looksWet } from '../../../core/photos/index.ts';
+import type { Trialled } from '../../../core/progress/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
 import { readingsOf } from '../../../core/trial/index.ts';
 import { presentMs, type RecordDraft, StorageError, useAppend, workshopOf } from '../../../store/index.ts';
@@ -14,6 +15,7 @@ import {
 } from '../../../workers/index.ts';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
+import { byRecords } from './by-records.ts';
 import { glossWords } from './ground-line.tsx';
 import type { Job, Taken } from './job.ts';
 
@@ -39,7 +41,10 @@ export interface Reader {
     file: Blob,
     taken: Taken,
   ) => void;
-  readonly change: (id: string, part: Partial<Pick<Job, 'aim' | 'taken' | 'isWet' | 'isSurelyDry'>>) => void;
+  readonly change: (
+    id: string,
+    part: Partial<Pick<Job, 'aim' | 'taken' | 'isWet' | 'wornBy' | 'isSurelyDry'>>,
+  ) => void;
   /** Reads what was asked about, as it now stands. */
   readonly start: (ids: readonly string[]) => void;
   readonly drop: (id: string) => void;
@@ -91,19 +96,16 @@ export function useReader(view: TrialView): Reader {
     const known = { thumbnail, size, file: asJpeg ?? job.file };
     if (!guess.ok) return change(job.id, { ...known, state: 'refused', problem: guess.problem });
     const aim = job.aim ?? guess.value.aim;
-    const isWet =
-      job.taken.stage === 'dry' && 'code' in aim && isStillWet(aim.code, job.takenAt)
-        ? ('by time' as const)
-        : undefined;
-    const isSure = (job.aim ? job.why === undefined : guess.value.isSure) && !isWet;
+    const found =
+      'code' in aim
+        ? byRecords(job.taken, { plan, records }, aim.code, takenAtMs(job))
+        : { taken: job.taken };
+    const isWet = found.isWet;
+    // What was kept with it is what is so.
+    const wornBy = job.kept ? undefined : found.wornBy;
+    const isSure = (job.aim ? job.why === undefined : guess.value.isSure) && !isWet && !wornBy;
     const why = job.why ?? guess.value.why;
-    change(job.id, { ...known, aim, why, isWet, state: isSure ? 'waiting' : 'asking' });
-  };
-
-  const isStillWet = (code: string, takenAt: string | null) => {
-    const { records } = now.current;
-    const at = takenAt ? Date.parse(takenAt) : presentMs();
-    return wetUntil({ plan, records }, code, at) !== undefined;
+    change(job.id, { ...known, ...found, aim, why, isWet, wornBy, state: isSure ? 'waiting' : 'asking' });
   };
 
   const read = async (job: Job, signal: AbortSignal) => {
@@ -127,7 +129,7 @@ export function useReader(view: TrialView): Reader {
       return change(job.id, { state: 'refused', problem: unread[0]?.problem ?? NO_PATCH, unread });
     if (asksWhetherWet(job, answers.value))
       return change(job.id, { state: 'asking', isWet: 'by look', why: job.why });
-    const { drafts, files } = keptAs(job, answers.value);
+    const { drafts, files } = keptAs(job, answers.value, now.current);
     await append(drafts, files);
     await forget(job.id);
     const n = answers.value.length - unread.length;
@@ -147,7 +149,11 @@ export function useReader(view: TrialView): Reader {
     if (!('code' in aim)) return change(job.id, { state: 'refused', problem: ONE_BY_ONE });
     const seen = await glossInWorker(job.file, plan, signal);
     if (!seen.ok) return change(job.id, { state: 'refused', problem: seen.problem });
-    const { drafts, files } = keptAs(job, [{ code: aim.code, answer: { ok: false, problem: NO_PATCH } }]);
+    const { drafts, files } = keptAs(
+      job,
+      [{ code: aim.code, answer: { ok: false, problem: NO_PATCH } }],
+      view,
+    );
     const photo = drafts.find(d => d.kind === 'photo')?.photo ?? job.kept!;
     await append([...drafts, { kind: 'gloss', patch: aim.code, photo, ...seen.value }], files);
     await forget(job.id);
@@ -276,9 +282,11 @@ export function useReader(view: TrialView): Reader {
     keepUnread: id => {
       const job = list.current.find(j => j.id === id);
       if (!job?.aim || !('code' in job.aim)) return;
-      const { drafts, files } = keptAs(job, [
-        { code: job.aim.code, answer: { ok: false, problem: NO_PATCH } },
-      ]);
+      const { drafts, files } = keptAs(
+        job,
+        [{ code: job.aim.code, answer: { ok: false, problem: NO_PATCH } }],
+        now.current,
+      );
       append(drafts, files).then(
         () => {
           void forget(id);
@@ -302,13 +310,14 @@ const ignore = () => {};
 const NO_PATCH: Problem = { code: 'nothing-read', say: 'No patch in this photo could be read.' };
 
 /** What is recorded of a photo that was read: it with each patch's reading; or it alone, where there is none. */
-function keptAs(job: Job, answers: readonly PatchAnswer[]) {
-  const { stage, worn, roundOf } = job.taken;
+function keptAs(job: Job, answers: readonly PatchAnswer[], trialled: Trialled) {
   const photo = job.kept ?? job.id;
   const files = new Map<string, Blob>(job.kept ? [] : [[photo, job.file]]);
   const isAlone = answers.length === 1;
   const drafts = answers.flatMap(({ code, answer }, i): RecordDraft[] => {
     if (!answer.ok && !isAlone) return [];
+    // Of a board each patch may have been through something else.
+    const { stage, worn, roundOf } = byRecords(job.taken, trialled, code, takenAtMs(job)).taken;
     const about: RecordDraft = {
       ...{ kind: 'photo', patch: code, photo, stage, round: roundOf(code), name: job.name },
       simulated: job.simulated,
@@ -324,6 +333,9 @@ function keptAs(job: Job, answers: readonly PatchAnswer[]) {
   });
   return { drafts, files };
 }
+
+/** When a photo was taken, ms; now, where it does not say. */
+const takenAtMs = ({ takenAt }: Job) => (takenAt ? Date.parse(takenAt) : presentMs());
 
 const notKept = (error: unknown): Problem => {
   if (error instanceof StorageError)
