@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { signBefore } from '../../core/drying/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, readingOf, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
@@ -76,12 +77,14 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const [, pressCame] = useState(0);
   const [aside, setAside] = useState<AsideName>();
   useCues(action, now, settings);
-  useSpoken(action, settings.speech);
+
   const known = useAtHand(workshop);
   const screen = useScreen(workshop, bench, known, isHere && bench.here && turn.mine);
 
-  const { keep, done, undo, later, choose, giveUp, pick } = useDeeds({
-    ...{ view, bench, record, screen, known, undoable },
+  const sign = action.kind === 'do' && isHere ? signBefore(view, action.patch.code) : undefined;
+  useSpoken(action, settings.speech, sign);
+  const { keep, done, notYet, undo, later, choose, giveUp, pick } = useDeeds({
+    ...{ view, bench, record, sign, screen, known, undoable },
     mine: turn.mine,
     speaks: settings.speech,
     onKept: () => setAside(undefined),
@@ -103,6 +106,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
     n: () => open('note'),
     x: () => open('spoilt'),
     p: () => open('photo'),
+    r: () => void notYet(),
   });
 
   if (action.kind === 'finished')
@@ -170,6 +174,7 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         onChoose={choose}
         onPick={pick}
         unseen={unseen}
+        sign={sign}
       />
       <Controls
         action={action}
@@ -178,7 +183,9 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         busy={record.busy}
         aside={aside}
         said={screen.current.said}
+        sign={sign}
         done={press}
+        notYet={() => void notYet()}
         later={later}
         open={open}
       >

@@ -1,6 +1,7 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import type { Screen } from '../../core/advice/index.ts';
+import type { Sign } from '../../core/drying/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { moment } from '../ui/time.ts';
 import type { AsideName } from './asides.tsx';
@@ -13,7 +14,9 @@ export function Controls({
   mine,
   busy,
   aside,
+  sign,
   done,
+  notYet,
   later,
   open,
   children,
@@ -25,7 +28,11 @@ export function Controls({
   mine: boolean;
   busy: boolean;
   aside: AsideName | undefined;
+  /** What has to be seen before the action; the press says that it was. */
+  sign: Sign | undefined;
   done: () => void;
+  /** It was looked at, and is not ready. */
+  notYet: () => void;
   /** Puts the action aside for another. */
   later: () => void;
   open: (name: AsideName) => void;
@@ -38,7 +45,7 @@ export function Controls({
       <Flex px={{ base: '2', md: '4' }} py="2" gap={{ base: '1', md: '2' }} wrap="wrap">
         {(
           [
-            ...(action.kind === 'do' ? [['late', 'I was late', 'Late']] : []),
+            ...(action.kind === 'do' && !sign ? [['late', 'I was late', 'Late']] : []),
             ['spoilt', 'Spoilt', 'Spoilt'],
             ...(action.kind === 'do' && step.does !== 'mark' ? [['skip', 'Skip', 'Skip']] : []),
             ['note', 'Note', 'Note'],
@@ -67,6 +74,18 @@ export function Controls({
             </Box>
           </Button>
         ))}
+        {sign && (
+          <Button
+            colorPalette="tide"
+            minH="48px"
+            px={{ base: '2', md: '4' }}
+            disabled={!mine || busy}
+            title="Key: R"
+            onClick={notYet}
+          >
+            Not ready yet
+          </Button>
+        )}
         {action.kind === 'do' && (
           <Button
             variant="outline"
@@ -106,7 +125,7 @@ export function Controls({
           `Waiting until ${moment(action.until, now)}`
         ) : (
           <Flex direction="column" align="center" lineHeight="1.2">
-            <span>{step.done}</span>
+            <span>{sign ? 'Yes, it is ready' : step.done}</span>
             <Text as="span" fontSize="0.5em" fontWeight="600">
               {said === 'just changed'
                 ? 'This has just come up: read it, then press'

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import type { Sign } from '../../core/drying/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import type { Settings } from '../../store/index.ts';
 import { notify } from '../ui/notify.ts';
@@ -51,9 +52,13 @@ export function sayAloud(words: string, when: 'now' | 'after' = 'now') {
 /** A code letter by letter, as a voice reads it. */
 export const spelt = (code: string) => code.replace('-', '').split('').join(' ');
 
+/** What is asked of a coat before it is worked on. */
+export const ASKS = 'Is it ready?';
+
 /** Says what is to be done and on which piece when it comes up, for who cannot look at the screen. */
-export function useSpoken(action: Action, on: boolean): void {
-  const words = action.kind === 'do' ? `${action.link.step.action}, ${spelt(action.patch.code)}` : '';
+export function useSpoken(action: Action, on: boolean, sign: Sign | undefined): void {
+  const what = action.kind === 'do' && (sign ? `${ASKS} ${sign.question}` : action.link.step.action);
+  const words = action.kind === 'do' ? `${what}, ${spelt(action.patch.code)}` : '';
   useEffect(() => {
     if (on && words) sayAloud(words, 'after');
   }, [words, on]);

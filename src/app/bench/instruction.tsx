@@ -1,5 +1,6 @@
 import { Box, Flex, Text } from '@chakra-ui/react';
 import type { Next } from '../../core/advice/index.ts';
+import type { Sign } from '../../core/drying/index.ts';
 import type { Step } from '../../core/methods/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
@@ -18,6 +19,7 @@ import { Hatch, PatchWriting } from '../board/marks.tsx';
 import { Cautions } from '../ui/cautions.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { ClockWords, Figures } from './clock.tsx';
+import { ASKS } from './cues.ts';
 import { StepDrawing } from './step-drawing.tsx';
 import { UpNext } from './up-next.tsx';
 
@@ -33,10 +35,13 @@ export function Instruction({
   onChoose,
   onPick,
   unseen,
+  sign,
 }: Omit<Next, 'action'> & {
   plan: TrialPlan;
   /** Patches of this go of which there is no dry photo to compare with later. */
   unseen: readonly string[];
+  /** What has to be seen before the step may be begun. */
+  sign: Sign | undefined;
   action: Exclude<Action, { kind: 'finished' }>;
   now: number;
   onChoose: (patch: string, step: string, round: number) => void;
@@ -69,7 +74,7 @@ export function Instruction({
             fontSize={{ base: '2.3rem', md: '3.4rem' }}
             lineHeight="1.05"
           >
-            {action.kind === 'wait' ? 'Wait' : step.action}
+            {action.kind === 'wait' ? 'Wait' : sign ? ASKS : step.action}
           </Text>
           <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
             {also.length ? placeName(plan, action.patch, step) : action.patch.code}
@@ -83,7 +88,7 @@ export function Instruction({
             All of it in one go: {[action.patch.code, ...also].join(', ')}.
           </Text>
         )}
-        {action.kind === 'do' && what && (
+        {action.kind === 'do' && !sign && what && (
           <Text fontSize={{ base: '1.25rem', md: '1.6rem' }} mt="2" fontWeight="700">
             {what.name}
             {what.coatMm !== undefined && `, ${thickness(what.coatMm, units.system)} thick`}
@@ -93,6 +98,12 @@ export function Instruction({
           {action.kind === 'wait' ? (
             <>
               Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
+            </>
+          ) : sign ? (
+            <>
+              <b>{sign.question}</b> {action.status.last?.step.tooSoon}
+              {sign.patches.length > 1 && ` The same goes for ${sign.patches.slice(1).join(', ')}.`} Then:{' '}
+              {step.action.toLowerCase()}.
             </>
           ) : (
             <Said>{step.instruction}</Said>
@@ -111,7 +122,7 @@ export function Instruction({
             {unseen.length > 4 ? ` and ${unseen.length - 4} more` : ''}.
           </Text>
         )}
-        {action.kind === 'do' && step.check && (
+        {action.kind === 'do' && !sign && step.check && (
           <Text fontSize={{ base: '1.1rem', md: '1.3rem' }} mt="1" fontWeight="600">
             {step.check}
           </Text>

@@ -8,7 +8,9 @@ import {
   picked,
   pressed,
 } from '../../core/advice/index.ts';
+import type { Sign } from '../../core/drying/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
+import type { Link } from '../../core/steps/index.ts';
 import type { TrialRecord } from '../../core/trial/index.ts';
 import { atHandIn, presentMs, type RecordDraft, setAtHand } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
@@ -25,6 +27,8 @@ interface AtBench {
   readonly view: TrialView;
   readonly bench: ReturnType<typeof useNext>;
   readonly record: ReturnType<typeof useRecord>;
+  /** What has to be seen of the coat before the action may be begun. */
+  readonly sign: Sign | undefined;
   readonly screen: RefObject<typeof BLANK>;
   readonly known: AtHand | undefined;
   readonly undoable: TrialRecord | undefined;
@@ -40,11 +44,16 @@ interface AtBench {
   readonly onPress: (at: number) => void;
 }
 
+/** That pieces were found ready for a step, or not. */
+const foundReady = ({ patches }: Sign, { step, round }: Link, ready: boolean): RecordDraft[] =>
+  patches.map(patch => ({ kind: 'ready', patch, ready, step: step.id, round }));
+
 /** What can be done at the bench: keep what happened, press, take back, put aside, choose another, give up. */
 export function useDeeds({
   view,
   bench,
   record,
+  sign,
   screen,
   known,
   undoable,
@@ -81,10 +90,17 @@ export function useDeeds({
     const { screen: after, draft } = pressed(before, bench, at, since);
     screen.current = after;
     if (!draft) return onPress(at);
-    const kept = await keep([draft]);
+    const kept = await keep(sign && action.kind === 'do' ? foundReady(sign, action.link, true) : [draft]);
     // What is not written was not pressed.
     if (!kept) screen.current = before;
+    if (kept && sign) return;
     if (kept && speaks) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
+  };
+  const notYet = async () => {
+    if (!sign || action.kind !== 'do' || !(await keep(foundReady(sign, action.link, false)))) return;
+    // Hands go to something else while it dries on.
+    setAtHand(workshop, undefined);
+    tell({ say: 'Kept: it gets a quarter longer than it had.' });
   };
   const undo = async () => {
     if (!undoable) return;
@@ -118,5 +134,5 @@ export function useDeeds({
     if (found.kind === 'now') return choose(code, found.link.step.id, found.link.round);
     tell({ say: notNow(code, found, presentMs()) });
   };
-  return { keep, done, undo, later, choose, giveUp, pick };
+  return { keep, done, notYet, undo, later, choose, giveUp, pick };
 }

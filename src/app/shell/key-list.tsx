@@ -6,6 +6,7 @@ const KEYS: readonly [string, string][] = [
   ['Tab', 'Go to the next control'],
   ['Space, Enter', 'On the bench: done (a pedal’s Page Down too). Elsewhere: press the control'],
   ['L, X, N, P', 'On the bench: I was late, spoilt, a note, a photo'],
+  ['R, D', 'On the bench: not ready yet, not now'],
   ['U', 'On the bench: undo the last thing'],
   ['S', 'On the bench: sound on or off'],
   ['Escape', 'Close this list, or leave the bench'],

@@ -160,7 +160,9 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   const s = line.settings;
   if (place !== undefined && wet !== undefined && waitsForDrying(line.settings.method)) {
     const need = s.medium.dryHours * dryingFactor(air) * coatFactor(s.coatMm);
-    out.dryRatio = (wet - place) / (60 * MIN) / need;
+    const dried = (wet - place) / (60 * MIN) / need;
+    // What was looked at and found dry was dry, whatever its jar says.
+    out.dryRatio = foundReady(line, records, wet) ? Math.max(1, dried) : dried;
   }
   if (wet !== undefined && rub !== undefined) out.wetMin = (rub - wet) / MIN;
   Object.assign(out, fromWaits(line, air, out.dryRatio === undefined));
@@ -171,6 +173,15 @@ function fromRecords(plan: TrialPlan, patch: Patch, records: readonly TrialRecor
   const rounds = line.chain.filter((l, i) => l.step.does === 'rub' && line.doneAt[i] !== undefined).length;
   if (rounds) out.rounds = rounds;
   return out;
+}
+
+/** Whether a piece was found ready to be wetted, by the last look before it was (ms). */
+function foundReady({ patch, chain }: PatchProgress, records: readonly TrialRecord[], wet: number): boolean {
+  const first = chain.find(l => l.step.does === 'wet');
+  const looks = about(records, patch.code, 'ready').filter(
+    r => r.step === first?.step.id && r.round === first.round && Date.parse(r.at) <= wet,
+  );
+  return looks.at(-1)?.ready ?? false;
 }
 
 /** Whether the wait after a step is how long the piece is heated or held hot. */

@@ -3,3 +3,4 @@ export { type Drying, learntDrying, learntMediums, shelfAsLearnt } from './learn
 export { Lessons, lessonsOf } from './lessons.ts';
 export { dryingLine, type Waiting } from './line.ts';
 export { inAir, learntShortWait, type ShortWait } from './short-wait.ts';
+export { type Sign, signBefore } from './sign.ts';

@@ -1,12 +1,10 @@
 import { type PatchProgress, patchStatus, progressOf } from '../progress/index.ts';
-import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { isShortWait, type Link } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { driedBy, REFERENCE_AIR } from '../units/index.ts';
 import { driesMedium, learntDrying, type Trialled } from './learn.ts';
 import { type Lessons, lessonsOf } from './lessons.ts';
-
-const TOGETHER_MS = 10 * 60_000;
+import { questionFor, TOGETHER_MS } from './sign.ts';
 
 /** Pieces that wait together for the same: one bar of the drying line. Times are ms. */
 export interface Waiting {
@@ -83,13 +81,3 @@ const together = (a: Waiting, b: Waiting) =>
   Math.abs(a.aim - b.aim) < TOGETHER_MS &&
   a.question === b.question &&
   a.asked?.ready === b.asked?.ready;
-
-/** What shows that a piece is ready, asked of the piece itself: the step's own sign, or the medium's where that dries. */
-function questionFor({ settings }: PatchProgress, { step }: Link): string | undefined {
-  if (step.ready) return step.ready;
-  if (!driesMedium(step, settings)) return undefined;
-  if (isOne(MEDIUMS.milky, settings.medium.kind)) return 'No milk left, no longer cool, not tacky?';
-  if (isOne(MEDIUMS.glues, settings.medium.kind))
-    return 'No longer cool to the touch, and not tacky at the edge?';
-  return undefined;
-}
