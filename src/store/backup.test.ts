@@ -10,6 +10,7 @@ import { jpegOf } from '../core/bundle/example.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
 import { Cancelled } from '../core/outcome/index.ts';
+import { keptFrom } from '../core/recipe/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
 import type { TrialRecord } from '../core/trial/index.ts';
@@ -208,6 +209,40 @@ describe('two workshops that went on apart', () => {
     expect((await here.photo(one.id, 'p2'))?.size).toBe(blob(2).size);
     // In the order of time, whoever wrote.
     expect(ids.indexOf('there')).toBeLessThan(ids.indexOf('here'));
+  });
+
+  it('count photos as they are announced, what belongs to readings apart, and name the recipes that came', async () => {
+    const there = await furnished();
+    const read = readingFor(one.patches[2].code, 3, { landed: 60 }).map(r =>
+      r.kind === 'reading' ? { ...r, straight: 'p3s' } : r,
+    );
+    await there.append(
+      one.id,
+      read,
+      new Map([
+        ['p3', blob(6)],
+        ['p3s', blob(7)],
+      ]),
+    );
+    const told = one.patches.flatMap((p, i) =>
+      readingFor(p.code, i, { landed: p.levels[0] ? 60 + i : 90 + (i % 3) }),
+    );
+    const kept = keptFrom(one, told)!;
+    await there.addRecipeEvents([
+      { id: 'v1', recipe: 'R1', at: AT, kind: 'version', why: '', kept: { ...kept, name: 'Gauge' } },
+    ]);
+    const backup = await opened(await packed(there));
+    const announced = backup.told.trials.reduce((sum, t) => sum + t.photos, 0);
+    const data = emptyData();
+    const empty = over(data);
+    expect(await takeIn(empty, backup)).toMatchObject({ photos: announced, recipeNames: ['Gauge'] });
+    expect(announced).toBe(2);
+    // What a reading was read from is gone: it comes back, and is no photo.
+    for (const store of Object.values(data))
+      for (const key of [...store.keys()]) if (key.endsWith('p3s')) store.delete(key);
+    expect(await empty.photo(one.id, 'p3s')).toBeFalsy();
+    expect(await takeIn(empty, backup)).toMatchObject({ joined: 1, photos: 0, recipeNames: [] });
+    expect((await empty.photo(one.id, 'p3s'))?.size).toBe(blob(7).size);
   });
 
   it('joined once more change nothing', async () => {

@@ -9,6 +9,7 @@ import {
   workshopJson,
 } from '../core/bundle/index.ts';
 import { bad, Cancelled, good, type Outcome, type Problem, type Progress } from '../core/outcome/index.ts';
+import { recipesIn } from '../core/recipe-book/index.ts';
 import { SHELF_KINDS, type ShelfItem, type ShelfKind, STARTER_SHELF } from '../core/shelf/index.ts';
 import { mergeFields } from './merge.ts';
 import type { Workshop } from './workshop.ts';
@@ -186,7 +187,10 @@ export async function lookThrough(
       whole.push(
         listed.name
           ? listed
-          : { ...listed, name: plan.name, records: records.length, photos: checked.value.photos.size },
+          : {
+              ...{ ...listed, name: plan.name, records: records.length },
+              photos: records.filter(r => r.kind === 'photo').length,
+            },
       );
     }
     tell(0.9, 'Checking the pictures');
@@ -270,6 +274,8 @@ export interface TakenIn {
   readonly pictures: number;
   /** Events of recipes: versions, and what was made by them. */
   readonly recipes: number;
+  /** Names of the recipes that came in, or got something new. */
+  readonly recipeNames: readonly string[];
   /** What could not be joined, in words. */
   readonly left: readonly string[];
 }
@@ -297,7 +303,7 @@ export async function takeIn(
       continue;
     }
     if (came.value.isFresh) fresh++;
-    else if (came.value.records || came.value.photos) joined++;
+    else if (came.value.records || came.value.photos || came.value.beside) joined++;
     else same++;
     records += came.value.records;
     photos += came.value.photos;
@@ -306,7 +312,10 @@ export async function takeIn(
   tell(told.trials.length / (told.trials.length + 1), 'Taking in shelf, methods and pictures');
   const items = await takeInShelf(workshop, told.shelf);
   const methods = await takeInMethods(workshop, told.methods);
+  const known = new Set((await workshop.recipeEvents()).map(e => e.id));
   const recipes = await workshop.addRecipeEvents(told.recipes);
+  const changed = new Set(told.recipes.flatMap(e => (known.has(e.id) ? [] : [e.recipe])));
+  const recipeNames = recipesIn(told.recipes).flatMap(book => (changed.has(book.id) ? [book.now.name] : []));
   const here = new Map((await workshop.pictures()).map(p => [p.id, p]));
   const missing: WorkshopFile['pictures'][number][] = [];
   // One that is here without its file gets that back.
@@ -322,7 +331,10 @@ export async function takeIn(
     if (!(await isReadAlready(workshop, about)))
       await workshop.keepWaiting({ ...about, file: await file(name, type) });
   tell(1, 'Done');
-  return { fresh, joined, same, records, photos, items, methods, recipes, pictures: missing.length, left };
+  return {
+    ...{ fresh, joined, same, records, photos, items, methods, recipes, recipeNames },
+    ...{ pictures: missing.length, left },
+  };
 }
 
 /** Whether a photo that waited when the backup was made is among the records here. */

@@ -266,7 +266,11 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         if (!kept) {
           await keep(bundle, { removedAt });
           await sumUp(id);
-          return good({ isFresh: true, records: bundle.records.length, photos: bundle.photos.size });
+          return good({
+            isFresh: true,
+            records: bundle.records.length,
+            ...countedIn(bundle.records, bundle.photos),
+          });
         }
         const here = parsePlan(kept.plan);
         if (!here.ok) return bad('no-plan', `“${name}” is here, but cannot be read: ${here.problem.say}`);
@@ -280,7 +284,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         // What is here without its photo or its map gets them back, and what is new brings its own.
         const { photos, maps } = await files.lost(id, theirs, withoutMaps(bundle.records).maps);
         if (!fresh.length && !photos.size && !maps.size)
-          return good({ isFresh: false, records: 0, photos: 0 });
+          return good({ isFresh: false, records: 0, photos: 0, beside: 0 });
         const all = [...records.flatMap(photosNamed), ...bundle.photos.keys(), ...(bundle.missing ?? [])];
         const fits = checkTrial(here.value, [...records, ...fresh], new Set(all));
         if (!fits.ok)
@@ -299,7 +303,8 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
           settleHere,
         );
         if (fresh.length) await sumUp(id);
-        return good({ isFresh: false, records: fresh.length, photos: photos.size });
+        const came = countedIn([...records, ...fresh], photos);
+        return good({ isFresh: false, records: fresh.length, ...came, beside: came.beside + maps.size });
       }),
     /**
      * Keeps a trial made of others that are here, with what is recorded of it in those (`also`): all of it, or nothing.
@@ -333,8 +338,18 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
 export interface Came {
   readonly isFresh: boolean;
   readonly records: number;
+  /** Photos as they were taken. */
   readonly photos: number;
+  /** What belongs to readings: straightened pictures, files of pictures, maps. */
+  readonly beside: number;
 }
+
+/** Files of a trial, told apart into photos as they were taken and what was made of them. */
+function countedIn(records: readonly TrialRecord[], files: ReadonlyMap<string, unknown>) {
+  const taken = new Set(records.flatMap(r => (r.kind === 'photo' && files.has(r.photo) ? [r.photo] : [])));
+  return { photos: taken.size, beside: files.size - taken.size };
+}
+
 export type Trials = ReturnType<typeof trialsOf>;
 
 const asJpeg = (bytes: Uint8Array) => new Blob([bytes as BlobPart], { type: 'image/jpeg' });

@@ -7,7 +7,7 @@ const plan = { ...examplePlan(), name: 'Tern' };
 const bundle = { plan, records: [], photos: new Map<string, Uint8Array>() };
 const ways = (
   made: Awaited<ReturnType<Ways['importTrial']>>,
-  came = good({ records: 0, photos: 0 }),
+  came = good({ records: 0, photos: 0, beside: 0 }),
 ): Ways => ({
   importTrial: async () => made,
   takeInTrial: async () => came,
@@ -25,10 +25,12 @@ describe('a trial’s file', () => {
   });
 
   it('of a trial that is here brings what that lacks', async () => {
-    const some = await bringIn(ways(here, good({ records: 0, photos: 1 })), bundle);
+    const some = await bringIn(ways(here, good({ records: 0, photos: 1, beside: 2 })), bundle);
     expect(some).toEqual({
       say: '“Tern” is here already: 0 records and 1 photo that it did not have came in.',
     });
+    const maps = await bringIn(ways(here, good({ records: 0, photos: 0, beside: 1 })), bundle);
+    expect(maps).toMatchObject({ say: expect.stringContaining('already: 1 picture of its readings that') });
     expect(await bringIn(ways(here), bundle)).toEqual({
       say: '“Tern” is here already, with all that is in this file.',
     });

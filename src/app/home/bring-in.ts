@@ -7,7 +7,7 @@ export interface Ways {
   readonly importTrial: (bundle: TrialBundle, tell?: Progress) => Promise<Outcome<TrialPlan>>;
   readonly takeInTrial: (
     bundle: TrialBundle,
-  ) => Promise<Outcome<{ readonly records: number; readonly photos: number }>>;
+  ) => Promise<Outcome<{ readonly records: number; readonly photos: number; readonly beside: number }>>;
 }
 
 /** What is said when a trial's file was brought in, or could not be. */
@@ -32,7 +32,7 @@ export async function bringIn(
     if (made.problem.code !== 'here-already') return { problem: made.problem };
     const came = await takeInTrial(bundle);
     if (!came.ok) return { problem: came.problem };
-    say = joinedWords(name, came.value.records, came.value.photos);
+    say = joinedWords(name, came.value);
   }
   const without = lostWords(name, bundle.lost ?? []);
   return without
@@ -40,14 +40,22 @@ export async function bringIn(
     : { say };
 }
 
-const count = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
+const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /**
  * What came into a trial that was here.
  *
- * @example joinedWords('Tern', 2, 1); // => '“Tern” is here already: 2 records and 1 photo that it did not have came in.'
+ * @example joinedWords('Tern', { records: 2, photos: 1, beside: 3 }); // => '“Tern” is here already: 2 records and 1 photo that it did not have came in.'
  */
-export const joinedWords = (name: string, records: number, photos: number): string =>
-  records || photos
-    ? `“${name}” is here already: ${count(records, 'record')} and ${count(photos, 'photo')} that it did not have came in.`
+export function joinedWords(
+  name: string,
+  { records, photos, beside }: { readonly records: number; readonly photos: number; readonly beside: number },
+): string {
+  const what =
+    records || photos
+      ? `${count(records, 'record')} and ${count(photos, 'photo')}`
+      : beside && count(beside, 'picture of its readings', 'pictures of its readings');
+  return what
+    ? `“${name}” is here already: ${what} that it did not have came in.`
     : `“${name}” is here already, with all that is in this file.`;
+}

@@ -1,36 +1,30 @@
 import { Text } from '@chakra-ui/react';
-import type { PlanRequest } from '../../core/design/index.ts';
-import type { Drying } from '../../core/drying/index.ts';
-import type { Shelf } from '../../core/shelf/index.ts';
-import { coatFactor, dryingFactor, span } from '../../core/units/index.ts';
+import { type Drying, dryingHints } from '../../core/drying/index.ts';
+import type { TrialPlan } from '../../core/trial/index.ts';
+import { span } from '../../core/units/index.ts';
 import { Said } from '../ui/settings.tsx';
 
 interface Props {
-  readonly request: PlanRequest;
-  readonly shelf: Shelf;
+  /** The trial as it is planned now. */
+  readonly plan: TrialPlan | undefined;
   /** In the reference air, by the medium's id. */
   readonly learnt: ReadonlyMap<string, Drying>;
 }
 
 /** How long the chosen mediums take to dry in the air of the plan; stands where the wait is chosen. */
-export function DryingHint({ request, shelf, learnt }: Props) {
-  const { usual, factors, air } = request;
-  const varied = factors.find(f => f.key === 'medium')?.levels ?? [usual.medium];
-  const coatMm = Number(factors.find(f => f.key === 'coatMm')?.levels[0] ?? usual.coatMm);
-  const slower = dryingFactor(air) * coatFactor(coatMm);
-  const dry = shelf.mediums.flatMap(({ id, name }) => {
-    const drying = varied.includes(id) ? learnt.get(id) : undefined;
-    if (!drying) return [];
-    const [lo, hi] = [drying.lo, drying.hi].map(h => span(h * slower * 60));
-    const from = drying.answers
-      ? `from ${drying.answers} ${drying.answers === 1 ? 'answer' : 'answers'} of yours`
+export function DryingHint({ plan, learnt }: Props) {
+  const dry = plan ? dryingHints(plan, learnt) : [];
+  if (!dry.length) return null;
+  const words = dry.map(({ medium, coatMm: [thin, thick], hours: [lo, hi], answers }) => {
+    const coat = thin === thick ? `${thin} mm` : `${thin} to ${thick} mm`;
+    const from = answers
+      ? `from ${answers} ${answers === 1 ? 'answer' : 'answers'} of yours`
       : 'as its jar says';
-    return [`${name} after ${lo} to ${hi}, ${from}`];
+    return `${medium}, ${coat} thick, after ${span(lo * 60)} to ${span(hi * 60)}, ${from}`;
   });
-  if (!dry.length || !Number.isFinite(slower)) return null;
   return (
     <Text mt="2" color="fg.muted" fontSize="0.95rem">
-      <Said>{`Likely dry in this air, ${coatMm} mm thick: ${dry.join('; ')}.`}</Said>
+      <Said>{`Likely dry in this air: ${words.join('; ')}.`}</Said>
     </Text>
   );
 }

@@ -82,9 +82,6 @@ export function Editing({
   const ways = useWays(request, own, learnt.shelf);
   const methods = ways.map(w => w.method);
   const things = { ...shelf, pictures: [TARGET, ...(request.pictures ?? [])] };
-  const hint = methods.some(waitsForDrying) ? (
-    <DryingHint {...{ request, shelf }} learnt={learnt.mediums} />
-  ) : undefined;
   const known = useKnownNoise(trials);
   // The maker's own scatter takes the place of the guess as soon as it is known, unless the guess was changed.
   const [took, setTook] = useState(false);
@@ -116,6 +113,7 @@ export function Editing({
   const result = planning.state === 'planned' ? planning.result : undefined;
   const made = result?.ok ? result.value : planning.state === 'planned' ? undefined : planning.last;
   const plan = made && arranged?.of === made ? arranged.plan : made;
+  const hint = methods.some(waitsForDrying) ? <DryingHint plan={plan} learnt={learnt.mediums} /> : undefined;
   const nameless = tried && !request.name.trim();
   const arrange = (work: (plan: TrialPlan) => Outcome<TrialPlan>) => {
     if (!made || !plan) return;

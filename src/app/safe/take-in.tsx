@@ -1,5 +1,6 @@
 import { Box, Button, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
+import { recipesIn } from '../../core/recipe-book/index.ts';
 import { type Backup, lookThrough, type TakenIn, takeIn } from '../../store/backup.ts';
 import { useOverview, useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
@@ -76,7 +77,8 @@ function Found({ backup, onTake }: { backup: Backup; onTake: () => void }) {
           {madeWords(told.exportedAt)}:
         </b>{' '}
         {count(told.trials.length, 'trial')}, {count(photos, 'photo')},{' '}
-        {count(told.pictures.length, 'picture')}, {count(told.methods.length, 'method')} of your own.
+        {count(told.pictures.length, 'picture')}, {count(told.methods.length, 'method')} of your own,{' '}
+        {count(recipesIn(told.recipes).length, 'recipe')}.
       </Text>
       <Text mt="1">
         {whatComes(told.trials.length, fresh)}
@@ -120,13 +122,16 @@ function whatComes(all: number, fresh: number): string {
 }
 
 function Came({ came }: { came: TakenIn }) {
-  const { fresh, joined, same, records, photos, items, methods, pictures, left } = came;
+  const { fresh, joined, same, records, photos, items, methods, pictures, recipeNames, left } = came;
   return (
     <Box mt="4" role="status">
       <Text fontSize="1.1rem">
         <b>It is in.</b> {count(fresh, 'trial')} came in, {joined} joined, {same} had nothing new;{' '}
         {count(records, 'record')}, {count(photos, 'photo')}, {count(items, 'thing')} for the shelf,{' '}
-        {count(methods, 'method')}, {count(pictures, 'picture')}.
+        {count(methods, 'method')}, {count(pictures, 'picture')}
+        {recipeNames.length > 0 &&
+          `; ${count(recipeNames.length, 'recipe')}: ${recipeNames.map(r => `“${r}”`).join(', ')}`}
+        .
       </Text>
       {left.map(words => (
         <Text key={words} mt="1" color="buoy.fg" fontWeight="700">

@@ -1,4 +1,5 @@
 export { type Call, callsBetween } from './calls.ts';
+export { type DryingHint, dryingHints } from './hint.ts';
 export { type Drying, learntDrying, learntMediums, shelfAsLearnt } from './learn.ts';
 export { Lessons, lessonsOf } from './lessons.ts';
 export { dryingLine, type Waiting } from './line.ts';
