@@ -85,8 +85,12 @@ export const aimInWorker = (
 ): Promise<Outcome<true>> => reader.run(async api => api.aim(frame, plan));
 
 /** How much of a patch's bare ground shines, from a photo lit from the side. */
-export const glossInWorker = (photo: Blob, plan: TrialPlan, signal: AbortSignal): Promise<Outcome<Gloss>> =>
-  reader.run(async api => api.gloss(photo, plan), { signal });
+export const glossInWorker = (
+  photo: Blob,
+  carried: Carried,
+  code: string,
+  signal: AbortSignal,
+): Promise<Outcome<Gloss>> => reader.run(async api => api.gloss(photo, carried, code), { signal });
 
 /** The colour of a bare ground from a photo through the reading card. */
 export const groundInWorker = (photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> =>

@@ -202,11 +202,14 @@ const api = {
     const would = wouldDo(cv, frame, cardIn(cv, frame, plan));
     return would.ok ? good(true) : would;
   },
-  /** How much of a patch's bare ground shines, lit from the side, through the card. */
-  async gloss(photo: Blob, plan: TrialPlan): Promise<Outcome<Gloss>> {
+  /** How much of a patch's bare ground shines, lit from the side, through the card; refused where its picture is on it. */
+  async gloss(photo: Blob, carried: Carried, code: string): Promise<Outcome<Gloss>> {
     const { cv } = await library;
     const pixels = await decodePhoto(photo);
-    return pixels.ok ? readGloss(cv, pixels.value, cardIn(cv, pixels.value, plan)) : pixels;
+    if (!pixels.ok) return pixels;
+    const patch = carried.plan.patches.find(p => p.code === code);
+    const picture = patch && (await referenceOn(cv, carried, patch));
+    return readGloss(cv, pixels.value, cardIn(cv, pixels.value, carried.plan), picture);
   },
   /** The colour of a bare ground through the card of this patch size. */
   async ground(photo: Blob, patchMm: number): Promise<Outcome<GroundColour>> {

@@ -80,8 +80,9 @@ export const MEASURE_COLUMNS: readonly string[] = (MEASURES as readonly Measure[
 export function measureRows(
   reading: Values & Readonly<Record<string, unknown>>,
 ): { readonly id: string; readonly name: string; readonly value: string; readonly of: string }[] {
-  return (MEASURES as readonly Measure[]).flatMap(({ id, name, words, withheld, of, hasGive }) => {
+  return (MEASURES as readonly Measure[]).flatMap(({ id, name, words, of, hasGive, ...m }) => {
     const value = reading[id as MeasureId];
+    const withheld = reading.byHand ? (m.withheldByHand ?? m.withheld) : m.withheld;
     if (value == null) return withheld ? [{ id, name, value: withheld, of: '' }] : [];
     const give = hasGive ? reading[`${id}Give`] : undefined;
     const digits = words(value).match(/\d+\.(\d+)/)?.[1].length ?? 0;

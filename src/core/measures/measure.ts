@@ -34,8 +34,9 @@ export interface Measure<Id extends string = string, Signal extends string = str
   readonly better: 'more' | 'less';
   /** The number with its unit, as people read it. */
   readonly words: (value: number) => string;
-  /** What stands in its place where it is not given; nothing: then its row is left out. */
+  /** What stands in its place where it is not given, and where that is for want of the card; nothing: then its row is left out. */
   readonly withheld?: string;
+  readonly withheldByHand?: string;
   /** What it is measured of; where it has a give, that stands there. */
   readonly of: string;
   readonly hasGive: boolean;

@@ -61,6 +61,8 @@ describe('measures', () => {
       ['Landed', 'not given'],
       ['Veil', 'not given: photograph it dry'],
     ]);
+    const byHand = measureRows({ ...EXAMPLE_READING, veil: null, byHand: true });
+    expect(byHand.find(r => r.id === 'veil')?.value).toBe('not given: it takes the reading card');
   });
 
   it('that trials are judged by say which way is better', () => {

@@ -7,6 +7,7 @@ export const VEIL = {
   better: 'less',
   words: value => value.toFixed(2),
   withheld: 'not given: photograph it dry',
+  withheldByHand: 'not given: it takes the reading card',
   of: '',
   hasGive: true,
   column: 'veil',

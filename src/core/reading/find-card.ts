@@ -1,6 +1,7 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Card, CORNER_FIRST } from '../print/index.ts';
 import { bytesOf, type Cv, type Pixels, scoped } from './cv.ts';
+import { quantile } from './middle.ts';
 
 /** Where the card lies in a photo. */
 export interface CardPlace {
@@ -59,6 +60,8 @@ export function likeliestCard(cv: Cv, photo: Pixels, cards: readonly Card[]): Ca
 export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> {
   const seen = markersIn(cv, photo, card.markers);
   const found = card.markers.filter(m => seen.has(m.id)).length;
+  if (found < 4 && isBlurred(photo, card))
+    return bad('blurred', 'This photo is so blurred that the card’s markers cannot be made out.', HOLD_STILL);
   if (found === 0)
     return bad(
       'no-card',
@@ -79,6 +82,42 @@ export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> 
         'The card’s markers do not lie in one plane.',
         'Flatten the card and take the photo again.',
       );
+}
+
+/** What to do about a blurred photo. */
+export const HOLD_STILL = 'Rest your elbows, tap the card on the screen to focus, and take it again.';
+/** Refused above this: the standard deviation of a blur, mm on the card. */
+export const MOST_BLUR_MM = 0.24;
+/** So much light between the dark and the light of a photo is needed to tell edges from noise (white is 1). */
+const LEAST_RANGE = 0.15;
+/** So many pixels of a photo tell how sharp it is. */
+const SAMPLES = 400_000;
+
+/**
+ * Whether a photo is blurred beyond use however near the card was: its sharpest edges are wider than {@link MOST_BLUR_MM}
+ * would be if the card's long side filled the photo. An edge of height C behind a Gaussian blur of σ rises by no more
+ * than C / (σ √(2π)) a pixel.
+ */
+function isBlurred(photo: Pixels, card: Card): boolean {
+  const data = bytesOf(photo);
+  const { w, h } = photo;
+  const green = (x: number, y: number) => data[(y * w + x) * 4 + 1] / 255;
+  const every = Math.max(1, Math.ceil(Math.sqrt((w * h) / SAMPLES)));
+  const levels: number[] = [];
+  const steps: number[] = [];
+  for (let y = 1; y < h - 1; y += every)
+    for (let x = 1; x < w - 1; x += every) {
+      levels.push(green(x, y));
+      // Over two pixels, which halves the noise; the steeper of both ways.
+      steps.push(
+        Math.max(Math.abs(green(x + 1, y) - green(x - 1, y)), Math.abs(green(x, y + 1) - green(x, y - 1))) /
+          2,
+      );
+    }
+  const range = quantile(levels, 0.98) - quantile(levels, 0.02);
+  if (range < LEAST_RANGE) return false;
+  const sigma = range / (quantile(steps, 0.999) * Math.sqrt(2 * Math.PI));
+  return sigma > (MOST_BLUR_MM * Math.max(w, h)) / Math.max(card.page.w, card.page.h);
 }
 
 /** Four corners in photo pixels: x, y in turn, clockwise from the marker's own top left. */

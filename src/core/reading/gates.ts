@@ -2,7 +2,7 @@ import { bad, good } from '../outcome/index.ts';
 import type { Card } from '../print/index.ts';
 import type { Sorted } from './classify.ts';
 import type { Cv, Pixels } from './cv.ts';
-import { findCard } from './find-card.ts';
+import { findCard, HOLD_STILL, MOST_BLUR_MM } from './find-card.ts';
 import type { Registration } from './register.ts';
 import { litBy, pageOf, partOf } from './straighten.ts';
 import { tally } from './tally.ts';
@@ -10,7 +10,6 @@ import { share, type Window, windowFrom } from './window.ts';
 
 /** Refused below this many photo pixels per mm. */
 export const LEAST_PX_PER_MM = 6;
-const MOST_BLUR_MM = 0.24;
 const MOST_TILT_DEG = 38;
 const MOST_MISFIT_MM = 0.35;
 
@@ -46,7 +45,6 @@ export function upright(cv: Cv, photo: Pixels, card: Card) {
     window: windowFrom(partOf(page, card.window), lit.value, card.window),
   });
 }
-const HOLD_STILL = 'Rest your elbows, tap the card on the screen to focus, and take it again.';
 
 /** Share of the window that may shine, and that may lie outside the photo. */
 const MOST_SHINE = 0.012;

@@ -32,6 +32,22 @@ describe('gloss left on a bare ground by a lamp from the side', () => {
     expect(isDull(seen.value)).toBe(glossy === 0);
   });
 
+  it('is not given of a finished patch, however its light is, and is of a bare ground that shines in places', async () => {
+    const picture = referenceOf(target(MM));
+    const settings = exampleSettings();
+    const done = photograph(
+      simulateProcess(exampleHistory({ patchMm: MM, settings })),
+      target(MM),
+      CARD,
+      ...([settings.substrate, settings.preparation, { seed: 8, stage: 'dry', pxPerMm: 8 }] as const),
+    );
+    const refused = readGloss(cv, await through(done.photo), CARD, picture);
+    expect(refused.ok || refused.problem.code).toBe('not-bare');
+    const bare = photographGround(named('birch'), NONE, CARD, 0.4, { seed: 3 });
+    const seen = readGloss(cv, await through(bare.photo), CARD, picture);
+    expect(seen.ok && Math.abs(seen.value.gloss - bare.gloss)).toBeLessThan(3);
+  });
+
   it('is not given without the card', () => {
     const desk = { w: 500, h: 400, data: new Uint8ClampedArray(500 * 400 * 4).fill(150) };
     const none = readGloss(cv, desk, CARD);

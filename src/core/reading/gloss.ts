@@ -1,10 +1,12 @@
-import { good, type Outcome } from '../outcome/index.ts';
+import { bad, good, type Outcome } from '../outcome/index.ts';
 import type { Card } from '../print/index.ts';
 import type { Cv, Pixels, Plane } from './cv.ts';
-import { upright } from './gates.ts';
+import { LEAST_MATCH, upright } from './gates.ts';
 import { CLEAR_OF_CARD_MM } from './ground.ts';
 import { quantile } from './middle.ts';
 import { PX } from './px.ts';
+import { lightOf, type Reference, rootOf } from './reference.ts';
+import { register } from './register.ts';
 import { tidy } from './totals.ts';
 
 /** How much of a bare ground still shines. */
@@ -28,12 +30,22 @@ const LEAST_GIVE = 0.5;
 /**
  * The share of a bare ground in highlights, photographed through the card with a lamp low at its side. What shines
  * sends the lamp's own white back on top of the ground's colour, so it is the channel that got least that tells.
- * Returns the reason when the photo cannot be trusted. docs/READINGS.md, “gloss left”.
+ * `picture` is how
+ * the patch will look: where it is on the ground already, that is no bare one. Returns the reason when the photo cannot
+ * be trusted. docs/READINGS.md, “gloss left”.
  */
-export function readGloss(cv: Cv, photo: Pixels, card: Card): Outcome<Gloss> {
+export function readGloss(cv: Cv, photo: Pixels, card: Card, picture?: Reference): Outcome<Gloss> {
   const looked = upright(cv, photo, card);
   if (!looked.ok) return looked;
-  return good(glossIn(looked.value.window.rgb));
+  const { window } = looked.value;
+  // Grain and highlights look like it by a sixth at most, a picture that half landed by two thirds.
+  if (picture && register(cv, rootOf(lightOf(window.rgb)), rootOf(picture.light)).match >= LEAST_MATCH)
+    return bad(
+      'not-bare',
+      'The picture is on this ground already: this is no photo of a bare ground.',
+      'Say that it is dry, or still wet, and choose the photo again.',
+    );
+  return good(glossIn(window.rgb));
 }
 
 /** The same of a window that was cut out and balanced. */

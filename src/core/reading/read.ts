@@ -11,7 +11,7 @@ import { LEAST_MATCH, mistrust, spoilt, upright } from './gates.ts';
 import { groundOf } from './ground.ts';
 import { asPixels } from './maps.ts';
 import { PX } from './px.ts';
-import { halfReference, lightOf, type Reference } from './reference.ts';
+import { halfReference, lightOf, type Reference, rootOf } from './reference.ts';
 import { register } from './register.ts';
 import { smearOf } from './smear.ts';
 import type { Lit } from './straighten.ts';
@@ -74,7 +74,7 @@ export function readWindow(
 ): Outcome<ReadPhoto> {
   const no = spoilt(window);
   if (no) return no;
-  const found = register(cv, root(lightOf(window.rgb)), root(reference.light));
+  const found = register(cv, rootOf(lightOf(window.rgb)), rootOf(reference.light));
 
   tell(0.5, 'Telling ink from ground');
   const { frame, fine } = frameOf(cv, window, found, reference);
@@ -121,11 +121,4 @@ export function readWindow(
   );
   tell(1, 'Done');
   return good({ reading, straight: asPixels(fine) });
-}
-
-/** The root of a plane's light, nearer to how it is seen. */
-function root({ w, h, data }: Plane): Plane {
-  const out = new Float32Array(data.length);
-  for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(Math.max(0, data[i]));
-  return { w, h, data: out };
 }

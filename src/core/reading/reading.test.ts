@@ -129,6 +129,13 @@ describe('a photo that cannot be trusted', () => {
     return read.problem.code;
   };
   it('because it is blurred', async () => expect(await refused({ blurPx: 2.3, pxPerMm: 8 })).toBe('blurred'));
+  it('because it is so blurred that its markers cannot be made out', async () => {
+    const { read } = await readShot({ blurPx: 16, pxPerMm: 8 });
+    expect(read.ok || read.problem).toMatchObject({
+      code: 'blurred',
+      wayOut: expect.stringContaining('focus'),
+    });
+  });
   it('because of glare', async () => expect(await refused({ glare: true })).toBe('glare'));
   it('because it is too far away', async () =>
     expect(['too-small', 'markers-hidden', 'no-card']).toContain(await refused({ pxPerMm: 4 })));

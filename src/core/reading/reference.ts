@@ -129,3 +129,10 @@ export function halfReference({ rgb, light, lines }: Reference): Reference {
     lines,
   };
 }
+
+/** The root of a plane's light, nearer to how it is seen. */
+export function rootOf({ w, h, data }: Plane): Plane {
+  const out = new Float32Array(data.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.sqrt(Math.max(0, data[i]));
+  return { w, h, data: out };
+}

@@ -147,7 +147,8 @@ export function useReader(view: TrialView): Reader {
 
   const readBare = async (job: Job, aim: NonNullable<Job['aim']>, signal: AbortSignal) => {
     if (!('code' in aim)) return change(job.id, { state: 'refused', problem: ONE_BY_ONE });
-    const seen = await glossInWorker(job.file, plan, signal);
+    const carried = { plan, pictures: await picturesOn(now.current) };
+    const seen = await glossInWorker(job.file, carried, aim.code, signal);
     if (!seen.ok) return change(job.id, { state: 'refused', problem: seen.problem });
     const { drafts, files } = keptAs(
       job,
