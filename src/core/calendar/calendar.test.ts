@@ -37,11 +37,22 @@ describe('the calendar of a trial', () => {
     expect(text.filter(l => l === 'BEGIN:VALARM').length).toBeGreaterThanOrEqual(sessions().length);
     expect(text.some(l => l === 'TRIGGER:-PT15M')).toBe(true);
     expect(text.filter(l => l.startsWith('TRIGGER')).every(l => /^TRIGGER:-PT\d+M$/.test(l))).toBe(true);
-    expect(
-      file()
-        .split('\r\n')
-        .every(l => l.length <= 76),
-    ).toBe(true);
+  });
+
+  it('folds by octets between letters, escapes what an alarm says, and holds no control character', () => {
+    const title = 'Łódź; žluťoučký, kůň \\ \u0007αβγδ εζηθ ικλμ νξοπ ρστυ φχψω 🪵🪵🪵🪵🪵🪵🪵🪵';
+    const [first] = sessions();
+    const made = calendarOf([{ ...first, title, lines: ['one\ttab\rreturn', 'two'] }], 1, T0);
+    if (!made.ok) throw new Error(made.problem.say);
+    const raw = made.value.split('\r\n');
+    expect(Math.max(...raw.map(l => Buffer.byteLength(l)))).toBe(75);
+    expect(raw.every(l => !l.includes('\ufffd'))).toBe(true);
+    expect(made.value.replace(/\r\n/g, '')).not.toMatch(/\p{Cc}/u);
+    const said = title.replace('\u0007', ' ').replace(/[\\;,]/g, '\\$&');
+    const text = lines(made.value);
+    expect(text.filter(l => l === `SUMMARY:${said}`)).toHaveLength(1);
+    expect(text.filter(l => l === `DESCRIPTION:${said}`)).toHaveLength(first.alarms.length);
+    expect(text).toContain('DESCRIPTION:one tab return\\ntwo');
   });
 
   it('rings five minutes before, and a quarter of an hour before what has to be done to the minute', () => {
