@@ -172,6 +172,15 @@ export const SOLVENT_BLOOM: MethodInput = {
       action: 'Mist it',
       done: 'Misted',
       instruction: 'Mist lightly and evenly. No puddle.',
+      variants: [
+        {
+          when: {},
+          mediums: ['film gel'],
+          action: 'Brush the gel on',
+          done: 'Gel on',
+          instruction: 'A thin even coat of the gel, in strokes both ways. Break the bubbles; no puddle.',
+        },
+      ],
       handsOnMin: 0.2,
       wait: { kind: 'fixed', min: 0, aim: 0.05, max: 0.25 },
       tooLate: 'Dry specks where the mist has gone.',
@@ -430,7 +439,7 @@ export const GEL_PLATE: MethodInput = {
   options: {},
   removal: 'pull',
   aroundMm: 0,
-  traits: ['needs a closed ground', 'paint is the colour'],
+  traits: ['needs a closed ground', 'paint is the colour', 'paint is the picture'],
   usesHeat: false,
   usesWater: false,
   usual: {

@@ -101,7 +101,19 @@ export const Step = v.object({
   only: v.optional(When),
   /** Other words under other choices. */
   variants: v.optional(
-    v.pipe(v.array(v.object({ when: When, instruction: words(400) })), v.maxLength(20)),
+    v.pipe(
+      v.array(
+        v.object({
+          when: When,
+          /** Only with mediums of these kinds. */
+          mediums: v.optional(v.array(v.picklist(MEDIUM_KINDS))),
+          action: v.optional(words(40)),
+          done: v.optional(words(40)),
+          instruction: words(400),
+        }),
+      ),
+      v.maxLength(20),
+    ),
     [],
   ),
 });
@@ -131,6 +143,7 @@ export const TRAITS = [
   'strips of tape',
   'sheet of tissue',
   'paint is the colour',
+  'paint is the picture',
 ] as const;
 
 /** A way of transferring (docs/HANDBOOK.md §3) as data. */

@@ -2,11 +2,11 @@ import { ladder, type PlanRequest, smallestBoard } from '../design/index.ts';
 import { FACTORS, type FactorKey, factorName, timeUnit } from '../factors/index.ts';
 import { findMethod, METHODS, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { stopsFor } from '../rules/index.ts';
+import { type Rule, rulesFor, stopsFor } from '../rules/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import { lookUp, sizeOf, type TrialPlan, type WearTest } from '../trial/index.ts';
 import { DISAGREEMENTS, type Levels, type Wanted } from './disagreements.ts';
-import { type Fixed, requestFor } from './request.ts';
+import { COST, type Fixed, longEnough, requestFor } from './request.ts';
 
 export { compareMethods } from './compare.ts';
 export { DISAGREEMENTS, type Disagreement } from './disagreements.ts';
@@ -30,17 +30,16 @@ export function settle(id: string, shelf: Shelf, own: readonly Method[] = []): O
     if (!found.ok) return found;
     factors.push({ key, levels: found.value });
   }
-  return good(
-    fitted({
-      ...plain.value,
-      name: question.ask,
-      question: question.sides.join(' Or: '),
-      intent: question.intent ?? 'crisp',
-      factors,
-      repeats: question.repeats,
-      overrides: [...(question.overrides ?? [])],
-    }),
-  );
+  const request: PlanRequest = {
+    ...plain.value,
+    name: question.ask,
+    question: question.sides.join(' Or: '),
+    intent: question.intent ?? 'crisp',
+    factors,
+    repeats: question.repeats,
+    overrides: [...(question.overrides ?? [])],
+  };
+  return good(fitted(longEnough(request, method, shelf)));
 }
 
 interface OnShelf {
@@ -156,17 +155,40 @@ export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcom
   );
 }
 
-/** What could make a difference to how long a transfer lasts, the likeliest first, as far as the method varies it: ids of the shelf, or hours. */
-function toCompare({ vary, takes, usual }: Method, shelf: Shelf): PlanRequest['factors'] {
+/** In the order given, those first about which rules say least. */
+function quietFirst<T>(items: readonly T[], rulesOf: (item: T) => readonly Rule[]): T[] {
+  const cost = (item: T) => rulesOf(item).reduce((sum, r) => sum + COST[r.severity], 0);
+  return items
+    .map(item => ({ item, cost: cost(item) }))
+    .sort((a, b) => a.cost - b.cost)
+    .map(({ item }) => item);
+}
+
+/**
+ * What could make a difference to how long a transfer lasts, the likeliest first, as far as the method varies it and no
+ * rule stops it: ids of the shelf, or hours.
+ */
+function toCompare(method: Method, shelf: Shelf, plain: PlanRequest): PlanRequest['factors'] {
+  const { vary, takes, usual } = method;
+  const rulesAt = (key: FactorKey, level: string | number) =>
+    rulesFor({
+      settings: lookUp({ ...shelf, method } as TrialPlan['used'], { ...plain.usual, [key]: level }),
+      ...{ method, air: plain.air, patchMm: plain.patchMm, wear: plain.wear },
+    });
+  const goes = (key: FactorKey, level: string | number) =>
+    rulesAt(key, level).every(r => r.severity !== 'stop');
+  const mediums = shelf.mediums.filter(m => takes.mediums.includes(m.kind));
   const ids = (items: readonly { id: string }[]) => items.map(i => i.id);
   const all: PlanRequest['factors'] = [
     { key: 'finish', levels: ids(shelf.finishes) },
-    { key: 'medium', levels: ids(shelf.mediums.filter(m => takes.mediums.includes(m.kind))) },
+    { key: 'medium', levels: ids(quietFirst(mediums, m => rulesAt('medium', m.id))) },
     { key: 'substrate', levels: ids(shelf.substrates.filter(s => takes.substrates.includes(s.kind))) },
     { key: 'donor', levels: ids(shelf.donors.filter(d => takes.donors.includes(d.kind))) },
     { key: 'dryHours', levels: [usual.dryHours, usual.dryHours * 2] },
   ];
-  return all.filter(f => vary.includes(f.key));
+  return all.flatMap(f =>
+    vary.includes(f.key) ? [{ ...f, levels: f.levels.filter(level => goes(f.key, level)) }] : [],
+  );
 }
 
 /**
@@ -182,7 +204,7 @@ export function doesItLast(
 ): Outcome<PlanRequest> {
   const plain = requestFor(method, shelf, fixed);
   if (!plain.ok) return plain;
-  const compared = toCompare(method, shelf);
+  const compared = toCompare(method, shelf, plain.value);
   const chosen = compared.find(c => c.levels.length > 1);
   if (!chosen) {
     const name = factorName(compared[0]?.key ?? 'finish', method).toLowerCase();
@@ -192,20 +214,19 @@ export function doesItLast(
       `Add another ${name} to the shelf.`,
     );
   }
-  return good(
-    fitted({
-      ...plain.value,
-      name: `${method.name}: does it last?`,
-      question: 'Which of these survives being used?',
-      factors: [{ ...chosen, levels: chosen.levels.slice(0, 3) }],
-      repeats: 4,
-      wear: [...wear],
-      usual: {
-        ...plain.value.usual,
-        dryHours: Math.max(plain.value.usual.dryHours, wear.includes('wash') ? 72 : 0),
-      },
-    }),
-  );
+  const request: PlanRequest = {
+    ...plain.value,
+    name: `${method.name}: does it last?`,
+    question: 'Which of these survives being used?',
+    factors: [{ ...chosen, levels: chosen.levels.slice(0, 3) }],
+    repeats: 4,
+    wear: [...wear],
+    usual: {
+      ...plain.value.usual,
+      dryHours: Math.max(plain.value.usual.dryHours, wear.includes('wash') ? 72 : 0),
+    },
+  };
+  return good(fitted(longEnough(request, method, shelf)));
 }
 
 /** A method that could put this printer's pictures on that substrate, or why not. */
@@ -226,17 +247,11 @@ export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Metho
     const plain = requestFor(method, shelf, fixed);
     if (!plain.ok) return { method, why: plain.problem.say };
     const { usual } = plain.value;
-    const stops = (part: Partial<PlanRequest['usual']>) =>
-      stopsFor(
-        {
-          settings: lookUp({ ...shelf, method } as TrialPlan['used'], { ...usual, ...part }),
-          method,
-          air: plain.value.air,
-          patchMm: plain.value.patchMm,
-          wear: [],
-        },
-        [],
-      );
+    const at = (part: Partial<PlanRequest['usual']>) => ({
+      settings: lookUp({ ...shelf, method } as TrialPlan['used'], { ...usual, ...part }),
+      ...{ method, air: plain.value.air, patchMm: plain.value.patchMm, wear: [] },
+    });
+    const stops = (part: Partial<PlanRequest['usual']>) => stopsFor(at(part), []);
     const [stop] = stops({});
     if (stop) return { method, why: stop.why };
     const printer = shelf.printers.find(p => p.id === usual.printer)!;
@@ -245,9 +260,10 @@ export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Metho
       return { method, why: `It is not known to work with ${printer.colourant}.` };
     if (!method.takes.substrates.includes(substrate.kind))
       return { method, why: `It is not known to work on ${substrate.kind}.` };
-    const mediums = shelf.mediums
-      .filter(m => method.takes.mediums.includes(m.kind) && !stops({ medium: m.id }).length)
-      .slice(0, 3);
+    const mediums = quietFirst(
+      shelf.mediums.filter(m => method.takes.mediums.includes(m.kind) && !stops({ medium: m.id }).length),
+      m => rulesFor(at({ medium: m.id })),
+    ).slice(0, 3);
     const preparations = shelf.preparations
       .filter(
         p =>
@@ -262,15 +278,13 @@ export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Metho
       factors.push({ key: 'preparation', levels: preparations.map(p => p.id) });
     if (!factors.length) factors.push({ key: 'dryHours', levels: waits(method, 3, 2) });
     const name = `${method.name} on ${substrate.name.toLowerCase()}`.slice(0, 80);
-    return {
-      method,
-      request: fitted({
-        ...plain.value,
-        name,
-        question: `What is the best way to put ${printer.colourant} on ${substrate.name.toLowerCase()}?`,
-        factors,
-      }),
+    const request: PlanRequest = {
+      ...plain.value,
+      name,
+      question: `What is the best way to put ${printer.colourant} on ${substrate.name.toLowerCase()}?`,
+      factors,
     };
+    return { method, request: fitted(longEnough(request, method, shelf)) };
   });
   return ways.sort((a, b) => Number(Boolean(b.request)) - Number(Boolean(a.request)));
 }

@@ -87,9 +87,33 @@ const boardFor = (substrate: Shelf['substrates'][number]): PlanRequest['board'] 
 
 type Lists = Record<'printers' | 'donors' | 'mediums' | 'substrates' | 'preparations', readonly ShelfItem[]>;
 
-const COST = { stop: 100, warn: 3, advise: 1 } as const;
+/** What a rule that speaks up counts. */
+export const COST = { stop: 100, warn: 3, advise: 1 } as const;
 /** By the jar’s word a coat is only just dry: so many times as long is left to it. */
 const RESERVE = 1.2;
+
+/** The wait that leaves a coat the time it needs, hours. */
+const waitFor = (hours: number) => Math.ceil(RESERVE * hours);
+
+/**
+ * The same request with a wait in which the slowest coat that is compared in it dries, where a coat has to and the wait
+ * itself is not compared.
+ */
+export function longEnough(request: PlanRequest, method: Method, shelf: Shelf): PlanRequest {
+  if (!waitsForDrying(method) || request.factors.some(f => f.key === 'dryHours')) return request;
+  const levelsOf = (key: 'medium' | 'coatMm') =>
+    request.factors.find(f => f.key === key)?.levels ?? [request.usual[key]];
+  const used = { ...shelf, method } as TrialPlan['used'];
+  const dry = levelsOf('medium').flatMap(medium =>
+    levelsOf('coatMm').map(coatMm => {
+      const settings = lookUp(used, { ...request.usual, medium: String(medium), coatMm: Number(coatMm) });
+      return hoursToDry({ settings, air: request.air });
+    }),
+  );
+  const dryHours = Math.max(request.usual.dryHours, waitFor(Math.max(...dry)));
+  return { ...request, usual: { ...request.usual, dryHours } };
+}
+
 /** What is not the usual is taken only where a rule warns of the usual; an advice is no reason to. */
 const OTHER = 1.2;
 /** Another colourant than the method's own, or a preparation that is not for the ground, only where a rule stops. */
@@ -116,7 +140,7 @@ function quietest(
   const withTime = (candidate: PlanRequest['usual']) => {
     if (!waitsForDrying(method)) return candidate;
     const dry = hoursToDry({ settings: lookUp(used, candidate), air: STARTING_REQUEST.air });
-    return { ...candidate, dryHours: Math.max(method.usual.dryHours, Math.ceil(RESERVE * dry)) };
+    return { ...candidate, dryHours: Math.max(method.usual.dryHours, waitFor(dry)) };
   };
   const cost = (candidate: PlanRequest['usual']) => {
     const context: RuleContext = {

@@ -33,6 +33,17 @@ export const hoursToDry = ({ settings: s, air }: Pick<RuleContext, 'settings' | 
 const fixedHours = (method: Method) =>
   method.steps.reduce((sum, step) => sum + (step.wait.kind === 'fixed' ? step.wait.min : 0), 0) / 60;
 
+/** How far what a medium dries to lies from its ground (CIE 1976 ΔE*ab); none for one that dries clear, all where the shelf does not say. */
+function contrastOn(
+  { driesClear, paint }: PatchSettings['medium'],
+  ground: [number, number, number],
+): number {
+  if (driesClear) return 0;
+  if (!paint) return 100;
+  const [a, b] = [labOf(paint), labOf(ground)];
+  return Math.hypot(a.l - b.l, a.a - b.a, a.b - b.b);
+}
+
 /**
  * Named facts of a context, for rules to test: words, numbers, yes or no.
  *
@@ -46,6 +57,9 @@ export function factsOf(context: RuleContext) {
     bedOfPaint: method.traits.includes('bed of paint'),
     needsClosedGround: method.traits.includes('needs a closed ground'),
     paintIsColour: method.traits.includes('paint is the colour'),
+    paintIsPicture: method.traits.includes('paint is the picture'),
+    paintKnown: s.medium.driesClear || s.medium.paint !== null,
+    paintContrast: contrastOn(s.medium, ground),
     sheetOfTissue: method.traits.includes('sheet of tissue'),
     removal: method.removal,
     usesHeat: method.usesHeat,

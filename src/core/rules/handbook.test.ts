@@ -171,7 +171,7 @@ describe('what a plan from nothing begins with', () => {
     ['cotton cloth', 'wet-rub', 'wash and iron'],
     ['cotton cloth', 'thick-coat', 'wash and iron'],
     ['card or watercolour paper', 'wet-rub', 'none'],
-    ['card or watercolour paper', 'gel-plate', 'none'],
+    ['card or watercolour paper', 'gel-plate', 'primer'],
     ['glazed tile', 'quick-release', 'etch'],
     ['glass', 'gel-skin', 'etch'],
     ['bare wood', 'wet-rub', 'none'],

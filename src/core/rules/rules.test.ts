@@ -102,6 +102,26 @@ const WARNINGS: readonly Case[] = [
     context({ substrate: 'raw-canvas', medium: 'matt-paint' }, 'gel-plate'),
     'raw-canvas-offset',
   ],
+  [
+    'an open ground in the offset',
+    context({ substrate: 'watercolour-card', medium: 'matt-charcoal' }, 'gel-plate'),
+    'raw-canvas-offset',
+  ],
+  [
+    'a clear medium where the paint is the picture',
+    context({ substrate: 'watercolour-card', preparation: 'gesso', medium: 'matte-acrylic' }, 'gel-plate'),
+    'paint-does-not-show',
+  ],
+  [
+    'white paint on white',
+    context({ substrate: 'watercolour-card', preparation: 'white-coat', medium: 'matt-white' }, 'gel-plate'),
+    'paint-does-not-show',
+  ],
+  [
+    'a paint of which nobody wrote the colour',
+    context({ substrate: 'watercolour-card', medium: 'matt-paint' }, 'gel-plate'),
+    'paint-colour-unknown',
+  ],
   ['a margin left on', context({ trim: 'margin' }), 'margin-left'],
   ['sanding old paint', context({ substrate: 'painted-chest', preparation: 'sanded' }), 'old-paint-sanded'],
   ['pigment ink where toner is usual', context({ printer: 'chart-printer' }), 'wrong-colourant'],
@@ -196,6 +216,21 @@ describe('hard stops', () => {
 describe('warnings', () => {
   it.each(WARNINGS)('speak up about %s', (_, c, id) => {
     expect(ids(c)).toContain(id);
+  });
+
+  it('of paint that does not show are silent where it differs enough, and where the picture is printed', () => {
+    const on = (medium: string, method: string, paint?: [number, number, number]) => {
+      const c = context({ substrate: 'watercolour-card', preparation: 'gesso', medium }, method);
+      return ids(paint ? withItem(c, 'medium', { paint }) : c);
+    };
+    expect(on('matt-charcoal', 'gel-plate')).not.toContain('paint-does-not-show');
+    expect(on('matt-white', 'paint-bed')).not.toContain('paint-does-not-show');
+    // The ground is at L* 94 or so: a grey of L* 80 lies within twenty of it, one of 70 does not.
+    const grey = (l: number) => (((l + 16) / 116) ** 3) as number;
+    expect(on('matt-white', 'gel-plate', [grey(80), grey(80), grey(80)])).toContain('paint-does-not-show');
+    expect(on('matt-white', 'gel-plate', [grey(70), grey(70), grey(70)])).not.toContain(
+      'paint-does-not-show',
+    );
   });
 
   it('have nothing to say against a sound plan', () => {

@@ -31,8 +31,11 @@ export function stepsFor(plan: Pick<TrialPlan, 'wear'>, settings: PatchSettings)
         fits(step.only),
     )
     .map(step => {
-      const other = step.variants.find(v => fits(v.when));
-      return other ? { ...step, instruction: other.instruction } : step;
+      const { kind } = settings.medium;
+      const other = step.variants.find(v => fits(v.when) && (!v.mediums || v.mediums.includes(kind)));
+      if (!other) return step;
+      const { instruction, action = step.action, done = step.done } = other;
+      return { ...step, instruction, action, done };
     });
   return [...steps, ...wearSteps(plan.wear)];
 }
