@@ -62,8 +62,8 @@ export function Banners({
         <Flex bg="tide.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
           <Text flex="1" minW="12rem">
             “{due.trial.name}” needs hands too: {due.what.toLowerCase()}, {due.patch}
-            {elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : ''}, until {moment(due.closes, now)}
-            .
+            {elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : ''}
+            {Number.isFinite(due.closes) && `, until ${moment(due.closes, now)}`}.
           </Text>
           <Button asChild minH="48px" variant="outline">
             <Link to={`/w/${workshop}/t/${due.trial.id}/bench`}>Go there</Link>

@@ -1,4 +1,5 @@
 import { Box, Text } from '@chakra-ui/react';
+import { isLate } from '../../core/progress/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { clock } from '../../core/units/index.ts';
 import { moment } from '../ui/time.ts';
@@ -13,15 +14,17 @@ function reading(action: Doing, now: number) {
       ? { figures: clock(Math.max(0, action.until - now)), state: '', means: 'to go', overdue: false }
       : undefined;
   const left = w.aim - now;
-  const overdue = now > w.closes;
+  const overdue = isLate(action.status, now);
   const state = overdue
     ? 'Overdue: do it at once'
     : now < w.opens
       ? `Not before ${moment(w.opens, now)}`
-      : `Now, until ${moment(w.closes, now)}`;
+      : action.status.patient
+        ? 'Now, or later: it is as good'
+        : `Now, until ${moment(w.closes, now)}`;
   // Where later is as good nobody is hurried by a clock that runs on.
-  if (left < 0 && !overdue && action.status.patient)
-    return { figures: 'Ready', state, means: 'later is as good', overdue };
+  if (left < 0 && action.status.patient)
+    return { figures: 'Ready', state, means: 'nothing is lost by waiting', overdue };
   const short = w.closes - w.opens < 1_800_000;
   const planned = action.kind === 'do' ? action.planned : action.until;
   // The plan of the work goes before the piece's own best moment: hands may be wanted elsewhere then.

@@ -91,7 +91,9 @@ export function cuesOf(action: Action): Cue[] {
   return [
     { at: window.opens - lead, times: 1, hertz: 523, words: `${next} soon, ${name}` },
     { at: window.aim, times: 2, hertz: 659, words: `${next} now, ${name}` },
-    { at: window.closes - last, times: 3, hertz: 880, words: `Last moment: ${next}, ${name}` },
+    ...(action.status.patient
+      ? []
+      : [{ at: window.closes - last, times: 3, hertz: 880, words: `Last moment: ${next}, ${name}` }]),
   ];
 }
 

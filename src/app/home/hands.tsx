@@ -142,5 +142,6 @@ function due(action: Action & { kind: 'do' }, now: number): string {
   const w = action.status.window;
   if (!w) return action.why;
   if (action.status.phase === 'overdue') return `Overdue: its window closed at ${moment(w.closes, now)}.`;
+  if (action.status.patient) return `Its time was ${moment(w.aim, now)}; later is as good.`;
   return `Its time was ${moment(w.aim, now)}; the window closes at ${moment(w.closes, now)}.`;
 }

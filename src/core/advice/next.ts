@@ -1,4 +1,4 @@
-import { alsoNow, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
+import { alsoNow, isLate, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import { type Action, type Spans, sittingsFrom, tidySpans, type Working } from '../schedule/index.ts';
 import { isShortWait, isShortWindow, type Link } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
@@ -216,8 +216,8 @@ function actionOf(
   const standsBy = isShort && isShortWait((move.start - now) / 60_000);
   if (!isAtHand && now < move.start && !standsBy)
     return { kind: 'wait', patch, status, link, until: move.start };
-  const isLate = status.window !== undefined && now > status.window.closes;
-  const why = isLate
+  const late = isLate(status, now);
+  const why = late
     ? 'It is late: its window closed. Do it at once or give it up.'
     : isShort
       ? 'Its window is short.'

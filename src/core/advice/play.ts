@@ -126,7 +126,7 @@ export class Play {
             return its?.step.id === link.link.step.id && its.round === link.link.round;
           })
         : [line];
-    if (this.isTimed(line) && begin > this.closes[line]) this.lost.push(line);
+    if (this.isTimed(line) && !this.later[line] && begin > this.closes[line]) this.lost.push(line);
     let hands = 0;
     for (const other of go)
       hands += takes(other, this.at[other], this.desk.lines[other].links[this.at[other]].hands);

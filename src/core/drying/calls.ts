@@ -21,12 +21,14 @@ const LAST_MS = 30 * 60_000;
  * @example callsBetween([{ plan, records: [] }], start, start + 3_600_000); // => []
  */
 export function callsBetween(trials: readonly Trialled[], from: number, to: number): Call[] {
-  return dryingLine(trials, to, []).flatMap(({ plan, patches, next, aim, closes, since }): Call[] => {
-    const what = `${next.step.action}: ${patches.join(', ')} (${plan.name})`;
-    const call = { trial: plan.id, tag: `${plan.id} ${next.step.id} ${next.round} ${since}` };
-    const last = closes - Math.min(LAST_MS, (closes - aim) * LAST_SHARE);
-    const isIn = (at: number) => at > from && at <= to;
-    if (isIn(last)) return [{ ...call, at: last, words: `Last moment. ${what}` }];
-    return isIn(aim) ? [{ ...call, at: aim, words: `It is time. ${what}` }] : [];
-  });
+  return dryingLine(trials, to, []).flatMap(
+    ({ plan, patches, next, aim, closes, patient, since }): Call[] => {
+      const what = `${next.step.action}: ${patches.join(', ')} (${plan.name})`;
+      const call = { trial: plan.id, tag: `${plan.id} ${next.step.id} ${next.round} ${since}` };
+      const last = closes - Math.min(LAST_MS, (closes - aim) * LAST_SHARE);
+      const isIn = (at: number) => at > from && at <= to;
+      if (!patient && isIn(last)) return [{ ...call, at: last, words: `Last moment. ${what}` }];
+      return isIn(aim) ? [{ ...call, at: aim, words: `It is time. ${what}` }] : [];
+    },
+  );
 }

@@ -16,6 +16,8 @@ export interface Waiting {
   readonly opens: number;
   readonly aim: number;
   readonly closes: number;
+  /** Later is as good: nothing closes. */
+  readonly patient: boolean;
   /** When the medium is likely dry in this air: nine in ten; nothing where no medium dries. */
   readonly dry?: { readonly lo: number; readonly hi: number; readonly answers: number };
   /** What to look for; nothing where there is nothing to see. */
@@ -54,6 +56,7 @@ export function dryingLine(
         next,
         since,
         ...window,
+        patient: Boolean(status.patient),
         ...(range
           ? {
               dry: {

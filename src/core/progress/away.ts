@@ -1,7 +1,7 @@
 import type { Link } from '../steps/index.ts';
 import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { progressOf } from './progress.ts';
-import { patchStatus } from './status.ts';
+import { isLate, patchStatus } from './status.ts';
 
 /** A patch whose next step was due while nobody was there. */
 export interface Missed {
@@ -48,7 +48,7 @@ export function awayOf(plan: TrialPlan, records: readonly TrialRecord[], now: nu
     if (!status.next || !status.window || now < status.window.opens) continue;
     const { next, window } = status;
     if (status.patient) patient.push(code);
-    else if (now > window.closes)
+    else if (isLate(status, now))
       lost.push({
         patch: code,
         next,

@@ -41,9 +41,15 @@ export function deviationsOf(
         const at = line.doneAt[i];
         if (at === undefined || i === 0) return [];
         const before = { ...line, spoilt: false, doneAt: line.doneAt.map((d, k) => (k < i ? d : undefined)) };
-        const { window } = patchStatus(before, progress.airs, at);
+        const { window, patient } = patchStatus(before, progress.airs, at);
         const begun = line.begunAt[i] ?? at - handsOnMin(link.step, line) * 60_000;
-        const byMs = !window ? 0 : at < window.opens ? at - window.opens : Math.max(0, begun - window.closes);
+        const byMs = !window
+          ? 0
+          : at < window.opens
+            ? at - window.opens
+            : patient
+              ? 0
+              : Math.max(0, begun - window.closes);
         return byMs
           ? [{ patch: line.patch.code, step: link.step.id, round: link.round, at, byMin: byMs / 60_000 }]
           : [];

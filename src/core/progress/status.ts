@@ -46,9 +46,21 @@ export function patchStatus(line: PatchProgress, airs: AirHistory, now: number):
   const wait = last && from !== undefined ? windowAfter(line, last, from, knownAt(airs, now)) : undefined;
   if (from === undefined || !wait) return { phase: 'to do', next, last };
   const window = answered(wait, from, line.asked);
-  const phase = now < window.opens ? 'waiting' : now > window.closes ? 'overdue' : 'ready';
-  return { phase, next, window, last, patient: last && laterIsFine(last.step, line.settings) };
+  const patient = last && laterIsFine(last.step, line.settings);
+  const phase = now < window.opens ? 'waiting' : isLate({ window, patient }, now) ? 'overdue' : 'ready';
+  return { phase, next, window, last, patient };
 }
+
+/**
+ * Whether what comes next comes too late at a moment (ms): its window is closed, and later is not as good. The one
+ * answer for every page: what is dry stays dry, however long it lies.
+ *
+ * @example isLate({ window: { opens: 0, aim: 1, closes: 2 }, patient: true }, 3); // => false
+ */
+export const isLate = (
+  { window, patient }: { readonly window?: Window; readonly patient?: boolean },
+  now: number,
+): boolean => window !== undefined && !patient && now > window.closes;
 
 /** How strongly a wait follows the drying factor of the air: not at all, by its root, or in proportion. */
 function follows({ step }: Link, line: PatchProgress): number {

@@ -16,9 +16,10 @@ export function dueElsewhere(
     .flatMap(({ plan, records }) => {
       const progress = progressOf(plan, records);
       return progress.lines.flatMap(line => {
-        const { window, next } = patchStatus(line, progress.airs, now);
-        return next && window && now >= window.aim
-          ? [{ trial: plan, patch: line.patch.code, what: next.step.action, closes: window.closes }]
+        const { window, next, patient } = patchStatus(line, progress.airs, now);
+        const closes = patient ? Number.POSITIVE_INFINITY : window?.closes;
+        return next && window && closes !== undefined && now >= window.aim
+          ? [{ trial: plan, patch: line.patch.code, what: next.step.action, closes }]
           : [];
       });
     })

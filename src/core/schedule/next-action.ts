@@ -22,6 +22,10 @@ export type Action =
     }
   | { readonly kind: 'finished' };
 
+/** When a window closes, ms; never where later is as good. */
+const closesOf = ({ window, patient }: PatchStatus): number =>
+  window && patient ? Number.POSITIVE_INFINITY : (window?.closes ?? 0);
+
 /**
  * What to do next with one pair of hands. A wait shorter than 20 minutes is finished before
  * anything else is begun (a coat must not skin over while another patch is coated); then what is
@@ -38,10 +42,7 @@ export function nextAction(progress: TrialProgress, now: number): Action {
   });
   const act = (found: (typeof open)[number], why: string): Action => ({ kind: 'do', ...found, why });
   const soonest = (list: typeof open) =>
-    [...list].sort(
-      (a, b) =>
-        (a.status.window?.closes ?? 0) - (b.status.window?.closes ?? 0) || a.patch.order - b.patch.order,
-    )[0];
+    [...list].sort((a, b) => closesOf(a.status) - closesOf(b.status) || a.patch.order - b.patch.order)[0];
 
   const short = open.filter(o => o.status.window && isShortWindow(o.status.window));
   if (short.length) return act(soonest(short), 'Its window is short.');

@@ -1,6 +1,7 @@
 import { deedOf, type Step } from '../methods/index.ts';
 import type { Trialled } from '../progress/index.ts';
 import {
+  isLate,
   type PatchProgress,
   patchStatus,
   progressOf,
@@ -190,8 +191,8 @@ function workOf({ plan, progress }: Folded, working: Working, now: number, looke
     );
     const begun = line.chain.some((l, i) => l.step.does !== 'mark' && line.doneAt[i] !== undefined);
     const w = status.window;
-    const isLate = w !== undefined && now > w.closes;
-    if (isLate) late.push(patch);
+    const isClosed = w !== undefined && now > w.closes;
+    if (isLate(status, now)) late.push(patch);
     const place = status.last && placeOf(status.last.step, line, plan, working);
     if (place && begun) lying[id] = place;
     const ops = rest.map(link => opOf(link, line, progress, plan, working, looked.endsAt));
@@ -206,7 +207,7 @@ function workOf({ plan, progress }: Folded, working: Working, now: number, looke
         ? {
             first: held
               ? { from: now, aim: now, to: now }
-              : isLate
+              : isClosed
                 ? { from: now, aim: now, to: Number.MAX_SAFE_INTEGER }
                 : {
                     from: w.opens,

@@ -1,6 +1,6 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { dryingLine, type Lessons, type Waiting } from '../../../core/drying/index.ts';
-import type { Trialled } from '../../../core/progress/index.ts';
+import { isLate, type Trialled } from '../../../core/progress/index.ts';
 import { type Sitting, sittingsFrom } from '../../../core/schedule/index.ts';
 import { span } from '../../../core/units/index.ts';
 import type { WorkshopName } from '../../../store/index.ts';
@@ -139,12 +139,11 @@ function Bar({
   const { now } = frame;
   const record = useRecord(workshop, bar.plan.id);
   const tell = useNotice();
-  const state =
-    now > bar.closes
-      ? 'overdue'
-      : now >= bar.opens
-        ? 'ready by the clock'
-        : `ready in ${span((bar.aim - now) / 60_000)}`;
+  const state = isLate({ window: bar, patient: bar.patient }, now)
+    ? 'overdue'
+    : now >= bar.opens
+      ? 'ready by the clock'
+      : `ready in ${span((bar.aim - now) / 60_000)}`;
   const answer = async (ready: boolean) => {
     const kept = await record.add(
       bar.patches.map(patch => ({
