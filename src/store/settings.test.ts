@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { USUAL_WORKING } from '../core/schedule/index.ts';
-import { changeSettings, loadSettings, saveSettings } from './settings.ts';
+import { changeSettings, loadSettings } from './settings.ts';
 
 const KEY = 'wet-test-settings';
 let kept: Map<string, string>;
@@ -31,14 +31,20 @@ describe('settings', () => {
         sittings: [{ days: [1, 3], from: '18:00', to: '21:30' }],
       },
     };
-    saveSettings(own);
+    changeSettings(loadSettings(), own);
     expect(loadSettings()).toEqual(own);
   });
 
   it('of two tabs are both kept: each changes only what it changes', () => {
     const [one, other] = [loadSettings(), loadSettings()];
-    expect(changeSettings(one, { system: 'imperial' }).system).toBe('imperial');
-    expect(changeSettings(other, { mode: 'dark' })).toMatchObject({ system: 'imperial', mode: 'dark' });
+    expect(changeSettings(one, { system: 'imperial' })).toMatchObject({
+      settings: { system: 'imperial' },
+      isKept: true,
+    });
+    expect(changeSettings(other, { mode: 'dark' }).settings).toMatchObject({
+      system: 'imperial',
+      mode: 'dark',
+    });
     expect(loadSettings()).toMatchObject({ system: 'imperial', mode: 'dark' });
   });
 
@@ -69,9 +75,9 @@ describe('settings', () => {
         throw new Error('blocked');
       },
     });
-    expect(() => saveSettings(loadSettings())).not.toThrow();
-    const dark = changeSettings(loadSettings(), { mode: 'dark' });
-    expect(changeSettings(dark, { sound: false })).toMatchObject({ mode: 'dark', sound: false });
+    const { settings: dark, isKept } = changeSettings(loadSettings(), { mode: 'dark' });
+    expect(isKept).toBe(false);
+    expect(changeSettings(dark, { sound: false }).settings).toMatchObject({ mode: 'dark', sound: false });
     expect(loadSettings().system).toBe('metric');
   });
 });

@@ -27,9 +27,12 @@ export function loadSettings(): Settings {
 
 /**
  * Settings with a part changed and stored: that part on what is stored now, which another tab may have changed since;
- * where nothing can be read, on `known`.
+ * where nothing can be read, on `known`. `isKept` says whether they outlive this visit.
  */
-export function changeSettings(known: Settings, part: Partial<Settings>): Settings {
+export function changeSettings(
+  known: Settings,
+  part: Partial<Settings>,
+): { readonly settings: Settings; readonly isKept: boolean } {
   let stored: string | null = null;
   try {
     stored = localStorage.getItem(KEY);
@@ -37,15 +40,15 @@ export function changeSettings(known: Settings, part: Partial<Settings>): Settin
     // Storage is blocked: what is known in this tab is all there is.
   }
   const next = { ...(stored === null ? known : loadSettings()), ...part };
-  saveSettings(next);
-  return next;
+  return { settings: next, isKept: saveSettings(next) };
 }
 
-/** Stores settings; a browser that blocks storage keeps them for this visit only. */
-export function saveSettings(settings: Settings): void {
+/** Stores settings, and says whether that was done; a browser that blocks storage, or has no room, keeps them for this visit only. */
+function saveSettings(settings: Settings): boolean {
   try {
     localStorage.setItem(KEY, JSON.stringify(settings));
+    return true;
   } catch {
-    // Storage is blocked: the settings still hold until the page is closed.
+    return false;
   }
 }

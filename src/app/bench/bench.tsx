@@ -7,6 +7,7 @@ import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, readingOf, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
 import { presentMs, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
+import { titled, useTitle } from '../ui/page-focus.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { useNow } from '../ui/time.ts';
 import { useAtHand, useNext } from '../ui/use-next.ts';
@@ -43,6 +44,7 @@ function Bench({ view }: { view: TrialView }) {
     [navigate, workshop, plan.id],
   );
   useWakeLock();
+  useTitle(titled(`The bench: ${plan.name}`));
   useEffect(() => {
     window.scrollTo(0, 0);
   }, []);

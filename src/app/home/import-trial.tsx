@@ -4,7 +4,7 @@ import { Cancelled } from '../../core/outcome/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { readTrialFile } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { bringIn } from './bring-in.ts';
 
@@ -37,7 +37,7 @@ export function ImportTrial() {
       tell('problem' in came ? asNotice(came.problem) : came);
     } catch (error) {
       tell(
-        error instanceof Cancelled ? { say: 'The import was stopped. Nothing was stored.' } : failure(error),
+        error instanceof Cancelled ? { say: 'The import was stopped. Nothing was stored.' } : notSaved(error),
       );
     } finally {
       setBusy(undefined);

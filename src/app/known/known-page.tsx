@@ -11,7 +11,7 @@ import { dryingFactor } from '../../core/units/index.ts';
 import { useMethods, useShelf } from '../../store/index.ts';
 import { askEvidence, type Evidence, weighEvidence } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useKnown } from '../ui/use-known.ts';
@@ -25,18 +25,38 @@ export function KnownPage() {
   const known = useKnown(workshop);
   const rows = useMemo(() => known.flatMap(k => k.evidence), [known]);
   const [evidence, setEvidence] = useState<Evidence>();
-  const tell = useNotice();
+  const [failed, setFailed] = useState<string>();
+  const [tries, setTries] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whenever there is other evidence
   useEffect(() => {
     let over = false;
     weighEvidence(rows).then(
       found => !over && setEvidence(found),
-      error => !over && tell(failure(error)),
+      error => !over && setFailed(didNotWork(error).say),
     );
     return () => {
       over = true;
     };
-  }, [rows]);
+  }, [rows, tries]);
+  if (failed)
+    return (
+      <Box p="8" role="alert">
+        <Heading as="h1" size="2xl" mb="2">
+          Your trials could not be weighed together
+        </Heading>
+        <Text mb="4">{failed} Nothing of them is lost.</Text>
+        <Button
+          size="xl"
+          colorPalette="buoy"
+          onClick={() => {
+            setFailed(undefined);
+            setTries(tries + 1);
+          }}
+        >
+          Try again
+        </Button>
+      </Box>
+    );
   if (!shelf || !own || !evidence)
     return (
       <Box p="8" role="status">
@@ -117,7 +137,7 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
     let over = false;
     askEvidence(madeWith(made, dryingFactor(air))).then(
       answer => !over && setFound({ of: key, answer }),
-      error => !over && tell(failure(error)),
+      error => !over && tell(didNotWork(error)),
     );
     return () => {
       over = true;

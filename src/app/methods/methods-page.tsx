@@ -7,7 +7,7 @@ import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
-import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
+import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { MethodEditor } from './method-editor.tsx';
 import { MethodLine } from './method-line.tsx';
@@ -42,7 +42,7 @@ export function MethodsPage() {
       show(kept.id);
       tell({ say: `${changed.name} is among your methods. Trials planned before keep the steps they had.` });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const remove = async () => {
@@ -54,7 +54,7 @@ export function MethodsPage() {
         undo: () => void attempt(() => saveMethod(method)),
       });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   return (

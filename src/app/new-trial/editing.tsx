@@ -12,7 +12,7 @@ import { usePictures, useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { levelMarksOn } from '../board/level-marks.tsx';
 import { AirFields } from '../ui/air-fields.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { picturesFor } from '../ui/on-patches.ts';
 import { Said } from '../ui/settings.tsx';
 import { useKnown, useLessons } from '../ui/use-known.ts';
@@ -142,7 +142,7 @@ export function Editing({
       draft.forget();
       await navigate(`/w/${workshop}/t/${kept.id}/print${patch ? `?patch=${patch}` : ''}`);
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const changeMethod = (id: string) => {

@@ -6,7 +6,7 @@ import type { Trialled } from '../../core/progress/index.ts';
 import { MOST_PIECES, type Piece, planNow, sizeOf } from '../../core/trial/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, didNotWork, useNotice } from '../ui/notices.tsx';
 import { INCH, NumberChoice } from '../ui/number-choice.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { useKnown } from '../ui/use-known.ts';
@@ -153,7 +153,7 @@ function OnAnother({ request, onTake }: { request: PlanRequest; onTake: (pieces:
       const more = found.value.map(r => r.piece).filter(p => !has(p));
       onTake(more.slice(0, MOST_PIECES - (request.pieces?.length ?? 0)));
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     } finally {
       setBusy(false);
     }

@@ -4,7 +4,7 @@ import { rehearsalWords } from '../../core/findings/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { rehearseInWorker } from '../../workers/index.ts';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Said } from '../ui/settings.tsx';
 
@@ -51,7 +51,7 @@ export function RehearsalPanel({
       const done = await rehearseInWorker(plan, ask, setShare, now.signal);
       setFound({ of, words: rehearsalWords(plan, done) });
     } catch (error) {
-      if (!(error instanceof Cancelled)) tell(failure(error));
+      if (!(error instanceof Cancelled)) tell(didNotWork(error));
     } finally {
       if (abort.current === now) setShare(undefined);
     }

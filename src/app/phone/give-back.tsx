@@ -2,7 +2,7 @@ import { Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Claimed, ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { BIG } from './big.ts';
 import { packed } from './trial-file.ts';
 
@@ -36,7 +36,7 @@ export function GiveBackButton({ link, big = false }: { link: Claimed; big?: boo
           : { say: `${gone.problem.say} All of it is still here: give it back later.` },
       );
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     } finally {
       setBusy(false);
     }

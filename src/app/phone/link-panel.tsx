@@ -14,7 +14,7 @@ import {
   takeInbox,
 } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
 
 const LOOK_MS = 2000;
 
@@ -22,7 +22,7 @@ const LOOK_MS = 2000;
 type Standing = 'open' | 'linked' | 'taken';
 
 const problemOf = (error: unknown): Problem => {
-  const { say, wayOut } = failure(error);
+  const { say, wayOut } = notSaved(error);
   return { code: 'not-stored', say, ...(wayOut ? { wayOut } : {}) };
 };
 
@@ -146,7 +146,7 @@ export function LinkPanel({
       setCount(0);
       setLink(opened.value);
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     } finally {
       setBusy(false);
     }

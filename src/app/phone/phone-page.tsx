@@ -6,7 +6,7 @@ import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { usePlan, useWorkshopActions } from '../../store/index.ts';
 import { STAGES } from '../stages.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { BIG } from './big.ts';
 import { GiveBackButton } from './give-back.tsx';
 import { afterLook, type Photo, sentWords } from './sending.ts';
@@ -211,7 +211,7 @@ function Take({ link }: { link: Claimed }) {
       await Promise.all([import('../bench/bench.tsx'), ...STAGES.map(s => s.load())]);
       setCame(true);
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     } finally {
       setBusy(false);
     }

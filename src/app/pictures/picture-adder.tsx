@@ -7,7 +7,7 @@ import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
 import { viewPicture } from '../../workers/index.ts';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { onSheet } from './on-sheet.ts';
@@ -49,7 +49,7 @@ export function PictureAdder({
         ),
       );
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     }
   };
   return (

@@ -6,7 +6,7 @@ import { sheetNotes } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { FitNotes } from '../ui/fit-notes.tsx';
-import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
+import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { EditTools } from './edit-tools.tsx';
 import { HowPrinted } from './how-printed.tsx';
@@ -62,7 +62,7 @@ export function PictureEditor({
       await removePicture(picture.id);
       tell({ say: `${picture.name} was taken away.`, undo: () => void attempt(() => savePicture(picture)) });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const sheet = sheetNotes(method, shelf, printer, donor);

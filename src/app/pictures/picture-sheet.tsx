@@ -7,7 +7,7 @@ import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.t
 import { BY_HAND, type Donor, type Printer } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
 import { makePdf } from '../../workers/index.ts';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { PagePreview } from '../ui/page-preview.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { useSettings } from '../ui/settings.tsx';
@@ -69,7 +69,7 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
       saveFile(await makePdf(sheets), `${picture.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.pdf`);
       tell({ say: 'The sheet is in your downloads. Print it at 100 %, not fitted to the page.' });
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     } finally {
       setBusy(false);
     }

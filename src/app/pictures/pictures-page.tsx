@@ -7,7 +7,7 @@ import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, usePictures, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { addPicture } from './add-picture.ts';
 import { PictureEditor } from './picture-editor.tsx';
@@ -110,7 +110,7 @@ function Adder({
       onAdded(picture.id);
       tell({ say: `${picture.name} is here. ${notes.join(' ')}` });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     } finally {
       setBusy(false);
     }

@@ -13,7 +13,7 @@ import {
 import { WEAR } from '../../core/steps/index.ts';
 import { presentMs, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
-import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
+import { asNotice, didNotWork, useAttempt, useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { useTakeOff } from '../ui/take-off.ts';
@@ -113,6 +113,7 @@ const CAME = [
 function Lasting({ book }: { book: RecipeBook }) {
   const { addRecipeEvents } = useWorkshopActions(useWorkshop());
   const attempt = useAttempt();
+  const make = useAttempt(didNotWork);
   const tell = useNotice();
   const now = presentMs();
   const [isAll, setAll] = useState(false);
@@ -128,7 +129,7 @@ function Lasting({ book }: { book: RecipeBook }) {
       ]),
     );
   const save = () =>
-    attempt(async () => {
+    make(async () => {
       const { calendarOf } = await import('../../core/calendar/write.ts');
       const file = calendarOf(followUpSessions(book), book.made.length + book.worn.length, presentMs());
       if (!file.ok) return tell(asNotice(file.problem));

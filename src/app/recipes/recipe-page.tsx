@@ -6,7 +6,8 @@ import { type RecipeBook, recipeJson } from '../../core/recipe-book/index.ts';
 import { benchPage, recipeCard, type Sheets } from '../../core/sheets/index.ts';
 import { presentMs, useRecipes, useWorkshopActions } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
-import { useAttempt } from '../ui/notices.tsx';
+import { didNotWork, useAttempt } from '../ui/notices.tsx';
+import { titled, useTitle } from '../ui/page-focus.ts';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { dayOf } from '../ui/time.ts';
@@ -23,8 +24,9 @@ export function RecipePage() {
   const workshop = useWorkshop();
   const { recipe } = useParams();
   const { data } = useRecipes(workshop);
-  const attempt = useAttempt();
+  const attempt = useAttempt(didNotWork);
   const mayPrint = useMayPrint();
+  useTitle(titled(data?.books.find(b => b.id === recipe)?.now.name ?? 'Recipes'));
   const save = (sheets: Sheets, name: string) =>
     attempt(async () => {
       if (await mayPrint([sheets])) saveFile(await makePdf(sheets), name);

@@ -21,7 +21,7 @@ export function BackUp() {
   const name = useWorkshop();
   const workshop = workshopOf(name);
   const tell = useNotice();
-  const going = useGoing('The backup was stopped. What was written of it is no backup: delete it.');
+  const going = useGoing('The backup was stopped. What was written of it is no backup: delete it.', false);
   const [last, setLast] = useState<LastBackup>();
   const [folder, setFolder] = useState<FileSystemDirectoryHandle>();
   useEffect(() => {

@@ -2,7 +2,7 @@ import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { cleanUp, type Spare, spareIn } from '../../store/keep-safe.ts';
-import { useAttempt, useNotice } from '../ui/notices.tsx';
+import { didNotWork, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { sizeWords } from './where-to.ts';
 
@@ -13,7 +13,8 @@ export function CleanUp() {
   const [spare, setSpare] = useState<Spare>();
   const attempt = useAttempt();
   const tell = useNotice();
-  const look = () => attempt(async () => setSpare(await spareIn(workshopOf(name))));
+  const seek = useAttempt(didNotWork);
+  const look = () => seek(async () => setSpare(await spareIn(workshopOf(name))));
   const clean = (what: Spare) =>
     attempt(async () => {
       await cleanUp(workshopOf(name), what);

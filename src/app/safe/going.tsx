@@ -1,15 +1,15 @@
 import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { Cancelled } from '../../core/outcome/index.ts';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
 
 interface Going {
   readonly tell: (share: number, word: string) => void;
   readonly signal: AbortSignal;
 }
 
-/** One long job at a time: how far it is, a way to stop it, and a word when it fails. */
-export function useGoing(stoppedWords: string) {
+/** One long job at a time: how far it is, a way to stop it, and a word when it fails: that it was not saved, where it writes (`saves`). */
+export function useGoing(stoppedWords: string, saves: boolean) {
   const [now, setNow] = useState<{ readonly share: number; readonly word: string }>();
   const control = useRef<AbortController>(undefined);
   const tell = useNotice();
@@ -20,7 +20,7 @@ export function useGoing(stoppedWords: string) {
     try {
       await work({ tell: (share, word) => setNow({ share, word }), signal: own.signal });
     } catch (error) {
-      tell(error instanceof Cancelled ? { say: stoppedWords } : failure(error));
+      tell(error instanceof Cancelled ? { say: stoppedWords } : (saves ? notSaved : didNotWork)(error));
     } finally {
       setNow(undefined);
     }

@@ -14,7 +14,7 @@ export function TakeIn() {
   const name = useWorkshop();
   const tell = useNotice();
   const { afterTakingIn } = useWorkshopActions(name);
-  const going = useGoing('It was stopped. What is in is whole; take the same file again to go on.');
+  const going = useGoing('It was stopped. What is in is whole; take the same file again to go on.', true);
   const [found, setFound] = useState<Backup>();
   const [came, setCame] = useState<TakenIn>();
   const look = (file: File) =>

@@ -12,7 +12,7 @@ import {
 } from '../../core/shelf/index.ts';
 import { useShelf, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
-import { failure, useAttempt, useNotice } from '../ui/notices.tsx';
+import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { ItemForm } from './item-form.tsx';
 import { ItemList } from './item-list.tsx';
@@ -68,7 +68,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
       open({ item: item.id });
       tell({ say: `${item.name} is on the shelf. Trials made before keep what they used.` });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const remove = async (item: ShelfItem) => {
@@ -80,7 +80,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
         undo: () => void attempt(() => saveItems(kind, [item])),
       });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const { many, one } = SHELF_NAMES[kind];

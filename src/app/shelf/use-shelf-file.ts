@@ -1,6 +1,6 @@
 import { readShelfCsv, type Shelf, type ShelfKind, shelfCsv } from '../../core/shelf/index.ts';
 import { useWorkshopActions, type WorkshopName } from '../../store/index.ts';
-import { asNotice, failure, useNotice } from '../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 
 /** Taking a list of the shelf out as CSV, and taking one in: checked whole before anything is stored. */
@@ -23,7 +23,7 @@ export function useShelfFile(workshop: WorkshopName, kind: ShelfKind, shelf: She
           say: `${read.value.length} taken from ${file.name}. Items with the same id were brought up to date.`,
         });
       } catch (error) {
-        tell(failure(error));
+        tell(notSaved(error));
       }
     },
   };

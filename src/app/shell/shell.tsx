@@ -1,16 +1,33 @@
-import { Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
-import { useEffect, useState } from 'react';
+import { Box, Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useWorkshopActions } from '../../store/index.ts';
 import { Notices } from '../ui/notices.tsx';
+import { useTitle } from '../ui/page-focus.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { KeyList } from './key-list.tsx';
 import { LongWaits } from './long-waits.tsx';
 import { useOffline } from './offline.ts';
+import { titleOf } from './titles.ts';
 
 const RouterLink = chakra(Link);
 const RouterNavLink = chakra(NavLink);
+/** Past the places of the workshop, for keys; seen only while it has the focus. */
+const SkipLink = chakra('a', {
+  base: {
+    position: 'absolute',
+    left: '2',
+    top: '-20',
+    zIndex: 'skipNav',
+    px: '4',
+    lineHeight: '44px',
+    bg: 'bg.panel',
+    fontWeight: '700',
+    borderWidth: '2px',
+    _focus: { top: '2' },
+  },
+});
 
 /** Header, demo notice and the page; the bench view brings its own frame. */
 export function Shell() {
@@ -23,10 +40,15 @@ export function Shell() {
   // Another page begins at its top; another stage of the same trial stays where the board is.
   const page = pathname.split('/').slice(0, 5).join('/');
   const how = useNavigationType();
+  const content = useRef<HTMLDivElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: when the page changes, and only then
   useEffect(() => {
-    if (how === 'PUSH') window.scrollTo(0, 0);
+    if (how !== 'PUSH') return;
+    window.scrollTo(0, 0);
+    // The eye is at the new page: keys and a reading voice go there too.
+    content.current?.focus({ preventScroll: true });
   }, [page]);
+  useTitle(titleOf(pathname));
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const typing =
@@ -38,6 +60,17 @@ export function Shell() {
   }, []);
   return (
     <Notices>
+      {!onBench && (
+        <SkipLink
+          href="#page"
+          onClick={e => {
+            e.preventDefault();
+            content.current?.focus();
+          }}
+        >
+          To the page itself
+        </SkipLink>
+      )}
       {!onBench && (
         <Flex
           as="header"
@@ -127,7 +160,9 @@ export function Shell() {
       {newer && !onBench && <NewerNotice takeOver={takeOver} />}
       {workshop === 'demo' && !onBench && <DemoNotice />}
       {settings.notify && <LongWaits workshop={workshop} />}
-      <Outlet />
+      <Box id="page" ref={content} tabIndex={-1} outline="none">
+        <Outlet />
+      </Box>
       <KeyList open={keys} onClose={() => setKeys(false)} />
     </Notices>
   );

@@ -8,7 +8,7 @@ import { answersFor, FRESH_EYE, type Learning, learnt, nextCause } from '../../c
 import { presentMs, workshopOf } from '../../store/index.ts';
 import { keepLearning, learningIn } from '../../store/training.ts';
 import { failOnPurpose, type TrainingPiece } from '../../workers/index.ts';
-import { failure, useNotice } from '../ui/notices.tsx';
+import { didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
 const SESSION_MS = 10 * 60_000;
@@ -44,7 +44,7 @@ export function TrainPage() {
         causes: answersFor(piece.cause, MISHAP_CAUSES, chance),
       });
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     }
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: once for each workshop
@@ -62,7 +62,7 @@ export function TrainPage() {
     setCause(answer);
     const now = learnt(eye, piece, { cause: answer === piece.cause, symptom: symptom === piece.symptom });
     setEye(now);
-    keepLearning(workshop, now).catch(error => tell(failure(error)));
+    keepLearning(workshop, now).catch(error => tell(notSaved(error)));
   };
   const isOver = presentMs() - began > SESSION_MS;
   return (

@@ -7,7 +7,8 @@ import { changesIn, type TrialPlan } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { GiveBack } from '../phone/give-back.tsx';
-import { asNotice, failure, useAttempt, useNotice } from '../ui/notices.tsx';
+import { asNotice, notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
+import { titled, useTitle } from '../ui/page-focus.ts';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { Said } from '../ui/settings.tsx';
 import { usePainted } from '../ui/use-painted.ts';
@@ -33,6 +34,7 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   const painted = usePainted();
   // What is drawn on the board may rest on findings that come later.
   useFindingsCount();
+  useTitle(stage && titled(`${plan.name}: ${stage.label}`));
   if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
   const marks = stage.marks(view);
   // What nobody has begun can be moved; where there are records already, that is one more of them.
@@ -46,7 +48,7 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
       if (!moved.ok) return tell(asNotice(moved.problem));
       await record.add([{ kind: 'change', patch: null, change: moved.value }]);
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const query = selected ? `?patch=${selected.code}` : '';

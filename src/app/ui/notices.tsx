@@ -2,7 +2,7 @@ import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Problem } from '../../core/outcome/index.ts';
 import { StorageError } from '../../store/index.ts';
-import { Said } from './settings.tsx';
+import { Said, useSettings } from './settings.tsx';
 
 interface Notice {
   readonly say: string;
@@ -23,8 +23,8 @@ export const asNotice = (problem: Problem): Notice => ({
   wrong: true,
 });
 
-/** A thrown error as a notice: storage that is full, blocked or broken above all. */
-export const failure = (error: unknown): Notice => {
+/** An error thrown by work that writes, as a notice: storage that is full, blocked or broken above all. */
+export const notSaved = (error: unknown): Notice => {
   if (error instanceof StorageError)
     return { say: `That was not saved. ${error.problem.say}`, wayOut: error.problem.wayOut, wrong: true };
   return {
@@ -34,8 +34,22 @@ export const failure = (error: unknown): Notice => {
   };
 };
 
-/** Does something that writes. Says whether it was done; where it was not, the notice says why. */
-export function useAttempt() {
+/** An error thrown by work that stores nothing, as a notice: nothing is lost by it. */
+export const didNotWork = (error: unknown): Notice => {
+  if (error instanceof StorageError) return asNotice(error.problem);
+  const why = error instanceof Error && error.message ? error.message.replace(/\.$/, '') : undefined;
+  return {
+    say: why ? `That did not work: ${why}.` : 'That did not work.',
+    wayOut: 'What you have stored is as it was. Do it again, or load the page again.',
+    wrong: true,
+  };
+};
+
+/**
+ * Does something that writes, or (`didNotWork`) makes what nothing stored depends on. Says whether it was done; where it
+ * was not, the notice says why.
+ */
+export function useAttempt(asWords: (error: unknown) => Notice = notSaved) {
   const tell = useNotice();
   return useCallback(
     async (work: () => Promise<unknown>): Promise<boolean> => {
@@ -43,17 +57,28 @@ export function useAttempt() {
         await work();
         return true;
       } catch (error) {
-        tell(failure(error));
+        tell(asWords(error));
         return false;
       }
     },
-    [tell],
+    [tell, asWords],
   );
 }
+
+/** A setting was changed, and this browser does not keep it. */
+const UNKEPT: Notice = {
+  say: 'This browser did not keep that setting: it holds until you close this page.',
+  wayOut: 'Allow this page to keep data, or make room in the browser’s storage.',
+  wrong: true,
+};
 
 export function Notices({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice>();
   const show = useCallback((next: Notice) => setNotice(next), []);
+  const { unkept } = useSettings();
+  useEffect(() => {
+    if (unkept) setNotice(UNKEPT);
+  }, [unkept]);
   useEffect(() => {
     if (!notice || notice.wrong || notice.undo) return;
     const timer = setTimeout(() => setNotice(undefined), 8000);

@@ -1,11 +1,11 @@
 import { Button } from '@chakra-ui/react';
 import { type WorkshopName, workshopOf } from '../../store/index.ts';
-import { useAttempt } from './notices.tsx';
+import { didNotWork, useAttempt } from './notices.tsx';
 import { saveFile } from './save-file.ts';
 
 /** Saves what is stored of a trial as it is, readable or not. */
 export function SaveAsStored({ workshop, trial }: { workshop: WorkshopName; trial: string }) {
-  const attempt = useAttempt();
+  const attempt = useAttempt(didNotWork);
   const save = async () => {
     const text = await workshopOf(workshop).asStored(trial);
     saveFile(new Blob([text], { type: 'application/json' }), `wet-test-${trial}-as-stored.json`);

@@ -4,6 +4,8 @@ import { changeSettings, loadSettings, type Settings } from '../../store/index.t
 
 interface SettingsApi {
   readonly settings: Settings;
+  /** How often a change could not be kept: it holds until this page is closed. */
+  readonly unkept: number;
   change(part: Partial<Settings>): void;
 }
 
@@ -12,6 +14,7 @@ const Context = createContext<SettingsApi | undefined>(undefined);
 /** Gives measures, colour mode and sound to everything below, and keeps changes. */
 export function SettingsProvider({ children }: { children: ReactNode }) {
   const [settings, setSettings] = useState(loadSettings);
+  const [unkept, setUnkept] = useState(0);
   useEffect(() => {
     document.documentElement.classList.toggle('dark', settings.mode === 'dark');
     document.documentElement.style.colorScheme = settings.mode;
@@ -19,9 +22,14 @@ export function SettingsProvider({ children }: { children: ReactNode }) {
   const api = useMemo(
     () => ({
       settings,
-      change: (part: Partial<Settings>) => setSettings(changeSettings(settings, part)),
+      unkept,
+      change: (part: Partial<Settings>) => {
+        const next = changeSettings(settings, part);
+        setSettings(next.settings);
+        if (!next.isKept) setUnkept(n => n + 1);
+      },
     }),
-    [settings],
+    [settings, unkept],
   );
   return <Context.Provider value={api}>{children}</Context.Provider>;
 }

@@ -7,7 +7,7 @@ import { arranged, hungIn, type WallPatch, wallOf } from '../../core/wall/index.
 import { useOverview, useTrials, workshopOf } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
-import { useAttempt } from '../ui/notices.tsx';
+import { didNotWork, useAttempt } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
@@ -31,7 +31,7 @@ export function WallPage() {
   const [lastOnly, setLastOnly] = useState(true);
   const [scale, setScale] = useState(4);
   const [pair, setPair] = useState<readonly string[]>([]);
-  const attempt = useAttempt();
+  const attempt = useAttempt(didNotWork);
   const wall = useMemo(() => wallOf(trials, only), [trials, only]);
   const groups = arranged(wall, { group, order, lastOnly });
   const factors = new Map(

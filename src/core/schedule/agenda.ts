@@ -243,6 +243,13 @@ function explained(
   stuck: string,
   isProved: boolean,
 ): Outcome<never> {
+  // What is not ruled out may fit as it is: nobody is told to change anything for a search that is not done.
+  if (!isProved)
+    return bad(
+      'none-yet',
+      `No plan that keeps every window was found yet; the hardest to place is ${tasks.get(stuck)![0].patch}. There may be one.`,
+      'Look on, or give it other times or another pair of hands.',
+    );
   const { windows, fewer, helper, otherOrder, otherTimes } = whyNot(problem, stuck);
   const job = problem.jobs.find(j => j.id === stuck)!;
   const named = tasks.get(stuck)!;
@@ -260,10 +267,5 @@ function explained(
     ...(otherOrder && working.order === 'plan' ? ['let the order be free'] : []),
   ];
   const wayOut = ways.length ? `What would make it fit: ${ways.join(', or ')}.` : undefined;
-  if (isProved) return bad('no-time', which, wayOut);
-  return bad(
-    'none-yet',
-    `No plan that keeps every window was found yet; the hardest to place is ${named[0].patch}. There may be one.`,
-    wayOut ?? 'Look on, or give it other times or another pair of hands.',
-  );
+  return bad('no-time', which, wayOut);
 }

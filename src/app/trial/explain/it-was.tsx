@@ -9,6 +9,7 @@ import {
 } from '../../../core/diagnosis/index.ts';
 import { about, type Patch } from '../../../core/trial/index.ts';
 import { useOverview, type WorkshopName } from '../../../store/index.ts';
+import { useLostFocus } from '../../ui/page-focus.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
 
@@ -74,19 +75,24 @@ export function TurnedOut({ patch }: { patch: Patch }) {
   const { plan, records, workshop } = useTrial();
   const record = useRecord(workshop, plan.id);
   const said = about(records, patch.code, 'cause').at(-1);
-  if (!said) return null;
-  const name = CAUSES.find(c => c.id === said.cause)?.name;
+  return said ? (
+    <SaidSo
+      cause={said.cause}
+      busy={record.busy}
+      takeBack={() => void record.add([{ kind: 'undo', patch: patch.code, of: said.id }])}
+    />
+  ) : null;
+}
+
+function SaidSo({ cause, busy, takeBack }: { cause: string | null; busy: boolean; takeBack: () => void }) {
+  const place = useLostFocus<HTMLDivElement>();
+  const name = CAUSES.find(c => c.id === cause)?.name;
   return (
-    <HStack mb="3" gap="3" wrap="wrap">
+    <HStack mb="3" gap="3" wrap="wrap" ref={place} tabIndex={-1}>
       <Text fontSize="1.15rem">
         <b>You said what it was:</b> {name ?? 'none of the causes that we know'}.
       </Text>
-      <Button
-        minH="44px"
-        variant="outline"
-        disabled={record.busy}
-        onClick={() => void record.add([{ kind: 'undo', patch: patch.code, of: said.id }])}
-      >
+      <Button minH="44px" variant="outline" disabled={busy} onClick={takeBack}>
         Take that back
       </Button>
     </HStack>

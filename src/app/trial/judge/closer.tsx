@@ -4,7 +4,7 @@ import { ASPECTS, type AspectId, aspectsBy } from '../../../core/aspects/index.t
 import { aspectsOf } from '../../../core/trial/index.ts';
 import { scaleLooks } from '../../../workers/index.ts';
 import { Aspects, type Looks } from '../../ui/aspects.tsx';
-import { failure, useNotice } from '../../ui/notices.tsx';
+import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
@@ -66,7 +66,7 @@ function useLooks(like: string, wanted: boolean): Looks {
         setLooks(was => ({ ...was, [id]: made }));
       }
     };
-    draw().catch(error => tell(failure(error)));
+    draw().catch(error => tell(didNotWork(error)));
     return () => {
       isOver = true;
       for (const url of urls) URL.revokeObjectURL(url);

@@ -8,7 +8,7 @@ import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial
 import { span } from '../../../core/units/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { RecipeCardView } from '../../recipes/recipe-card-view.tsx';
-import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useMeasured } from '../../ui/settings.tsx';
 import { useFindings } from '../findings-at-hand.ts';
@@ -253,7 +253,7 @@ function ExportTrial() {
           : asNotice(zip.problem),
       );
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     } finally {
       setBusy(false);
     }

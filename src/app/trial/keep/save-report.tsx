@@ -5,7 +5,7 @@ import { inMeasures, type Report, reportSheets } from '../../../core/sheets/inde
 import { levelNames, methodsOf, readingOf, sizeOf, standing } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { makePdf } from '../../../workers/index.ts';
-import { useAttempt } from '../../ui/notices.tsx';
+import { didNotWork, useAttempt } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { useSettings } from '../../ui/settings.tsx';
 import { useMayPrint } from '../../ui/use-may-print.ts';
@@ -21,7 +21,7 @@ export function SaveReport({
 }) {
   const { plan, records, workshop } = useTrial();
   const { settings } = useSettings();
-  const attempt = useAttempt();
+  const attempt = useAttempt(didNotWork);
   const mayPrint = useMayPrint();
   const save = () =>
     attempt(async () => {

@@ -20,7 +20,7 @@ import { type RecordDraft, useWorkshopActions } from '../../../store/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { packed, takeInFile } from '../../phone/trial-file.ts';
 import { Cautions } from '../../ui/cautions.tsx';
-import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { outsideWords } from '../../ui/outside.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { moment, useNow } from '../../ui/time.ts';
@@ -135,7 +135,7 @@ function ToTheSink() {
       tell({ say: `${came.value.records} new records came from the phone.` });
       return true;
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
       return false;
     }
   };

@@ -5,7 +5,7 @@ import type { Agenda } from '../../../core/schedule/index.ts';
 import type { TrialPlan } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { presentMs } from '../../../store/index.ts';
-import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { moment } from '../../ui/time.ts';
 
@@ -42,7 +42,7 @@ export function Sessions({
       saveFile(new Blob([made.value], { type: 'text/calendar' }), file);
       tell({ say: 'The calendar file is in your downloads. Opened again later, it moves the same events.' });
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     }
   };
   return (

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { leftover } from '../../../core/design/index.ts';
 import { useShelf, useWorkshopActions } from '../../../store/index.ts';
 import { Choose } from '../../ui/choose.tsx';
-import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { useTrial } from '../view.tsx';
 
@@ -31,7 +31,7 @@ export function LeftOver() {
       setWhat('');
       tell({ say: `${count} × “${found.value.name}” lie on your shelf, among the donor sheets.` });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     } finally {
       setBusy(false);
     }

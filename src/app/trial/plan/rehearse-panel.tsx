@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { historyOf } from '../../../core/simulator/index.ts';
 import { carrierName, settingsOf } from '../../../core/trial/index.ts';
 import { rehearseLook } from '../../../workers/index.ts';
-import { useAttempt } from '../../ui/notices.tsx';
+import { didNotWork, useAttempt } from '../../ui/notices.tsx';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import { useTrial } from '../view.tsx';
 
@@ -21,7 +21,7 @@ export function RehearsePanel() {
   const [draw, setDraw] = useState(0);
   const [seen, setSeen] = useState<readonly Seen[]>([]);
   const [busy, setBusy] = useState(false);
-  const attempt = useAttempt();
+  const attempt = useAttempt(didNotWork);
   useEffect(
     () => () => {
       for (const { url } of seen) URL.revokeObjectURL(url);

@@ -5,7 +5,7 @@ import type { Outcome } from '../../../core/outcome/index.ts';
 import { levelName, namesOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
 import { Choose } from '../../ui/choose.tsx';
-import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { useMeasured } from '../../ui/settings.tsx';
 import { useKnown } from '../../ui/use-known.ts';
 import { useTrial } from '../view.tsx';
@@ -33,7 +33,7 @@ export function TwoTrials({ why, onDone }: { why: string; onDone: () => void }) 
       onDone();
       await navigate(`/w/${workshop}/t/${made.value.id}/plan`);
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     } finally {
       setBusy(false);
     }

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { corrected } from '../../../core/print/index.ts';
 import type { Printer } from '../../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
-import { asNotice, failure, useNotice } from '../../ui/notices.tsx';
+import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
@@ -25,7 +25,7 @@ export function Bars({ printer }: { printer: Printer }) {
       setDown(TRUE);
       tell({ say });
     } catch (error) {
-      tell(failure(error));
+      tell(notSaved(error));
     }
   };
   const correct = () => {

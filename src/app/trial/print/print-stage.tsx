@@ -10,7 +10,7 @@ import { presentMs, useShelf } from '../../../store/index.ts';
 import { makePdf, makePdfs } from '../../../workers/index.ts';
 import { PictureAdder } from '../../pictures/picture-adder.tsx';
 import { Choose } from '../../ui/choose.tsx';
-import { failure, useNotice } from '../../ui/notices.tsx';
+import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { useMayPrint } from '../../ui/use-may-print.ts';
@@ -66,7 +66,7 @@ export function PrintStage() {
     try {
       await work();
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     } finally {
       setBusy(undefined);
     }

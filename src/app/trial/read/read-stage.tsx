@@ -9,7 +9,7 @@ import { presentMs } from '../../../store/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { Choose } from '../../ui/choose.tsx';
-import { failure, useNotice } from '../../ui/notices.tsx';
+import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { GroundLine } from './ground-line.tsx';
@@ -68,7 +68,7 @@ export function ReadStage() {
         roundOf: () => round,
       });
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     }
   };
   const simulateBoard = async () => {
@@ -77,7 +77,7 @@ export function ReadStage() {
       const board = selected?.board ?? next?.board ?? 0;
       reader.add([await practiceBoard(view, board, stage, taken.roundOf)], taken);
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     }
   };
   useBenchPhotos(view, reader, warm === 'ready');

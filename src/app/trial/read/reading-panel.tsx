@@ -5,7 +5,7 @@ import { mostRounds, progressOf } from '../../../core/progress/index.ts';
 import { type Patch, photosOf, type RecordOf, readingOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl, workshopOf } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
-import { failure, useNotice } from '../../ui/notices.tsx';
+import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useRecord } from '../../ui/use-record.ts';
@@ -162,7 +162,7 @@ function CornersAnew({ patch, reader, photo }: { patch: Patch; reader: Reader; p
       setOpen({ file, size: { w: bitmap.width, h: bitmap.height } });
       bitmap.close();
     } catch (error) {
-      tell(failure(error));
+      tell(didNotWork(error));
     }
   };
   return (

@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest';
+import { StorageError } from '../../store/index.ts';
+import { didNotWork, notSaved } from './notices.tsx';
+
+const full = new StorageError({ code: 'storage-full', say: 'No room.', wayOut: 'Make some.' });
+
+describe('what is said of work that failed', () => {
+  it('is that it was not saved, where it writes', () => {
+    expect(notSaved(full)).toEqual({
+      say: 'That was not saved. No room.',
+      wayOut: 'Make some.',
+      wrong: true,
+    });
+    expect(notSaved(new Error('gone')).say).toBe('That was not saved: gone.');
+    expect(notSaved('?').say).toBe('That was not saved: the browser refused.');
+  });
+
+  it('is nothing about saving, where nothing was to be saved', () => {
+    for (const error of [full, new Error('The fonts could not be read.'), new Error(''), undefined])
+      expect(`${didNotWork(error).say} ${didNotWork(error).wayOut}`).not.toMatch(/saved/);
+    expect(didNotWork(full)).toEqual({ say: 'No room.', wayOut: 'Make some.', wrong: true });
+    expect(didNotWork(new Error('The fonts could not be read.')).say).toBe(
+      'That did not work: The fonts could not be read.',
+    );
+    expect(didNotWork(new Error('')).say).toBe('That did not work.');
+  });
+});
