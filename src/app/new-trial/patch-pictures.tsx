@@ -55,8 +55,8 @@ export function PatchPictures(props: Props) {
         What is printed on the patches
       </Heading>
       <Text color="fg.muted" mb="2">
-        The test target can be measured from photos. A picture of your own is judged by eye, and shows how the
-        real piece will look.
+        The test target tells most from a photo: fine lines, even tones, greys. A picture of your own is
+        measured too, as far as it goes, and shows how the real piece will look.
       </Text>
       <HStack gap="3" wrap="wrap" align="end">
         {pictures.length > 0 && !isVaried && (

@@ -121,7 +121,9 @@ export function PlanSummary({
       {cost.buy.length > 0 && (
         <Text mt="2">
           <b>To buy:</b> <Said>{cost.buy.map(b => `${b.amount} ${b.what.toLowerCase()}`).join('; ')}</Said>.
-          The rest is on your shelf.
+          {cost.isCounted
+            ? 'The rest is on your shelf.'
+            : 'Your shelf does not say what you have: write it there, and this gets shorter.'}
         </Text>
       )}
     </Box>

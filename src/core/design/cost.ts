@@ -1,3 +1,4 @@
+import { mirrors } from '../methods/index.ts';
 import { donorCells, sheetGrid } from '../print/nest.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { carrierOf, settingsOf, sizeOf, type TrialPlan } from '../trial/index.ts';
@@ -15,6 +16,8 @@ export interface PlanCost {
   /** What has to be bought, given what is on hand. */
   readonly buy: readonly { readonly what: string; readonly amount: string }[];
   readonly sheets: number;
+  /** Whether the shelf says of anything in it how much there is. */
+  readonly isCounted: boolean;
   readonly total: number;
 }
 
@@ -98,7 +101,9 @@ export function planCost(plan: TrialPlan): PlanCost {
       price: area * substrate.pricePerDm2,
     });
   }
-  return { lines, mediums, buy, sheets, total: lines.reduce((sum, line) => sum + line.price, 0) };
+  const isCounted = plan.used.donors.some(d => d.onHand > 0) || plan.used.mediums.some(m => m.onHandMl > 0);
+  const total = lines.reduce((sum, line) => sum + line.price, 0);
+  return { lines, mediums, buy, sheets, isCounted, total };
 }
 
 type Settings = ReturnType<typeof settingsOf>;
@@ -114,7 +119,10 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
       const pieces = settings.filter(s => s.donor.id === donor.id && s.printer.id === printer.id);
       if (!pieces.length) continue;
       const perSheet = donor.leftOf ? 1 : sheetGrid(donor.sheet, donorCells(sizeOf(plan))).perSheet;
-      const count = Math.ceil(pieces.length / Math.max(1, perSheet));
+      // What is printed mirrored and what is not lies on sheets of its own.
+      const turned = pieces.filter(s => mirrors(s.method, donor.kind)).length;
+      const sheetsFor = (n: number) => Math.ceil(n / Math.max(1, perSheet));
+      const count = sheetsFor(turned) + sheetsFor(pieces.length - turned);
       ofDonor += count;
       lines.push({
         what:

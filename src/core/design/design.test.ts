@@ -1,12 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { compareMethods } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { donorSets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
 import {
   allCombinations,
   boardGrid,
   coatMl,
+  type PlanRequest,
   placeRuns,
   planCost,
   planTrial,
@@ -173,6 +176,32 @@ describe('the bill', () => {
   it('counts 10 mL for 1 mm over 100 cm², plus what stays in the brush', () => {
     expect(coatMl(96, 1)).toBeCloseTo(12.5, 5);
   });
+  it('counts the sheets that are printed: what is mirrored and what is not lies on sheets of its own', () => {
+    const tape = {
+      ...EXAMPLE_REQUEST,
+      method: 'wet-rub',
+      factors: [{ key: 'method', levels: ['wet-rub', 'tape-lift'] }],
+    };
+    const asked = compareMethods(tape as PlanRequest, STARTER_SHELF, []);
+    if (!asked.ok) throw new Error(asked.problem.say);
+    const plan = examplePlan(asked.value);
+    const printed = donorSets(plan).reduce((sum, set) => sum + set.pages.length, 0);
+    expect(printed).toBe(2);
+    expect(planCost(plan).sheets).toBe(printed);
+  });
+
+  it('says whether the shelf says of anything how much there is', () => {
+    const plan = examplePlan();
+    const none = {
+      ...plan.used,
+      donors: plan.used.donors.map(d => ({ ...d, onHand: 0 })),
+      mediums: plan.used.mediums.map(m => ({ ...m, onHandMl: 0 })),
+    };
+    expect(planCost({ ...plan, used: none }).isCounted).toBe(false);
+    const used = { ...none, mediums: none.mediums.map((m, i) => ({ ...m, onHandMl: i ? 0 : 1 })) };
+    expect(planCost({ ...plan, used }).isCounted).toBe(true);
+  });
+
   it('adds up sheets, mediums and board', () => {
     const cost = planCost(examplePlan());
     expect(cost.sheets).toBe(1);

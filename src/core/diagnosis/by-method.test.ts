@@ -83,6 +83,15 @@ describe('a film that was pulled', () => {
   });
   it('after half its wait was taken off too early', () => {
     expect(causes(plan, made(plan, { place: 0.5 }), torn)[0]).toBe('too-early');
+    const early = explain(plan, patchOf(plan), [
+      ...made(plan, { place: 0.5 }),
+      ...readingFor(patchOf(plan).code, 1, torn),
+    ]).find(e => e.cause.id === 'too-early')!.cause;
+    // A pull comes some seconds too early; no room has to be warmed for it.
+    expect(early.prevent).toMatch(/seconds more before the pull/);
+    expect(`${early.check} ${early.rescue} ${early.prevent}`).not.toMatch(
+      /one day into four|milk|dry through/,
+    );
   });
   it('was kept to its wait, whether it is told at the moment of the pull or when the film is off', () => {
     const [line] = progressOf(plan, []).lines.filter(l => l.patch.code === patchOf(plan).code);

@@ -1,8 +1,4 @@
-import { bareLittle, type Cause, type Gate, otherRungs } from './causes.ts';
-
-const PULLED: Gate = { signal: 'pulled', above: 0 };
-const HEATED: Gate = { signal: 'usesHeat', above: 0 };
-const SOLVENT: Gate = { signal: 'solvent', above: 0 };
+import { bareLittle, type Cause, HEATED, otherRungs, PULLED, SOLVENT } from './causes.ts';
 
 /** Causes that only some methods know: pulling, heat, solvent, tape, cloth, clear coats (docs/HANDBOOK.md §8). */
 export const METHOD_CAUSES: readonly Cause[] = [

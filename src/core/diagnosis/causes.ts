@@ -62,6 +62,11 @@ const REMOVED: Gate = { signal: 'removed', above: 0 };
 const BRUSHED: Gate = { signal: 'brushed', above: 0 };
 const RUBBED: Gate = { signal: 'rubs', above: 0 };
 const UNRUBBED: Gate = { signal: 'rubs', below: 1 };
+/** Held by heat. */
+export const HEATED: Gate = { signal: 'usesHeat', above: 0 };
+/** Pulled off a wet film in one go. */
+export const PULLED: Gate = { signal: 'pulled', above: 0 };
+export const SOLVENT: Gate = { signal: 'solvent', above: 0 };
 const WETTED: Gate = { signal: 'wets', above: 0 };
 /**
  * Rungs of the same ladder that went better, whatever else they share, and how much that speaks for a cause where they
@@ -301,6 +306,27 @@ export const COMMON_CAUSES: readonly Cause[] = [
     check: 'Is the medium clear and cool-dry to the touch at a corner?',
     rescue: 'Stop. Let it dry through, then go on.',
     prevent: 'Wait longer, or warm and dry the room. Damp air can turn one day into four.',
+    otherwise: [
+      {
+        when: [HEATED],
+        check: 'Lift a corner: does the sheet still hold where it was warm?',
+        rescue: 'Lay it down again and give it the rest of its heat.',
+        prevent: 'Hold it for the whole of its time, and let it cool as the method says before you lift.',
+      },
+      {
+        when: [PULLED],
+        check: 'Is it still wet and shining where it was pulled off?',
+        rescue: 'None for this one: let it dry flat as it is, and touch up what ran.',
+        prevent:
+          'Give it some seconds more before the pull. The wait is short and moves with the air: find it on scrap that day.',
+      },
+      {
+        when: [SOLVENT],
+        check: 'Did it run or smear where the sheet let go?',
+        rescue: 'Lay it flat and let it dry, and see whether you like it painterly.',
+        prevent: 'Leave the sheet a few seconds longer, and smooth it from the middle first.',
+      },
+    ],
   },
   {
     id: 'too-much-water',

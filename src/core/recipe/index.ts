@@ -78,7 +78,7 @@ export function recipeOf(
         what: method.waitName,
         choice: `${waited.words} at ${air.tempC} °C and ${air.rh} % humidity`,
       },
-      ...(method.steps.some(step => step.eachRound)
+      ...(method.steps.some(step => step.eachRound && step.does === 'rub')
         ? [{ what: 'Rubbing rounds', choice: String(s.rounds) }]
         : []),
       ...(['coatWhere', 'removal', 'water', 'trim'] as const).flatMap(key =>
