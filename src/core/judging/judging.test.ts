@@ -11,10 +11,13 @@ import {
   disagreements,
   gradedAlike,
   isBlind,
+  mostPairs,
   nextPair,
   type Pair,
   pairsIn,
+  pairsLeft,
   rankingOf,
+  soFar,
 } from './index.ts';
 
 const times = (a: string, b: string, wins: number, losses = 0, ties = 0): Pair[] => [
@@ -67,6 +70,7 @@ describe('an order by pairs', () => {
 });
 
 describe('the next pair', () => {
+  const mine = (pairs: readonly Pair[]) => pairs.map(p => ({ ...p, judge: 'me' }));
   const play = (truth: readonly number[], seed: number, most = 200) => {
     const codes = truth.map((_, i) => `p${i}`);
     const chance = chanceFrom(seed);
@@ -105,9 +109,45 @@ describe('the next pair', () => {
     expect(nextPair(codes, six, 'you')).not.toEqual({ a: 'b', b: 'a' });
   });
 
+  it('puts twelve patches in order in forty presses or fewer, for a judge who is steady', () => {
+    for (let seed = 1; seed <= 5; seed++) {
+      const chance = chanceFrom(seed);
+      const truth = Array.from({ length: 12 }, () => 100 * chance.next());
+      const { pairs, ranking } = play(truth, seed);
+      expect(pairs.length).toBeLessThanOrEqual(40);
+      const order = ranking.order.map(o => truth[Number(o.code.slice(1))]);
+      const turned = order.flatMap((v, i) => order.slice(i + 1).filter(w => w > v));
+      expect(turned.length).toBeLessThanOrEqual(2);
+    }
+  });
+
+  it('ends after a stated number, however unsure the judge, and says so; another judge has as many of their own', () => {
+    const codes = ['a', 'b', 'c', 'd', 'e'];
+    const pairs: Pair[] = [];
+    const whole = (judge: string) => {
+      const before = pairs.length;
+      for (;;) {
+        const next = nextPair(codes, pairs, judge);
+        expect(pairsLeft(codes, pairs, judge)).toBe(next ? mostPairs(5) - (pairs.length - before) : 0);
+        if (!next) return pairs.length - before;
+        pairs.push({ ...next, better: 'neither', judge });
+      }
+    };
+    expect([mostPairs(1), mostPairs(2), mostPairs(5), mostPairs(12)]).toEqual([0, 2, 10, 39]);
+    expect(soFar(codes, pairs, 'me')).toBe('No pair yet, 10 at the most.');
+    expect(whole('me')).toBe(10);
+    expect(soFar(codes, pairs, 'me')).toMatch(/more than 10 pairs would hardly tell more.*50 % sure/);
+    expect(whole('you')).toBe(10);
+    const clear = 'abcde'
+      .split('')
+      .flatMap((x, i, all) => all.slice(i + 1).flatMap(y => mine(times(x, y, 3))));
+    expect(soFar(codes, clear, 'me')).toMatch(/settled after 30 pairs/);
+    expect(soFar(codes, clear.slice(0, 1), 'me')).toBe('1 pair, 9 more at the most.');
+  });
+
   it('is none of one patch, nor when all were seen three times', () => {
     expect(nextPair(['a'], [], 'me')).toBeUndefined();
-    expect(nextPair(['a', 'b'], times('a', 'b', 1, 1, 1), 'me')).toBeUndefined();
+    expect(nextPair(['a', 'b'], mine(times('a', 'b', 1, 1, 1)), 'me')).toBeUndefined();
   });
 });
 

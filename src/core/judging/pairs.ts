@@ -128,10 +128,34 @@ const SETTLED = 0.9;
 /** Every so many pairs one is shown again that was judged before: how well a judge agrees with herself. */
 const AGAIN_EVERY = 6;
 
+/** To put n things in order takes log2(n!) yes-or-no answers; a judge is asked so many times as many, those shown again among them. */
+const OF_THE_LEAST = 1.35;
+
+/**
+ * How many pairs one judge is asked for at the most: after that the order stands as it is, however sure. 40 or fewer
+ * of twelve patches.
+ *
+ * @example mostPairs(12); // => 39
+ */
+export function mostPairs(patches: number): number {
+  let bits = 0;
+  for (let k = 2; k <= patches; k++) bits += Math.log2(k);
+  return Math.floor(OF_THE_LEAST * bits) + (patches > 1 ? 1 : 0);
+}
+
+/**
+ * How many pairs are left for a judge at the most; nought when there is none.
+ *
+ * @example pairsLeft(['x', 'y'], [], 'me'); // => 2
+ */
+export const pairsLeft = (codes: readonly string[], pairs: readonly Pair[], judge: string): number =>
+  nextPair(codes, pairs, judge) ? mostPairs(codes.length) - pairs.filter(p => p.judge === judge).length : 0;
+
 /**
  * The next pair to compare, the one whose outcome is least known and whose patches were compared least; every sixth one
- * again that was seen before, the other way round. Nothing when the order is settled: the first is better than each other
- * with nine chances in ten and neighbours stand as they are with three in four, or every pair was seen three times.
+ * again that was seen before, the other way round. Each judge has pairs of their own. Nothing when their order is settled
+ * (the first is better than each other with nine chances in ten and neighbours stand as they are with three in four), or
+ * they were asked for {@link mostPairs}.
  *
  * @example nextPair(['x'], [], 'me'); // => undefined
  */
@@ -141,13 +165,14 @@ export function nextPair(
   judge: string,
 ): { readonly a: string; readonly b: string } | undefined {
   if (codes.length < 2) return undefined;
-  const { order, sureOfOrder, sureOfFirst } = rankingOf(codes, pairs);
   const own = pairs.filter(p => p.judge === judge);
-  const least = Math.min(...codes.map(c => pairs.filter(p => p.a === c || p.b === c).length));
+  if (own.length >= mostPairs(codes.length)) return undefined;
+  const { order, sureOfOrder, sureOfFirst } = rankingOf(codes, own);
+  const least = Math.min(...codes.map(c => own.filter(p => p.a === c || p.b === c).length));
   if (least >= 2 && sureOfFirst >= SETTLED && sureOfOrder >= 0.75) return undefined;
   const key = (a: string, b: string) => [a, b].sort().join(' ');
   const count = new Map<string, number>();
-  for (const p of pairs) count.set(key(p.a, p.b), (count.get(key(p.a, p.b)) ?? 0) + 1);
+  for (const p of own) count.set(key(p.a, p.b), (count.get(key(p.a, p.b)) ?? 0) + 1);
   if (own.length > 0 && own.length % AGAIN_EVERY === 0) {
     const once = own.find(p => own.filter(q => key(q.a, q.b) === key(p.a, p.b)).length === 1);
     if (once) return { a: once.b, b: once.a };
@@ -161,8 +186,25 @@ export function nextPair(
       const p = 1 / (1 + Math.exp(y.worth - x.worth));
       const gain = (p * (1 - p) * (x.se ** 2 + y.se ** 2)) / (1 + times);
       // Which of the two stands left changes from pair to pair.
-      const [a, b] = (i + j + pairs.length) % 2 ? [x.code, y.code] : [y.code, x.code];
+      const [a, b] = (i + j + own.length) % 2 ? [x.code, y.code] : [y.code, x.code];
       if (!best || gain > best.gain) best = { a, b, gain };
     }
   return best && { a: best.a, b: best.b };
+}
+
+/**
+ * How far a judge is with their pairs, in a sentence: how many there were and how many are left at the most; at the end
+ * whether their order is settled, or they are as alike as that.
+ *
+ * @example soFar(['x', 'y'], [], 'me'); // => 'No pair yet, 2 at the most.'
+ */
+export function soFar(codes: readonly string[], pairs: readonly Pair[], judge: string): string {
+  const own = pairs.filter(p => p.judge === judge);
+  const left = pairsLeft(codes, pairs, judge);
+  const sure = Math.round(100 * rankingOf(codes, own).sureOfFirst);
+  const count = `${own.length} ${own.length === 1 ? 'pair' : 'pairs'}`;
+  if (left) return own.length ? `${count}, ${left} more at the most.` : `No pair yet, ${left} at the most.`;
+  return sure >= 100 * SETTLED
+    ? `That is enough: your order is settled after ${count}, the first place ${sure} % sure.`
+    : `That is enough: more than ${count} would hardly tell more. The best ones are that alike; the first place is ${sure} % sure.`;
 }

@@ -9,6 +9,7 @@ import {
   nextPair,
   pairsIn,
   rankingOf,
+  soFar,
 } from '../../../core/judging/index.ts';
 import { levelNames, photosOf, readingOf, standing } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
@@ -168,7 +169,6 @@ function Pairs({ codes, judge }: { codes: readonly string[]; judge: string }) {
     if (key === 'ArrowRight') say('other');
     if (key === 'ArrowDown') say('neither');
   });
-  const { sureOfFirst } = rankingOf(codes, pairs);
   return (
     <Box>
       {next ? (
@@ -204,15 +204,12 @@ function Pairs({ codes, judge }: { codes: readonly string[]; judge: string }) {
             Neither
           </Button>
           <Text mt="2" color="fg.muted">
-            {pairs.length} {pairs.length === 1 ? 'pair' : 'pairs'} so far
-            {pairs.length > 0 && `, the first place ${Math.round(100 * sureOfFirst)} % sure`}. Keys: left,
-            right, down.
+            {soFar(codes, pairs, judge)} Keys: left, right, down.
           </Text>
         </>
       ) : (
         <Text fontSize="1.15rem" fontWeight="700">
-          That is enough: the order is settled after {pairs.length} pairs, the first place{' '}
-          {Math.round(100 * sureOfFirst)} % sure. Show which is which.
+          {soFar(codes, pairs, judge)} Show which is which.
         </Text>
       )}
     </Box>
