@@ -1,9 +1,17 @@
-import { type Picture, type PictureFacts, type PrintSize, printSize } from '../../core/artwork/index.ts';
+import {
+  type Edit,
+  onPatch,
+  type Picture,
+  type PictureFacts,
+  type PrintSize,
+  printSize,
+} from '../../core/artwork/index.ts';
 import { freshId } from '../../core/codes/index.ts';
 import { type PlanPicture, pictureRoom, type TrialPlan } from '../../core/trial/index.ts';
 import { type RecordDraft, type WorkshopName, workshopOf } from '../../store/index.ts';
 import { patchPicture, viewPicture } from '../../workers/index.ts';
 
+type Crop = Extract<Edit, { kind: 'crop' }>;
 type Sized = Pick<TrialPlan, 'patchMm' | 'patchTallMm'>;
 
 async function pixelsOf(workshop: WorkshopName, picture: Picture): Promise<Blob> {
@@ -23,6 +31,21 @@ export async function facePicture(
   const { edits, piece, fit, marginMm } = picture;
   const file = await pixelsOf(workshop, picture);
   return patchPicture({ file, edits, room: { w, h }, how: on.how, at: on.at, piece, fit, marginMm });
+}
+
+/**
+ * What of a picture lies on a patch, as edits that leave nothing else, and how wide it is there, mm: a part is judged by
+ * what it shows itself, with lines as wide as on its piece.
+ *
+ * @example seenOn([], { place: { w: 30 }, part: { x: 0, y: 0, w: 1, h: 1 } }); // => { edits: [], widthMm: 30 }
+ */
+export function seenOn(
+  edits: readonly Edit[],
+  { place, part }: { readonly place: { readonly w: number }; readonly part: Omit<Crop, 'kind'> },
+): { readonly edits: readonly Edit[]; readonly widthMm: number } {
+  const { x, y, w, h } = part;
+  const isWhole = w === 1 && h === 1;
+  return { edits: isWhole ? edits : [...edits, { kind: 'crop', x, y, w, h }], widthMm: place.w };
 }
 
 /** What is measured of a picture at the size that it has on the patches, and that size. */
@@ -46,8 +69,8 @@ export async function measuredOn(
     on.how === 'whole'
       ? printSize(aspect, room, 'fit', 0)
       : printSize(aspect, picture.piece, picture.fit, picture.marginMm);
-  // A part of what is as large as on its piece has lines as wide as there.
-  const { facts } = await viewPicture({ ...look, widthMm: size.w / size.part.w });
+  const { edits, widthMm } = seenOn(picture.edits, onPatch(aspect, room, on.how, on.at, size));
+  const { facts } = await viewPicture({ ...look, edits, widthMm });
   return { facts, size: { w: Math.min(size.w, room.w), h: Math.min(size.h, room.h) } };
 }
 
