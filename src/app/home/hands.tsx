@@ -110,17 +110,21 @@ export function Hands({
                 py="2.5"
                 textAlign="start"
               >
-                <Link to={`/w/${workshop}/t/${fresh.id}/print`}>Meanwhile, print “{fresh.name}”</Link>
+                <Link to={`/w/${workshop}/t/${fresh.id}/${fresh.printed ? 'make' : 'print'}`}>
+                  Meanwhile, {fresh.printed ? 'begin' : 'print'} “{fresh.name}”
+                </Link>
               </Button>
             )}
           </Box>
         ) : fresh ? (
           <Box borderLeftWidth="6px" borderColor="buoy.solid" pl="4">
             <Text fontFamily="heading" fontWeight="700" fontSize="2.4rem" lineHeight="1.1" mb="3">
-              Print the sheets for “{fresh.name}”
+              {fresh.printed ? 'Set up the bench' : 'Print the sheets'} for “{fresh.name}”
             </Text>
             <Button asChild size="2xl" colorPalette="buoy">
-              <Link to={`/w/${workshop}/t/${fresh.id}/print`}>Print</Link>
+              <Link to={`/w/${workshop}/t/${fresh.id}/${fresh.printed ? 'make' : 'print'}`}>
+                {fresh.printed ? 'Make it' : 'Print'}
+              </Link>
             </Button>
           </Box>
         ) : (

@@ -48,7 +48,7 @@ export function wornOtherwise(
  * How a patch looks at `at` (ms), about to have `link` done to it, as a photo is filed: wet in the midst of the work and
  * while it dries; dry when it is to be looked at, or once it was worn, with what by.
  *
- * @example stageNow({ plan, records }, patch.code, chainOf(plan, patch)[0], 0); // => { stage: 'wet' }
+ * @example stageNow({ plan, records }, patch.code, line.chain[0], 0); // => { stage: 'wet' }
  */
 export function stageNow(
   trialled: Trialled,

@@ -61,7 +61,13 @@ export function findCard(cv: Cv, photo: Pixels, card: Card): Outcome<CardPlace> 
   const seen = markersIn(cv, photo, card.markers);
   const found = card.markers.filter(m => seen.has(m.id)).length;
   if (found < 4 && isBlurred(photo, card))
-    return bad('blurred', 'This photo is so blurred that the card’s markers cannot be made out.', HOLD_STILL);
+    return found
+      ? bad('blurred', 'This photo is so blurred that the card’s markers cannot be made out.', HOLD_STILL)
+      : bad(
+          'no-card',
+          'No reading card can be made out in this photo: it is very blurred, or there is none in it.',
+          `Take the whole card into the picture. ${HOLD_STILL}`,
+        );
   if (found === 0)
     return bad(
       'no-card',

@@ -11,12 +11,13 @@ import {
   planNow,
   readingOf,
   settingsOf,
+  standing,
   verdictOf,
   withoutPractice,
 } from '../trial/index.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 8;
+export const SUMMARY_VERSION = 9;
 
 const values = v.array(v.number());
 
@@ -37,6 +38,8 @@ export const TrialSummary = v.object({
   real: v.boolean(),
   /** How far it is: nothing done yet, work going on, all done but not all read, all read. */
   standing: v.picklist(['planned', 'under way', 'to read', 'read']),
+  /** Its donor sheets were saved to be printed. */
+  printed: v.boolean(),
   /** Patches with a reading. */
   read: v.number(),
   tags: v.array(v.string()),
@@ -88,6 +91,7 @@ export function summaryOf({ plan: made, records }: Trialled, isSample = false): 
     patches: plan.patches.length,
     real: plan.real !== undefined,
     standing: standingOf({ plan, records }, read),
+    printed: standing(records).some(r => r.kind === 'papers' && r.donors),
     read,
     tags: plan.tags ?? [],
     archived: isArchived(records),

@@ -227,6 +227,12 @@ export const RECORD_KINDS = {
     { cause: v.nullable(idText) },
     { says: r => r.cause ?? 'none that is known', undo: () => 'cause' },
   ),
+  /** Papers of the trial that were saved to be printed, by name; donor sheets among them or not. */
+  papers: kind(
+    'papers',
+    { names: v.pipe(v.array(words(200)), v.maxLength(40)), donors: v.boolean() },
+    { says: r => `saved to print: ${r.names.join(', ')}` },
+  ),
   /** What counts as good in this trial, where the maker asks for something else than the intent does. */
   wanted: kind(
     'wanted',

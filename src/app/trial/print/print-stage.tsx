@@ -15,6 +15,7 @@ import { saveFile } from '../../ui/save-file.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import { useMayPrint } from '../../ui/use-may-print.ts';
 import { useTogether } from '../../ui/use-next.ts';
+import { useRecord } from '../../ui/use-record.ts';
 import { useWorking } from '../../ui/use-working.ts';
 import { useTrial } from '../view.tsx';
 import { Bars } from './bars.tsx';
@@ -31,6 +32,7 @@ export function PrintStage() {
   const working = useWorking(workshop);
   const shelf = useShelf(workshop);
   const tell = useNotice();
+  const record = useRecord(workshop, plan.id);
   const [busy, setBusy] = useState<string>();
   const [shown, setShown] = useState<string>();
   const [paper, setPaper] = useState<NonNullable<SheetOptions['paper']>>('own');
@@ -71,11 +73,20 @@ export function PrintStage() {
       setBusy(undefined);
     }
   };
+  // What comes next is asked of what is known to be printed. The files are there either way.
+  const saved = (papers: readonly Paper[]) =>
+    record.add([
+      {
+        ...{ kind: 'papers', patch: null, names: papers.map(p => p.name.slice(0, 200)).slice(0, 40) },
+        donors: papers.some(p => donorPapers.includes(p)),
+      },
+    ]);
   const save = (p: Paper) =>
     during(p.id, async () => {
       const sheets = p.make();
       if (!(await mayPrint([sheets]))) return;
       saveFile(await makePdf(sheets), p.file);
+      await saved([p]);
       tell({ say: `${p.file} is in your downloads. Print it at 100 %, not fitted to the page.` });
     });
   const saveAll = () =>
@@ -94,6 +105,7 @@ export function PrintStage() {
           `${plan.code}-donor-sheets.zip`,
         );
       }
+      await saved(donorPapers);
       tell({ say: 'The donor sheets are in your downloads. Print them at 100 %, not fitted to the page.' });
     });
   const row = (p: Paper) => (
