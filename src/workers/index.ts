@@ -1,5 +1,5 @@
 import type { Answer, Compared, EvidenceRow, Made } from '../core/evidence/index.ts';
-import type { Findings, Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
+import type { Findings, OtherScatter, Rehearsal, RehearsalAsk } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import type { Gloss, GroundColour } from '../core/reading/index.ts';
 import type { Agenda } from '../core/schedule/index.ts';
@@ -110,6 +110,15 @@ export const rehearseInWorker = (
   tell: Progress,
   signal: AbortSignal,
 ): Promise<Rehearsal> => planner.run(async (api, word) => api.rehearse(plan, ask, word), { tell, signal });
+
+/** The same with half and twice the scatter. Aborting rejects with Cancelled. */
+export const rehearseOthersInWorker = (
+  plan: TrialPlan,
+  ask: RehearsalAsk,
+  tell: Progress,
+  signal: AbortSignal,
+): Promise<readonly OtherScatter[]> =>
+  planner.run(async (api, word) => api.rehearseOthers(plan, ask, word), { tell, signal });
 
 /** Works out what a trial supports. Aborting rejects with Cancelled. */
 export const findingsInWorker = (

@@ -3,9 +3,11 @@ import { planTrial } from '../core/design/index.ts';
 import {
   type Findings,
   findingsOf,
+  type OtherScatter,
   type Rehearsal,
   type RehearsalAsk,
   rehearse,
+  rehearseOthers,
 } from '../core/findings/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { chanceFrom } from '../core/random/index.ts';
@@ -22,6 +24,8 @@ const api = {
   },
   /** Plays a plan through with made-up results. */
   rehearse: (plan: TrialPlan, ask: RehearsalAsk, tell: Progress): Rehearsal => rehearse(plan, ask, tell),
+  rehearseOthers: (plan: TrialPlan, ask: RehearsalAsk, tell: Progress): readonly OtherScatter[] =>
+    rehearseOthers(plan, ask, tell),
   /** What a trial supports. */
   findings: (plan: TrialPlan, records: readonly TrialRecord[], tell: Progress): Findings =>
     findingsOf(plan, records, tell),

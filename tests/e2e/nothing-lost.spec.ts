@@ -134,7 +134,7 @@ test('a tab that slept for a night wakes to the right time: what is due, and not
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Wait');
   const beeps = await page.evaluate(() => (window as unknown as { beeps: number }).beeps);
   await page.clock.fastForward(13 * 3_600_000);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Wet the paper');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Is it ready?');
   await expect(page.getByRole('timer')).toContainText(/past the best moment|left to the best moment/);
   expect(await page.evaluate(() => (window as unknown as { beeps: number }).beeps)).toBe(beeps);
 });

@@ -32,7 +32,7 @@ import { QuestionFields } from './question-fields.tsx';
 import { LeftOut, TellsPanel } from './tells-panel.tsx';
 import { trimmed } from './trimmed.ts';
 import { useDraft } from './use-draft.ts';
-import { useKnownNoise } from './use-known-noise.ts';
+import { scatterBasis, useKnownNoise } from './use-known-noise.ts';
 import { useLearnt } from './use-learnt.ts';
 import { usePlan } from './use-plan.ts';
 import { UsualEditor } from './usual-editor.tsx';
@@ -242,7 +242,7 @@ export function Editing({
           {result?.ok && plan && (
             <>
               <LeftOut leftOut={plan.design.leftOut} overrides={request.overrides} onChange={change} />
-              <TellsPanel plan={plan} known={evidence} />
+              <TellsPanel plan={plan} known={evidence} basis={scatterBasis(plan.noise, known)} />
               <Box mt="6">
                 <PlanSummary
                   plan={{ ...plan, question: '' }}

@@ -1,9 +1,9 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
-import { rehearsalWords } from '../../core/findings/index.ts';
+import { rehearsalWords, scatterWords } from '../../core/findings/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
-import { rehearseInWorker } from '../../workers/index.ts';
+import { rehearseInWorker, rehearseOthersInWorker } from '../../workers/index.ts';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Said } from '../ui/settings.tsx';
@@ -20,10 +20,13 @@ const MOST_BY_ITSELF = 160;
 export function RehearsalPanel({
   plan,
   fails,
+  basis,
 }: {
   plan: TrialPlan;
   /** Share of patches of this method that did not work in the workshop so far. */
   fails: number;
+  /** What the scatter that is assumed rests on. */
+  basis: string;
 }) {
   const tell = useNotice();
   const [lead, setLead] = useState(8);
@@ -49,7 +52,10 @@ export function RehearsalPanel({
     try {
       const ask = { lead, scatter: plan.noise, shared: SHARED * plan.noise, fails };
       const done = await rehearseInWorker(plan, ask, setShare, now.signal);
-      setFound({ of, words: rehearsalWords(plan, done) });
+      const words = rehearsalWords(plan, done);
+      setFound({ of, words });
+      const said = scatterWords(plan, await rehearseOthersInWorker(plan, ask, setShare, now.signal));
+      if (said) setFound({ of, words: [...words, said] });
     } catch (error) {
       if (!(error instanceof Cancelled)) tell(didNotWork(error));
     } finally {
@@ -111,7 +117,7 @@ export function RehearsalPanel({
       {stopped === of && !isNow && <Text mt="1">Stopped: nothing is promised yet.</Text>}
       <Text color="fg.muted" fontSize="0.95rem" mt="1">
         Rehearsed with made-up results on these very patches, by the rule that will judge the trial: patches
-        made alike differ by {plan.noise} points, what a board or a strip shares by{' '}
+        made alike differ by {plan.noise} points ({basis}), what a board or a strip shares by{' '}
         {(SHARED * plan.noise).toFixed(1)}, {Math.round(100 * fails)} in 100 fail.
       </Text>
     </Box>

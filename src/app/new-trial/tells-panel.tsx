@@ -9,16 +9,20 @@ import { Tick } from '../ui/tick.tsx';
 import { AlreadyKnown } from './already-known.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';
 import { RehearsalPanel } from './rehearsal.tsx';
+import { scatterBasis } from './use-known-noise.ts';
 
 /** What this plan can and cannot tell, before a drop of medium is spent. */
 export function TellsPanel({
   plan,
   known = [],
+  basis = scatterBasis(plan.noise, undefined),
   onPatches,
 }: {
   plan: TrialPlan;
   /** What the other trials of the workshop say. */
   known?: readonly EvidenceRow[];
+  /** What the scatter that is assumed rests on. */
+  basis?: string;
   onPatches?: (patches: number) => void;
 }) {
   const tells = tellsOf(plan);
@@ -30,7 +34,7 @@ export function TellsPanel({
         What this plan can tell
       </Heading>
       <AlreadyKnown plan={plan} rows={known} />
-      <RehearsalPanel plan={plan} fails={failsOf(known, plan.method)} />
+      <RehearsalPanel plan={plan} fails={failsOf(known, plan.method)} basis={basis} />
       {tells.can.map(line => (
         <Line key={line} word="Yes" text={line} />
       ))}

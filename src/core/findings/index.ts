@@ -44,7 +44,15 @@ export type { Effect } from './effect.ts';
 export { DESIRED, type Desired, desirability, type Wanted, worthOf } from './intent.ts';
 export { KINDS, type Kind, kindOf } from './kinds/index.ts';
 export { AS_LOSS, type Loss, lossesOf } from './losses.ts';
-export { type Rehearsal, type RehearsalAsk, rehearsalWords, rehearse } from './rehearse.ts';
+export {
+  type OtherScatter,
+  type Rehearsal,
+  type RehearsalAsk,
+  rehearsalWords,
+  rehearse,
+  rehearseOthers,
+  scatterWords,
+} from './rehearse.ts';
 export { hasFailed, type Observed, observations, observing } from './seen.ts';
 export { type Shared, sharedIn } from './shared.ts';
 export { type Found, findingsIn, Roles, type Row } from './table.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { Cancelled } from '../outcome/index.ts';
-import { rehearsalWords, rehearse } from './index.ts';
+import { rehearsalWords, rehearse, rehearseOthers, scatterWords } from './index.ts';
 
 const plan = examplePlan();
 const ask = { lead: 8, scatter: 5, shared: 2, fails: 0, runs: 24 };
@@ -37,6 +37,32 @@ describe('the rehearsal of a plan', () => {
     expect(rehearsalWords(together, found)[0]).toBe(
       'Medium: this plan can never tell its levels apart, whatever comes out.',
     );
+  });
+
+  it('is shown with half and twice the scatter, which promise more and less, with its progress over both', () => {
+    const heard: number[] = [];
+    const [half, twice] = rehearseOthers(plan, { ...ask, runs: 20 }, share => heard.push(share));
+    expect([half.scatter, twice.scatter]).toEqual([2.5, 10]);
+    expect(half.found).toEqual(rehearse(plan, { ...ask, scatter: 2.5, shared: 1, runs: 20 }));
+    const sum = ({ found }: typeof half) => found.factors.reduce((all, f) => all + f.named!, 0);
+    expect(sum(half)).toBeGreaterThan(sum(twice) + 0.3);
+    expect(heard).toEqual([...heard].sort((a, b) => a - b));
+    expect(heard.at(-1)).toBeCloseTo(1, 10);
+  });
+
+  it('says of other scatters what they would do, and nothing where the plan tells nothing', () => {
+    const found = (share?: number) => ({
+      ...{ lead: 8, runs: 20, falsely: 0, firmly: 0 },
+      factors: [{ factor: 0, name: 'Medium', ...(share === undefined ? {} : { named: share }) }],
+    });
+    const both = [
+      { scatter: 2.5, found: found(0.9) },
+      { scatter: 10, found: found(0.31) },
+    ];
+    expect(scatterWords(plan, both)).toBe(
+      'Were patches made alike to differ by 2.5 points, it names medium 9 times in 10; by 10 points, it names medium 3 times in 10.',
+    );
+    expect(scatterWords(plan, [{ scatter: 1, found: found() }])).toBeUndefined();
   });
 
   it('speaks of times in ten', () => {

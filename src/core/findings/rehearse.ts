@@ -87,9 +87,8 @@ export function rehearse(plan: TrialPlan, ask: RehearsalAsk, tell: Progress = ()
     if (cases.length < 2) return [];
     const decision = decide({
       ...{ model, cases, options, better: 'high' },
-      failure: failed.some(Boolean)
-        ? { cases: patches.map((p, i) => ({ levels: p.levels, failed: failed[i] })), worth: 0 }
-        : undefined,
+      // As the trial itself will be judged: also where none failed.
+      failure: { cases: patches.map((p, i) => ({ levels: p.levels, failed: failed[i] })), worth: 0 },
       draws: DRAWS,
       warmUp: WARM_UP,
       seed: done,
@@ -115,6 +114,53 @@ export function rehearse(plan: TrialPlan, ask: RehearsalAsk, tell: Progress = ()
     if (choices.some(c => c.firm)) firmly++;
   }
   return { lead: ask.lead, runs, factors, falsely: falsely / runs, firmly: firmly / runs };
+}
+
+/** How much less and more patches may differ than is assumed, and in how many runs that is looked at. */
+const OTHER_SCATTERS = [0.5, 2] as const;
+const OTHER_RUNS = 40;
+
+/** A rehearsal with another scatter than is assumed. */
+export interface OtherScatter {
+  readonly scatter: number;
+  readonly found: Rehearsal;
+}
+
+/**
+ * {@link rehearse} with half and with twice the scatter that is assumed, in fewer runs: what is promised rests on it, and
+ * it is a guess until like patches were measured.
+ *
+ * @example rehearseOthers(plan, { lead: 30, scatter: 3, shared: 1, fails: 0, runs: 2 }).map(o => o.scatter); // => [1.5, 6]
+ */
+export const rehearseOthers = (
+  plan: TrialPlan,
+  ask: RehearsalAsk,
+  tell: Progress = () => {},
+): readonly OtherScatter[] =>
+  OTHER_SCATTERS.map((times, i) => {
+    const scatter = times * ask.scatter;
+    const runs = Math.min(ask.runs ?? OTHER_RUNS, OTHER_RUNS);
+    const other = { ...ask, scatter, shared: times * ask.shared, runs };
+    return { scatter, found: rehearse(plan, other, (share, word) => tell((i + share) / 2, word)) };
+  });
+
+/**
+ * What other scatters would do to the promise, in a sentence; nothing where the plan can tell nothing anyway.
+ *
+ * @example scatterWords(plan, []); // => undefined
+ */
+export function scatterWords(plan: TrialPlan, others: readonly OtherScatter[]): string | undefined {
+  const said = others.map(({ scatter, found }) => {
+    const named = found.factors.flatMap(f =>
+      f.named === undefined
+        ? []
+        : [`${factorIn(plan, plan.factors[f.factor].key).toLowerCase()} ${inTen(f.named)}`],
+    );
+    return named.length ? `by ${Number(scatter.toFixed(1))} points, it names ${named.join(', ')}` : undefined;
+  });
+  return said.length && said.every(Boolean)
+    ? `Were patches made alike to differ ${said.join('; ')}.`
+    : undefined;
 }
 
 const inTen = (share: number): string => {
