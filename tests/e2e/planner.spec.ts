@@ -110,7 +110,7 @@ test('a plan that is not saved yet survives a look at the shelf, and is begun an
 
 test('where a wait is chosen it says when the mediums are likely dry in that air', async ({ page }) => {
   await page.goto('/w/mine/new/plan?from=plain:wet-rub');
-  const hint = page.getByText(/Likely dry in this air, [\d.]+ mm thick: .* as its jar says/);
+  const hint = page.getByText(/Likely dry in this air: .*, [\d.]+ mm thick, after .* as its jar says/);
   await expect(hint).toHaveCount(1);
   const inRoom = await hint.textContent();
   await page.getByLabel('Humidity, %').fill('85');

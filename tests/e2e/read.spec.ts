@@ -179,7 +179,7 @@ test('a photo without a card is read by corners set by hand; one of a patch that
   await expect(page.getByText('corners set by hand', { exact: false }).first()).toBeVisible({
     timeout: 60_000,
   });
-  await expect(page.getByText('not given: photograph it dry')).toBeVisible();
+  await expect(page.getByText('not given: it takes the reading card')).toBeVisible();
   await expect(page.getByText(/^(9[5-9]|100)\.\d %$/).first()).toBeVisible();
 
   // Rubbed a minute ago: it cannot be dry.
