@@ -1,9 +1,8 @@
 import { Field, NativeSelect } from '@chakra-ui/react';
 import { useMemo } from 'react';
-import { contextOf, type PlanRequest } from '../../core/design/index.ts';
-import { FACTORS, type FactorKey, ofAnyMethod, type SettingKey, timeUnit } from '../../core/factors/index.ts';
+import type { PlanRequest } from '../../core/design/index.ts';
+import { FACTORS, type FactorKey, timeUnit } from '../../core/factors/index.ts';
 import { findMethod, type Method } from '../../core/methods/index.ts';
-import { type Rule, rulesAbout } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { type Factor, isVariedIn } from '../../core/trial/index.ts';
 import type { System } from '../../core/units/index.ts';
@@ -11,6 +10,7 @@ import { INCH } from '../ui/number-choice.tsx';
 import { NUMBER_LIMITS, type NumberLimitName } from '../ui/number-limits.ts';
 import { Reasons } from '../ui/reasons.tsx';
 import { useMeasured } from '../ui/settings.tsx';
+import { type Speak, speakOf } from './speak.ts';
 
 /** One thing that can be chosen for a factor. */
 export interface Option {
@@ -39,60 +39,6 @@ export function optionsFor(
   const offered = methods.flatMap(m => m.options[factor.option]);
   return offered.filter((o, i) => offered.findIndex(other => other.id === o.id) === i);
 }
-
-/** What rules say about choosing `value` for `key`, everything else as it is now. */
-export type Speak = (key: FactorKey, value: string | number) => readonly Rule[];
-
-/**
- * Rules for every choice. Where another factor is varied, a rule is shown at this one only if it holds whatever that
- * other's level: "too early" stands at the short time, not at every medium it is tried with.
- */
-function speakOf(
-  { factors: all, air, wear, patchMm, patchTallMm }: PlanRequest,
-  usual: PlanRequest['usual'],
-  method: Method,
-  shelf: Shelf,
-): Speak {
-  const factors = all.filter(f => !ofAnyMethod(f.key) && isVariedIn(f, method));
-  const first: Chosen = { ...usual };
-  for (const factor of factors) first[factor.key as SettingKey] = factor.levels[0];
-  const rulesOf = (key: FactorKey, chosen: Chosen) => {
-    const asked = {
-      usual: chosen as PlanRequest['usual'],
-      factors: [],
-      air,
-      wear,
-      patchMm,
-      patchTallMm,
-      overrides: [],
-      seed: 0,
-    };
-    return rulesAbout(key, contextOf(asked, { ...shelf, method }, []));
-  };
-  const cache = new Map<string, readonly Rule[]>();
-  return (key, value) => {
-    const at = `${key} ${value}`;
-    const known = cache.get(at);
-    if (known) return known;
-    let rules: readonly Rule[] = [];
-    try {
-      const base = { ...first, [key]: value };
-      rules = rulesOf(key, base);
-      for (const other of factors)
-        for (const level of other.key === key ? [] : other.levels) {
-          if (!rules.length) break;
-          const still = rulesOf(key, { ...base, [other.key]: level });
-          rules = rules.filter(r => still.includes(r));
-        }
-    } catch {
-      // Something that is chosen is not on the shelf any more; the plan itself says so.
-    }
-    cache.set(at, rules);
-    return rules;
-  };
-}
-
-type Chosen = Record<SettingKey, string | number>;
 
 /** One of the methods compared, with what is usual in it, and what rules say there. */
 export interface Way {

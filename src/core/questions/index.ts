@@ -1,6 +1,6 @@
 import { ladder, type PlanRequest, smallestBoard } from '../design/index.ts';
 import { FACTORS, type FactorKey, factorName, timeUnit } from '../factors/index.ts';
-import { findMethod, METHODS, type Method } from '../methods/index.ts';
+import { findMethod, METHODS, type Method, waitsForDrying } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Rule, rulesFor, stopsFor } from '../rules/index.ts';
 import type { Shelf } from '../shelf/index.ts';
@@ -227,6 +227,41 @@ export function doesItLast(
     },
   };
   return good(fitted(longEnough(request, method, shelf)));
+}
+
+/**
+ * From nothing: the method's usual way, with two or three mediums and two waits to begin with where it has them. What
+ * dries is tried as long as its slowest coat needs, and half of that.
+ *
+ * @example plainly(methods[0], shelf).ok; // => true
+ */
+export function plainly(method: Method, shelf: Shelf): Outcome<PlanRequest> {
+  const plain = requestFor(method, shelf);
+  if (!plain.ok) return plain;
+  const mediums = toCompare(method, shelf, plain.value).find(f => f.key === 'medium')?.levels ?? [];
+  const start = (method.start?.mediums ?? []).flatMap(
+    kind => shelf.mediums.find(m => m.kind === kind && mediums.includes(m.id))?.id ?? [],
+  );
+  const levels = start.length > 1 ? start : mediums.slice(0, 3);
+  const factors: PlanRequest['factors'] = [];
+  if (levels.length > 1) factors.push({ key: 'medium', levels });
+  if (method.vary.includes('dryHours')) {
+    const { usual } = longEnough({ ...plain.value, factors }, method, shelf);
+    const hours = waitsForDrying(method) ? usual.dryHours / 2 : method.usual.dryHours / 2;
+    const times = waitsForDrying(method) ? 2 : 4;
+    factors.push({ key: 'dryHours', levels: method.start?.dryHours ?? [hours, times * hours] });
+  }
+  if (!factors.length) {
+    const finishes = shelf.finishes.slice(0, 2).map(f => f.id);
+    if (finishes.length < 2)
+      return bad(
+        'shelf',
+        'Your shelf has nothing this method could vary.',
+        'Add a second finish to the shelf.',
+      );
+    factors.push({ key: 'finish', levels: finishes });
+  }
+  return good({ ...plain.value, factors, repeats: 2 });
 }
 
 /** A method that could put this printer's pictures on that substrate, or why not. */

@@ -8,7 +8,7 @@ import { rulesFor, stopsFor } from '../rules/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { lookUp, settingsOf, type TrialPlan } from '../trial/index.ts';
-import { DISAGREEMENTS, doesItLast, howLong, requestFor, settle, waysTo } from './index.ts';
+import { DISAGREEMENTS, doesItLast, howLong, plainly, requestFor, settle, waysTo } from './index.ts';
 
 const shelf = STARTER_SHELF;
 const learnt = learntMediums(shelf.mediums, []);
@@ -20,6 +20,7 @@ const asked = (name: string, made: ReturnType<typeof settle>, method: Method) =>
 /** Every plan that is ready made: each method’s wait, whether it lasts by each wear, and each disagreement. */
 const READY = [
   ...METHODS.flatMap(m => [
+    asked(`${m.id}, plainly`, plainly(m, shelf), m),
     ...(m.vary.includes('dryHours') ? [asked(`${m.id}, its wait`, howLong(m, shelf), m)] : []),
     ...WEAR_TESTS.map(w => asked(`${m.id}, ${w}`, doesItLast(m, shelf, [w]), m)),
   ]),
