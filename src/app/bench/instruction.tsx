@@ -101,7 +101,8 @@ export function Instruction({
             </>
           ) : sign ? (
             <>
-              <b>{sign.question}</b> {action.status.last?.step.tooSoon}
+              <b>{sign.question}</b>
+              {action.status.last?.step.tooSoon && ` Too soon: ${action.status.last.step.tooSoon}`}
               {sign.patches.length > 1 && ` The same goes for ${sign.patches.slice(1).join(', ')}.`} Then:{' '}
               {step.action.toLowerCase()}.
             </>

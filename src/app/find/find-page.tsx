@@ -200,6 +200,8 @@ function Row({
             h="auto"
             whiteSpace="normal"
             textAlign="left"
+            minW="0"
+            flexShrink="1"
             onClick={() => onMaterial(title)}
           >
             <Said>{title}</Said>
