@@ -30,6 +30,7 @@ async function main() {
     if (path) await page.goto(`http://127.0.0.1:${PORT}/w/${path}`);
     await page.waitForLoadState('networkidle');
     await page.getByText('Looking at what needs hands').waitFor({ state: 'hidden' });
+    await page.getByText(/^Weighing /).waitFor({ state: 'hidden', timeout: 90_000 });
     await page.waitForTimeout(1200);
     await page.screenshot({ path: `${OUT}/${name}.png` });
   };
