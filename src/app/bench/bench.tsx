@@ -79,7 +79,6 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const [, pressCame] = useState(0);
   const [aside, setAside] = useState<AsideName>();
   useCues(action, now, settings);
-
   const known = useAtHand(workshop);
   const screen = useScreen(workshop, bench, known, isHere && bench.here && turn.mine);
 

@@ -1,4 +1,4 @@
-import { Box, Button, Field, Flex, Grid, Heading, Input, Table, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { type Answer, madeWith, type Thing } from '../../core/evidence/index.ts';
@@ -13,9 +13,9 @@ import { askEvidence, type Evidence, weighEvidence } from '../../workers/index.t
 import { Choose } from '../ui/choose.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
-import { Said } from '../ui/settings.tsx';
 import { useKnown } from '../ui/use-known.ts';
 import { useWorkshop } from '../ui/workshop.ts';
+import { Found } from './found.tsx';
 
 /** What all trials of a workshop say together: asked about anything, what is known, and what makers disagree about. */
 export function KnownPage() {
@@ -40,22 +40,13 @@ export function KnownPage() {
   }, [rows, tries]);
   if (failed)
     return (
-      <Box p="8" role="alert">
-        <Heading as="h1" size="2xl" mb="2">
-          Your trials could not be weighed together
-        </Heading>
-        <Text mb="4">{failed} Nothing of them is lost.</Text>
-        <Button
-          size="xl"
-          colorPalette="buoy"
-          onClick={() => {
-            setFailed(undefined);
-            setTries(tries + 1);
-          }}
-        >
-          Try again
-        </Button>
-      </Box>
+      <NotWeighed
+        why={failed}
+        again={() => {
+          setFailed(undefined);
+          setTries(tries + 1);
+        }}
+      />
     );
   if (!shelf || !own || !evidence)
     return (
@@ -91,6 +82,21 @@ export function KnownPage() {
           <Found evidence={evidence} />
         </Box>
       </Grid>
+    </Box>
+  );
+}
+
+/** The trials could not be weighed together: why, and once more. */
+function NotWeighed({ why, again }: { why: string; again: () => void }) {
+  return (
+    <Box p={{ base: '4', md: '8' }} role="alert">
+      <Heading as="h1" size="2xl" mb="2">
+        Your trials could not be weighed together
+      </Heading>
+      <Text mb="4">{why} Nothing of them is lost.</Text>
+      <Button size="xl" colorPalette="buoy" onClick={again}>
+        Try again
+      </Button>
     </Box>
   );
 }
@@ -240,65 +246,3 @@ const counted = ({ patches, trials }: { patches: number; trials: number }) =>
   patches
     ? `${patches} ${patches === 1 ? 'patch' : 'patches'} in ${trials} ${trials === 1 ? 'trial' : 'trials'}`
     : 'none yet';
-
-/** With more than this only what is asked for is shown. */
-const SHOWN = 12;
-
-/** What was found so far, what makers disagree about, and what contradicts itself. */
-function Found({ evidence }: { evidence: Evidence }) {
-  const [find, setFind] = useState('');
-  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const known = evidence.known.filter(k => words.every(w => k.sentence.toLowerCase().includes(w)));
-  return (
-    <>
-      {evidence.contradictions.length > 0 && (
-        <Box mb="6" role="note">
-          <Heading as="h2" size="lg" mb="1">
-            Your trials contradict each other
-          </Heading>
-          {evidence.contradictions.map(c => (
-            <Text key={c.sentence} borderTopWidth="1px" py="1.5">
-              <Said>{c.sentence}</Said>
-            </Text>
-          ))}
-        </Box>
-      )}
-      {evidence.known.length > 0 && (
-        <Box mb="6">
-          <Heading as="h2" size="lg" mb="1">
-            What worked on what
-          </Heading>
-          {evidence.known.length > SHOWN && (
-            <Field.Root mb="2">
-              <Field.Label>Find</Field.Label>
-              <Input value={find} placeholder="slate, matte, tape" onChange={e => setFind(e.target.value)} />
-            </Field.Root>
-          )}
-          {known.slice(0, SHOWN).map(k => (
-            <Flex key={k.sentence} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
-              <Text flex="1" minW="15rem">
-                {k.sentence}
-              </Text>
-              <Text color="fg.muted">
-                {k.landed !== undefined && `${k.landed.toFixed(0)} % lands · `}
-                {k.trials.join(', ')} · {new Date(k.last).toLocaleDateString()}
-              </Text>
-            </Flex>
-          ))}
-          {known.length > SHOWN && <Text color="fg.muted">And {known.length - SHOWN} more.</Text>}
-        </Box>
-      )}
-      <Heading as="h2" size="lg" mb="1">
-        What makers disagree about
-      </Heading>
-      {evidence.settled.map(s => (
-        <Box key={s.id} borderTopWidth="1px" py="1.5">
-          <Text fontWeight="600">{s.ask}</Text>
-          <Text color={s.known ? undefined : 'fg.muted'}>
-            <Said>{s.sentence}</Said>
-          </Text>
-        </Box>
-      ))}
-    </>
-  );
-}

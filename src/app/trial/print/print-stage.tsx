@@ -86,8 +86,9 @@ export function PrintStage() {
       const sheets = p.make();
       if (!(await mayPrint([sheets]))) return;
       saveFile(await makePdf(sheets), p.file);
-      await saved([p]);
-      tell({ say: `${p.file} is in your downloads. Print it at 100 %, not fitted to the page.` });
+      // Where that is not kept, the notice says so and stays.
+      if (await saved([p]))
+        tell({ say: `${p.file} is in your downloads. Print it at 100 %, not fitted to the page.` });
     });
   const saveAll = () =>
     during('all', async () => {
@@ -105,8 +106,8 @@ export function PrintStage() {
           `${plan.code}-donor-sheets.zip`,
         );
       }
-      await saved(donorPapers);
-      tell({ say: 'The donor sheets are in your downloads. Print them at 100 %, not fitted to the page.' });
+      if (await saved(donorPapers))
+        tell({ say: 'The donor sheets are in your downloads. Print them at 100 %, not fitted to the page.' });
     });
   const row = (p: Paper) => (
     <Fragment key={p.id}>
