@@ -247,9 +247,12 @@ export function plainly(method: Method, shelf: Shelf): Outcome<PlanRequest> {
   if (levels.length > 1) factors.push({ key: 'medium', levels });
   if (method.vary.includes('dryHours')) {
     const { usual } = longEnough({ ...plain.value, factors }, method, shelf);
-    const hours = waitsForDrying(method) ? usual.dryHours / 2 : method.usual.dryHours / 2;
-    const times = waitsForDrying(method) ? 2 : 4;
-    factors.push({ key: 'dryHours', levels: method.start?.dryHours ?? [hours, times * hours] });
+    // Half of what it needs, in whole hours or days, as a maker would say it.
+    const { hours: unit } = timeUnit(usual.dryHours);
+    const half = unit * Math.ceil(usual.dryHours / 2 / unit);
+    const { dryHours } = method.usual;
+    const levels = waitsForDrying(method) ? [half, 2 * half] : [dryHours / 2, dryHours * 2];
+    factors.push({ key: 'dryHours', levels: method.start?.dryHours ?? levels });
   }
   if (!factors.length) {
     const finishes = shelf.finishes.slice(0, 2).map(f => f.id);

@@ -151,6 +151,11 @@ describe('ready-made plans that were wrong', () => {
     }
   });
 
+  it('a skin is begun with days that a maker would say: what its slowest gel needs, and half of it', () => {
+    const skin = plainly(findMethod('gel-skin')!, shelf);
+    expect(skin.ok && skin.value.factors.find(f => f.key === 'dryHours')?.levels).toEqual([96, 192]);
+  });
+
   it('a mist is misted and a gel is brushed', () => {
     const bloom = findMethod('solvent-bloom')!;
     const first = requestFor(bloom, shelf);
