@@ -261,7 +261,7 @@ describe('what next', () => {
       }),
     );
     const lengths: number[] = [];
-    const next = whatNext(plan, analysis, share => lengths.push(share));
+    const next = whatNext(analysis, share => lengths.push(share));
     if (next) expect(next.combinations.length).toBeLessThanOrEqual(16);
     // Sets of two to four options, one to four times over: 2–8, 3–12 and 4–16 patches for each world.
     expect(Math.round(1 / lengths[0]) % 4).toBe(0);

@@ -251,9 +251,7 @@ function findIn(plan: TrialPlan, records: readonly TrialRecord[], tell: Progress
   );
   const worth = worthIn(plan, records, landed);
   const leading = leadingOf(plan, worth, { landed, veil }, named);
-  const next = whatNext(plan, worth, (share, words) =>
-    tell(FOR_RESPONSES + (1 - FOR_RESPONSES) * share, words),
-  );
+  const next = whatNext(worth, (share, words) => tell(FOR_RESPONSES + (1 - FOR_RESPONSES) * share, words));
   return {
     ...found,
     effects,

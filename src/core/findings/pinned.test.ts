@@ -90,7 +90,7 @@ describe('what is drawn, digit for digit', () => {
         ...{ pairs: [], random: ['board'], patches: [...patches, ...controls], better: 'high' },
         ...{ bounds: [0, 100], draws: 900, worlds: 120 },
       });
-      return [analysis.decision?.options, analysis.decision?.together, whatNext(plan, analysis) ?? 'nothing'];
+      return [analysis.decision?.options, analysis.decision?.together, whatNext(analysis) ?? 'nothing'];
     });
     await expect(lines(...found)).toMatchFileSnapshot('pinned/next.txt');
   });

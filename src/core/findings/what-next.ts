@@ -1,7 +1,6 @@
-import { type Decision, decide, type World } from '../models/index.ts';
+import type { Decision, Later, World } from '../models/index.ts';
 import type { Progress } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
-import type { TrialPlan } from '../trial/index.ts';
 import type { Analysis } from './analyse.ts';
 import { type Choice, choicesOf, isEither, SETTLED } from './words.ts';
 
@@ -15,9 +14,7 @@ export interface WhatNext {
   readonly gain: number;
 }
 
-const WORLDS = 30;
-const DRAWS = 240;
-const WARM_UP = 80;
+const WORLDS = 60;
 /** No more than so many patches are proposed. */
 const MOST = 16;
 /** Of this many options at most. */
@@ -62,19 +59,15 @@ function setsFor(analysis: Analysis, open: readonly Choice[], decision: Decision
 
 /**
  * Which few patches would settle what is not settled: for each of some likely sets, made once to four times, trials are
- * played from draws of the posterior on one board more and judged again by the rule that judges the trial
- * (preposterior analysis: Raiffa & Schlaifer 1961). Of those that most likely settle it the smallest; where none does, the
+ * played from draws of the posterior on one board more, and the posterior is weighed by how they come out (preposterior
+ * analysis: Raiffa & Schlaifer 1961). Of those that most likely settle it the smallest; where none does, the
  * one with the most gain a patch. Nothing where all is settled, or nothing is worth it.
  *
  * @param tell hears how far it is, and may stop it.
  */
-export function whatNext(
-  plan: TrialPlan,
-  analysis: Analysis,
-  tell: Progress = () => {},
-): WhatNext | undefined {
+export function whatNext(analysis: Analysis, tell: Progress = () => {}): WhatNext | undefined {
   const { decision, asked, told } = analysis;
-  if (!decision?.worlds.length) return undefined;
+  if (!decision?.after) return undefined;
   const choices = choicesOf(analysis);
   const isOpen = (c: Choice) => c.sure < SETTLED && !isEither(analysis, c);
   if (!choices.some(isOpen)) return undefined;
@@ -85,18 +78,18 @@ export function whatNext(
     .sort((a, b) => a.length - b.length);
   const each = Math.max(1, Math.floor(decision.worlds.length / WORLDS));
   const worlds = decision.worlds.filter((_, i) => i % each === 0).slice(0, WORLDS);
-  const now = bestOf(decision);
+  const sign = asked.better === 'high' ? 1 : -1;
+  const now = bestOf(decision.after([]), sign);
   let done = 0;
   let best: (WhatNext & { readonly perPatch: number }) | undefined;
   for (const list of tries) {
     let [settled, gain] = [0, 0];
     worlds.forEach((world, w) => {
-      const after = afterwards(plan, analysis, list, world, w);
+      const then = decision.after!(playedIn(world, list, w));
       tell(++done / (tries.length * worlds.length), 'Looking for what would settle it');
-      const then = choicesOf({ decision: after, told });
-      if (then.every(c => c.sure >= SETTLED || isEither({ asked, decision: after }, c))) settled++;
-      const sign = asked.better === 'high' ? 1 : -1;
-      gain += sign * (world.worth[bestOf(after)] - world.worth[now]);
+      const later = choicesOf({ decision: then, told });
+      if (later.every(c => c.sure >= SETTLED || isEither({ asked, decision: then }, c))) settled++;
+      gain += sign * (world.worth[bestOf(then, sign)] - world.worth[now]);
     });
     const found = {
       combinations: list.map(i => analysis.options[i]),
@@ -117,46 +110,15 @@ const LIKELY = 0.6;
 /** With less than this nobody is sent to work. */
 const WORTH_IT = 0.15;
 
-const bestOf = ({ options }: Decision): number =>
-  options.reduce((best, o, i) => (o.loss < options[best].loss ? i : best), 0);
+const bestOf = ({ values }: Later, sign: number): number =>
+  values.reduce((best, v, i) => (sign * v > sign * values[best] ? i : best), 0);
 
-/** The decision after some patches more, as one draw of the truth has them come out. */
-function afterwards(
-  plan: TrialPlan,
-  { asked, options, decision }: Analysis,
-  list: readonly number[],
-  world: World,
-  seed: number,
-): Decision {
+/** Some patches more of options, as one draw of the truth has them come out. */
+function playedIn(world: World, list: readonly number[], seed: number) {
   // The same luck for every list, so that lists are compared and not their luck.
   const chance = chanceFrom(7919 * (seed + 1));
   const shifts = world.shifts(chance);
-  const name = asked.random.map((_, k) => `more ${k}`);
-  const fresh = list.map(i => ({ levels: options[i], value: world.play(i, shifts, chance), shares: name }));
-  const old = asked.patches.filter(p => p.failed || (p.value !== undefined && Number.isFinite(p.value)));
-  const model = {
-    counts: plan.factors.map(f => f.levels.length),
-    pairs: asked.pairs,
-    nest: asked.nest,
-    control: old.some(p => !p.levels.length && !p.failed),
-  };
-  const all = [...old.map(p => ({ ...p, value: p.failed ? undefined : p.value })), ...fresh];
-  const judged = all.filter(p => p.levels.length);
-  const worth = asked.worth ?? asked.bounds?.[asked.better === 'high' ? 0 : 1] ?? 0;
-  return decide({
-    model,
-    cases: all.flatMap(p => (p.value === undefined ? [] : [{ ...p, value: p.value }])),
-    options: decision ? options : [],
-    better: asked.better,
-    bounds: asked.bounds,
-    failure: {
-      cases: judged.map(p => ({ levels: p.levels, failed: p.value === undefined })),
-      worth,
-    },
-    draws: DRAWS,
-    warmUp: WARM_UP,
-    seed: seed + 1,
-  });
+  return list.map(option => ({ option, value: world.play(option, shifts, chance) }));
 }
 
 const WORDS = [

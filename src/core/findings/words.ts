@@ -1,4 +1,4 @@
-import { chanceOf } from '../models/index.ts';
+import { chanceOf, type Later } from '../models/index.ts';
 import type { Analysis, NotTold } from './analyse.ts';
 
 /** How sure a choice of a level is. */
@@ -14,6 +14,9 @@ export interface Choice {
   readonly open: readonly number[];
 }
 
+/** What choices are made by: a decision, or what it would be with some patches more. */
+type Judged = Pick<Later, 'levels' | 'matters' | 'draws'>;
+
 /** From here on a choice is called settled. */
 export const SETTLED = 0.8;
 /** A level that is the best with at least this chance is still open. */
@@ -28,7 +31,13 @@ const PRIOR_ODDS = 9;
 /**
  * The choice of a level of each factor that the patches tell, by the decision of an analysis.
  */
-export function choicesOf({ decision, told }: Pick<Analysis, 'decision' | 'told'>): Choice[] {
+export function choicesOf({
+  decision,
+  told,
+}: {
+  readonly decision?: Judged | undefined;
+  readonly told: readonly number[];
+}): Choice[] {
   if (!decision) return [];
   return told.map(factor => {
     const levels = decision.levels[factor];
@@ -92,7 +101,7 @@ const NOTHING_LOST = 0.01;
  * Whether it does not matter which of the open levels is taken: next to nothing is to be lost by it.
  */
 export const isEither = (
-  { asked, decision }: Pick<Analysis, 'asked' | 'decision'>,
+  { asked, decision }: Pick<Analysis, 'asked'> & { readonly decision?: Judged | undefined },
   choice: Choice,
 ): boolean =>
   asked.bounds !== undefined &&

@@ -1,6 +1,8 @@
 import { type Chance, chanceFrom } from '../random/index.ts';
+import { Draws, type Later, type More, type World } from './draws.ts';
 import type { Case } from './fit.ts';
 import { groupingOf } from './grouping.ts';
+import { linkOf } from './link.ts';
 import type { Model } from './model.ts';
 import { backward, choleskyIn, forward, type Square, square } from './small.ts';
 
@@ -28,16 +30,8 @@ export interface Decision {
   readonly draws: number;
   /** As many of the draws as were asked for, spread over all. */
   readonly worlds: readonly World[];
-}
-
-/** One draw of the posterior: what the truth may be. */
-export interface World {
-  /** What each option is worth in it, failures counted. */
-  readonly worth: readonly number[];
-  /** One more patch of an option as it may come out on one more board, strip or load: nothing where it fails. */
-  play(option: number, shifts: readonly number[], chance: Chance): number | undefined;
-  /** What one more board, strip or load may shift, for each term that patches share. */
-  shifts(chance: Chance): number[];
+  /** What it would be with some patches more; only where worlds were asked for. */
+  after?(more: readonly More[]): Later;
 }
 
 export interface DecisionAsk {
@@ -70,6 +64,8 @@ const SHIFT = 1;
 const MATTERS = 0.9;
 const DRAWS = 4000;
 const WARM_UP = 400;
+/** So many draws are kept whole. */
+const KEPT = 2000;
 
 /** One block of columns with effects of its own size: a factor, a pair of factors, or what patches share. */
 interface Block {
@@ -142,8 +138,8 @@ export function decide(ask: DecisionAsk): Decision {
   const sign = better === 'high' ? 1 : -1;
   const drawn = new Float64Array(options.length);
   const tops = levelRows.map(rowsOf => new Float64Array(rowsOf.length));
-  const worlds: World[] = [];
-  const each = Math.max(1, Math.floor(draws / Math.max(1, ask.worlds ?? 0)));
+  const kept = ask.worlds ? new Draws(link, levelRows, better) : undefined;
+  const each = Math.ceil(draws / KEPT);
   const good = new Float64Array(options.length);
   for (let d = -(ask.warmUp ?? WARM_UP); d < draws; d++) {
     gibbs.step();
@@ -158,19 +154,15 @@ export function decide(ask: DecisionAsk): Decision {
     }
     tally.add(drawn);
     for (let k = 0; k < together.length; k++) if (gibbs.isIn[model.counts.length + k]) together[k]++;
-    if (ask.worlds && d % each === 0 && worlds.length < ask.worlds)
-      worlds.push(
-        worldOf(link, {
-          worth: [...drawn],
-          good: [...good],
-          failed,
-          sd: gibbs.sd,
-          shared: Array.from({ length: shares }, (_, k) => {
-            const at = told.indexOf(k);
-            return at < 0 ? 0 : gibbs.spreadOf(rows.sizes.length + at);
-          }),
+    const isIn = partners.map(own => own.some(k => gibbs.isIn[k]));
+    if (kept && d % each === 0)
+      kept.add({
+        ...{ worth: drawn.slice(), good: good.slice(), failed, sd: gibbs.sd, matters: isIn },
+        shared: Array.from({ length: shares }, (_, k) => {
+          const at = told.indexOf(k);
+          return at < 0 ? 0 : gibbs.spreadOf(rows.sizes.length + at);
         }),
-      );
+      });
     for (let f = 0; f < tops.length; f++) {
       const own = levelRows[f];
       for (let l = 0; l < own.length; l++) {
@@ -179,7 +171,7 @@ export function decide(ask: DecisionAsk): Decision {
         tops[f][l] = top;
       }
       byLevel[f].add(tops[f]);
-      if (partners[f].some(k => gibbs.isIn[k])) matters[f]++;
+      if (isIn[f]) matters[f]++;
     }
   }
   return {
@@ -188,27 +180,10 @@ export function decide(ask: DecisionAsk): Decision {
     matters: matters.map(m => m / draws),
     together: together.map(m => m / draws),
     draws,
-    worlds,
+    worlds: kept?.worlds(ask.worlds ?? 0) ?? [],
+    ...(kept ? { after: more => kept.after(more) } : {}),
   };
 }
-
-interface Drawn {
-  readonly worth: readonly number[];
-  readonly good: readonly number[];
-  readonly failed: readonly number[] | undefined;
-  readonly sd: number;
-  readonly shared: readonly number[];
-}
-
-const worldOf = (link: ReturnType<typeof linkOf>, { worth, good, failed, sd, shared }: Drawn): World => ({
-  worth,
-  play: (option, shifts, chance) => {
-    const fails = chance.next() < (failed?.[option] ?? 0);
-    const value = link.from(good[option] + shifts.reduce((a, b) => a + b, 0) + sd * chance.normal());
-    return fails ? undefined : value;
-  },
-  shifts: chance => shared.map(s => s * chance.normal()),
-});
 
 /** Keeps what options were worth in each draw. */
 class Tally {
@@ -260,22 +235,6 @@ class Tally {
       };
     });
   }
-}
-
-/** Between a response and the scale it is drawn on: the logit of its share of a scale with ends. */
-function linkOf(bounds: readonly [number, number] | undefined) {
-  if (!bounds) return { to: (v: number) => v, from: (v: number) => v };
-  const [low, high] = bounds;
-  // The ends themselves lie half a hundredth inside.
-  const to = (v: number) => {
-    const share = Math.min(1, Math.max(0, (v - low) / (high - low))) * 0.99 + 0.005;
-    return Math.log(share / (1 - share));
-  };
-  const from = (x: number) => {
-    const share = (1 / (1 + Math.exp(-x)) - 0.005) / 0.99;
-    return low + (high - low) * Math.min(1, Math.max(0, share));
-  };
-  return { to, from };
 }
 
 /** Rows with orthonormal contrasts, so that no level is the one that others are compared with; pairs as their products. */

@@ -1,6 +1,7 @@
 export { type Curve, curveOf, type Top, topOf } from './curve.ts';
-export { type Decision, type DecisionAsk, decide, type OptionChance, type World } from './decide.ts';
+export { type Decision, type DecisionAsk, decide, type OptionChance } from './decide.ts';
 export { type Dosed, type Trapezoid, trapezoidsOf } from './dose.ts';
+export type { Later, More, Standing, World } from './draws.ts';
 export { fisher } from './fisher.ts';
 export {
   type Case,

@@ -200,7 +200,7 @@ export function boardLook(scene: BoardScene, px: number, seed: number): Pixels {
 function emptyFlat({ x, y, w, h }: Box, px: number): Flat {
   const [wide, tall] = [Math.round(w * px), Math.round(h * px)];
   const rgb = new Float32Array(wide * tall * 3);
-  for (let i = 0; i < rgb.length; i++) rgb[i] = DESK[i % 3];
+  for (let o = 0; o < rgb.length; o += 3) rgb.set(DESK, o);
   return { x, y, w: wide, h: tall, px, rgb };
 }
 
@@ -229,7 +229,7 @@ function layBoard(flat: Flat, { size, patches }: BoardScene, shot: Shot, chance:
 function flatScene(scene: Scene, px: number): Flat {
   const drawn = rasterise(scene, px);
   const rgb = new Float32Array(drawn.w * drawn.h * 3);
-  for (let i = 0; i < rgb.length; i++) rgb[i] = LINEAR[drawn.data[Math.floor(i / 3)]];
+  for (let i = 0, o = 0; i < drawn.data.length; i++, o += 3) rgb.fill(LINEAR[drawn.data[i]], o, o + 3);
   return { x: 0, y: 0, w: drawn.w, h: drawn.h, px, rgb };
 }
 
@@ -313,28 +313,28 @@ function expose(flat: Flat, shot: Shot, scale: number, chance: Chance): Pixels {
   const noise = shot.noise ?? chance.between(0.003, 0.01);
   const image = new Float32Array(w * h * 3);
   const seen = new Float64Array(3);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const [mx, my] = map(x + 0.5, y + 0.5);
-      const fade =
-        1 -
-        falloff *
-          (0.5 + 0.7 * ((Math.cos(towards) * (x - w / 2)) / w + (Math.sin(towards) * (y - h / 2)) / h));
+  const place = new Float64Array(2);
+  const [fadeX, fadeY] = [Math.cos(towards), Math.sin(towards)];
+  for (let y = 0, o = 0; y < h; y++) {
+    const down = (fadeY * (y - h / 2)) / h;
+    for (let x = 0; x < w; x++, o += 3) {
+      map(x + 0.5, y + 0.5, place);
+      const [mx, my] = place;
+      const light = (1 - falloff * (0.5 + 0.7 * ((fadeX * (x - w / 2)) / w + down))) * exposure;
       const on = mx > 0 && my > 0 && mx < pageW && my < pageH;
       const shine = shot.glare
         ? 1.6 * Math.exp(-(((mx - pageW * 0.5) / 9) ** 2) - ((my - pageH * 0.48) / 7) ** 2)
         : 0;
       if (on) sample(flat, mx * flat.px - 0.5, my * flat.px - 0.5, seen);
-      const o = (y * w + x) * 3;
-      for (let c = 0; c < 3; c++)
-        image[o + c] = ((on ? seen[c] : DESK[c]) + shine) * fade * exposure * gains[c];
+      for (let c = 0; c < 3; c++) image[o + c] = ((on ? seen[c] : DESK[c]) + shine) * light * gains[c];
     }
+  }
   const blurred = blur(image, w, h, shot.blurPx ?? chance.between(0.5, 1.1));
   const data = new Uint8ClampedArray(w * h * 4);
   const grain = Float32Array.from({ length: 1 << 16 }, () => chance.normal());
   for (let i = 0; i < w * h; i++) {
     // A new place in the noise table on every row, so that rows do not repeat each other.
-    const at = (i + Math.imul(Math.floor(i / w), 40503)) * 3;
+    const at = (i + Math.imul((i / w) | 0, 40503)) * 3;
     for (let c = 0; c < 3; c++) {
       const v = blurred[i * 3 + c];
       data[i * 4 + c] = srgbByte(v + noise * (0.4 + Math.sqrt(v)) * grain[(at + c) & 0xffff]);
@@ -376,7 +376,9 @@ function tiltMap(
   const away = pageW * 2.6;
   const [ax, ay] = [Math.cos(about), Math.sin(about)];
   const [cosRoll, sinRoll] = [Math.cos(-roll), Math.sin(-roll)];
-  return (px: number, py: number): [number, number] => {
+  const [sinTilt, cosTilt] = [Math.sin(tilt), Math.cos(tilt)];
+  /** Writes the place in mm to `out`. */
+  return (px: number, py: number, out: Float64Array): void => {
     const sx = (px - w / 2) / scale;
     const sy = (py - h / 2) / scale;
     const rx = sx * cosRoll - sy * sinRoll;
@@ -384,12 +386,15 @@ function tiltMap(
     // The view ray through (rx, ry, away) meets the plane, turned by `tilt` about the axis (ax, ay).
     const along = rx * ax + ry * ay;
     const across = -rx * ay + ry * ax;
-    const t = away / (away * Math.cos(tilt) - across * Math.sin(tilt));
-    const [u, v] = [along * t * Math.cos(tilt), across * t];
-    return [pageW / 2 + u * ax - v * ay, pageH / 2 + u * ay + v * ax];
+    const t = away / (away * cosTilt - across * sinTilt);
+    const u = along * t * cosTilt;
+    const v = across * t;
+    out[0] = pageW / 2 + u * ax - v * ay;
+    out[1] = pageH / 2 + u * ay + v * ax;
   };
 }
-/** Separable Gaussian blur of an RGB image; `sigma` in pixels. */
+
+/** Separable Gaussian blur of an RGB image; `sigma` in pixels. Beyond the rim the rim goes on. */
 function blur(image: Float32Array, w: number, h: number, sigma: number): Float32Array {
   if (sigma < 0.2) return image;
   const radius = Math.ceil(sigma * 3);
@@ -398,35 +403,32 @@ function blur(image: Float32Array, w: number, h: number, sigma: number): Float32
   );
   const sum = weights.reduce((a, b) => a + b, 0);
   const share = Float64Array.from(weights, v => v / sum);
-  // Beyond the rim the rim goes on.
-  const clamped = (n: number) =>
-    Int32Array.from({ length: n + 2 * radius }, (_, i) => Math.min(n - 1, Math.max(0, i - radius)));
-  const [across, down] = [clamped(w), clamped(h)];
-  const pass = (from: Float32Array, isDown: boolean) => {
-    const to = new Float32Array(from.length);
-    const places = isDown ? down : across;
-    const step = isDown ? w * 3 : 3;
-    const taps = share.length;
-    for (let y = 0; y < h; y++)
-      for (let x = 0; x < w; x++) {
-        const line = isDown ? x * 3 : y * w * 3;
-        const at = isDown ? y : x;
-        let r = 0;
-        let g = 0;
-        let b = 0;
-        for (let k = 0; k < taps; k++) {
-          const i = line + places[at + k] * step;
-          const part = share[k];
-          r += from[i] * part;
-          g += from[i + 1] * part;
-          b += from[i + 2] * part;
-        }
-        const o = (y * w + x) * 3;
-        to[o] = r;
-        to[o + 1] = g;
-        to[o + 2] = b;
-      }
-    return to;
-  };
-  return pass(pass(image, false), true);
+  const wide = w * 3;
+  const out = new Float32Array(image.length);
+  const line = new Float64Array(wide);
+  const room = new Float32Array((w + 2 * radius) * 3);
+  for (let y = 0; y < h; y++) {
+    room.set(image.subarray(y * wide, (y + 1) * wide), radius * 3);
+    for (let k = 0; k < radius; k++) {
+      room.copyWithin(k * 3, radius * 3, radius * 3 + 3);
+      room.copyWithin((radius + w + k) * 3, (radius + w - 1) * 3, (radius + w) * 3);
+    }
+    line.fill(0);
+    for (let k = 0; k < share.length; k++) {
+      const part = share[k];
+      for (let x = 0, i = k * 3; x < wide; x++, i++) line[x] += room[i] * part;
+    }
+    out.set(line, y * wide);
+  }
+  const across = out.slice();
+  for (let y = 0; y < h; y++) {
+    line.fill(0);
+    for (let k = 0; k < share.length; k++) {
+      const part = share[k];
+      const from = Math.min(h - 1, Math.max(0, y + k - radius)) * wide;
+      for (let x = 0, i = from; x < wide; x++, i++) line[x] += across[i] * part;
+    }
+    out.set(line, y * wide);
+  }
+  return out;
 }
