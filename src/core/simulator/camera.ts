@@ -87,7 +87,6 @@ export function photograph(
   const printed = 'at' in picture ? picture : printedScene(picture, px);
   const flat = flatScene(cardScene(card), px);
   const bare = ground(substrate, preparation, shot.seed + 77);
-  paint(flat, card.window, (x, y) => bare(x, y));
   const off = { x: chance.between(-0.8, 0.8), y: chance.between(-0.8, 0.8) };
   lay(flat, card.window, patchLook(outcome, printed, shot.stage === 'wet'), printed, bare, {
     x: card.window.x + WINDOW_BEYOND + (card.patch - printed.w) / 2 + off.x,
@@ -216,7 +215,6 @@ function layBoard(flat: Flat, { size, patches }: BoardScene, shot: Shot, chance:
       ...{ w: p.printed.w + 2 * reach, h: p.printed.h + 2 * reach },
     };
     const look = patchLook(p.outcome, p.printed, shot.stage === 'wet');
-    paint(flat, box, own);
     lay(flat, box, look, p.printed, own, {
       x: p.x + chance.between(-0.7, 0.7),
       y: p.y + chance.between(-0.7, 0.7),
@@ -229,7 +227,12 @@ function layBoard(flat: Flat, { size, patches }: BoardScene, shot: Shot, chance:
 function flatScene(scene: Scene, px: number): Flat {
   const drawn = rasterise(scene, px);
   const rgb = new Float32Array(drawn.w * drawn.h * 3);
-  for (let i = 0, o = 0; i < drawn.data.length; i++, o += 3) rgb.fill(LINEAR[drawn.data[i]], o, o + 3);
+  for (let i = 0, o = 0; i < drawn.data.length; i++, o += 3) {
+    const v = LINEAR[drawn.data[i]];
+    rgb[o] = v;
+    rgb[o + 1] = v;
+    rgb[o + 2] = v;
+  }
   return { x: 0, y: 0, w: drawn.w, h: drawn.h, px, rgb };
 }
 
@@ -404,7 +407,7 @@ function blur(image: Float32Array, w: number, h: number, sigma: number): Float32
   const sum = weights.reduce((a, b) => a + b, 0);
   const share = Float64Array.from(weights, v => v / sum);
   const wide = w * 3;
-  const out = new Float32Array(image.length);
+  const across = new Float32Array(image.length);
   const line = new Float64Array(wide);
   const room = new Float32Array((w + 2 * radius) * 3);
   for (let y = 0; y < h; y++) {
@@ -414,21 +417,27 @@ function blur(image: Float32Array, w: number, h: number, sigma: number): Float32
       room.copyWithin((radius + w + k) * 3, (radius + w - 1) * 3, (radius + w) * 3);
     }
     line.fill(0);
-    for (let k = 0; k < share.length; k++) {
-      const part = share[k];
-      for (let x = 0, i = k * 3; x < wide; x++, i++) line[x] += room[i] * part;
-    }
-    out.set(line, y * wide);
+    addRow(line, room, radius * 3, share[radius]);
+    for (let k = 1; k <= radius; k++)
+      addRows(line, room, (radius - k) * 3, (radius + k) * 3, share[radius + k]);
+    across.set(line, y * wide);
   }
-  const across = out.slice();
+  const row = (y: number) => Math.min(h - 1, Math.max(0, y)) * wide;
+  const out = new Float32Array(image.length);
   for (let y = 0; y < h; y++) {
     line.fill(0);
-    for (let k = 0; k < share.length; k++) {
-      const part = share[k];
-      const from = Math.min(h - 1, Math.max(0, y + k - radius)) * wide;
-      for (let x = 0, i = from; x < wide; x++, i++) line[x] += across[i] * part;
-    }
+    addRow(line, across, y * wide, share[radius]);
+    for (let k = 1; k <= radius; k++) addRows(line, across, row(y - k), row(y + k), share[radius + k]);
     out.set(line, y * wide);
   }
   return out;
+}
+
+function addRow(line: Float64Array, from: Float32Array, at: number, part: number): void {
+  for (let x = 0, i = at; x < line.length; x++, i++) line[x] += from[i] * part;
+}
+
+/** Adds what lies as far on either side, which has the same part in it. */
+function addRows(line: Float64Array, from: Float32Array, a: number, b: number, part: number): void {
+  for (let x = 0, i = a, k = b; x < line.length; x++, i++, k++) line[x] += (from[i] + from[k]) * part;
 }

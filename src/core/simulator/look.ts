@@ -132,6 +132,8 @@ export function patchLook(
     }
     return sum;
   };
+  const strengthened = (ink: number): number =>
+    outcome.strength === 1 ? ink : Math.max(1e-3, ink) ** outcome.strength;
   const damp = isWet ? 0.75 : 1;
   return (u, v, bare) => {
     const isIn = u >= 0 && v >= 0 && u < printed.w && v < printed.h;
@@ -142,11 +144,16 @@ export function patchLook(
     const m = isIn ? outcome.landed[k] : 1;
     const h = isIn ? outcome.veil[k] * (isWet ? 0.08 : 1) : 0;
     const ink = inked(u, v);
-    const one = (c: number) => {
-      const r = outcome.strength === 1 ? ink[c] : Math.max(1e-3, ink[c]) ** outcome.strength;
-      const there = (m * ((1 - h) * r * bare[c] + h) + (1 - m) * bare[c]) * (isIn ? damp : 1);
-      return isIn ? there * (1 - outcome.milk) + 0.72 * outcome.milk : there;
-    };
-    return [one(0), one(1), one(2)];
+    const wet = isIn ? damp : 1;
+    const milk = isIn ? outcome.milk : 0;
+    return [
+      laid(strengthened(ink[0]), bare[0], m, h) * wet * (1 - milk) + 0.72 * milk,
+      laid(strengthened(ink[1]), bare[1], m, h) * wet * (1 - milk) + 0.72 * milk,
+      laid(strengthened(ink[2]), bare[2], m, h) * wet * (1 - milk) + 0.72 * milk,
+    ];
   };
 }
+
+/** Ink over ground, where `there` of it holds and `veil` of paper lies on it. */
+const laid = (ink: number, bare: number, there: number, veil: number): number =>
+  there * ((1 - veil) * ink * bare + veil) + (1 - there) * bare;

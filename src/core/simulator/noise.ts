@@ -28,13 +28,14 @@ export function field(seed: number): Field {
 
 /** Several octaves of a field added up, each twice as fine and half as strong; still 0–1. */
 export function rough(base: Field, octaves = 3): Field {
+  let weight = 0;
+  for (let o = 0; o < octaves; o++) weight += 0.5 ** o;
   return (x, y) => {
     let sum = 0;
-    let weight = 0;
+    let amplitude = 1;
     for (let o = 0; o < octaves; o++) {
-      const amplitude = 0.5 ** o;
-      sum += amplitude * base(x * 2 ** o + o * 17.3, y * 2 ** o + o * 5.7);
-      weight += amplitude;
+      sum += amplitude * base(x / amplitude + o * 17.3, y / amplitude + o * 5.7);
+      amplitude /= 2;
     }
     return sum / weight;
   };

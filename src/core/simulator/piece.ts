@@ -129,11 +129,32 @@ export function patchy(piece: Piece, share: number, mmAcross = 3, stretch = 1): 
 /** Ink is a film that is there or is torn: so wide is its torn edge, mm. */
 const TORN_MM = 0.1;
 
+/** What would stand at a place if values were in order: found without putting them in order (Hoare 1961). */
+function nth(values: Float32Array, place: number): number {
+  const own = values.slice();
+  let [low, high] = [0, own.length - 1];
+  while (low < high) {
+    const pivot = own[(low + high) >> 1];
+    let [i, j] = [low, high];
+    while (i <= j) {
+      while (own[i] < pivot) i++;
+      while (own[j] > pivot) j--;
+      if (i > j) break;
+      [own[i], own[j]] = [own[j], own[i]];
+      i++;
+      j--;
+    }
+    if (place <= j) high = j;
+    else if (place >= i) low = i;
+    else break;
+  }
+  return own[place];
+}
+
 /** Loses `share` of a piece where `values` are least. */
 function lose(piece: Piece, values: Float32Array, share: number): void {
   const { w, h } = piece;
-  const sorted = Float32Array.from(values).sort();
-  const limit = sorted[Math.floor(Math.min(0.95, share) * (sorted.length - 1))];
+  const limit = nth(values, Math.floor(Math.min(0.95, share) * (values.length - 1)));
   const slope = new Float32Array(values.length);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
@@ -142,7 +163,7 @@ function lose(piece: Piece, values: Float32Array, share: number): void {
       slope[i] = (Math.sqrt(across * across + down * down) / 2) * PX;
     }
   // On tops and in hollows there is no slope: the edge is no wider there than on a slope of a quarter of the usual.
-  const least = 0.25 * slope.slice().sort()[slope.length >> 1] + 1e-9;
+  const least = 0.25 * nth(slope, slope.length >> 1) + 1e-9;
   for (let i = 0; i < values.length; i++) {
     const mm = (values[i] - limit) / Math.max(least, slope[i]);
     piece.landed[i] = Math.min(piece.landed[i], Math.min(1, Math.max(0, 0.5 + mm / TORN_MM)));
@@ -226,11 +247,9 @@ export function stuckPaper(piece: Piece, share: number): boolean {
   if (share < 0.004) return false;
   const { chance, w, h, veil } = piece;
   const noise = rough(field(chance.whole(0, 1e9)));
-  const values = Float32Array.from({ length: w * h }, (_, i) =>
-    noise((i % w) / PX / 7, Math.floor(i / w) / PX / 7),
-  );
-  const sorted = Float32Array.from(values).sort();
-  const limit = sorted[Math.floor((1 - Math.min(0.9, share)) * (sorted.length - 1))];
+  const values = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) values[y * w + x] = noise(x / PX / 7, y / PX / 7);
+  const limit = nth(values, Math.floor((1 - Math.min(0.9, share)) * (values.length - 1)));
   for (let i = 0; i < values.length; i++) if (values[i] > limit) veil[i] = Math.max(veil[i], 0.85);
   return true;
 }
