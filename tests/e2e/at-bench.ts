@@ -4,8 +4,11 @@ import { type PlanRequest, planTrial } from '../../src/core/design/index.ts';
 import { findMethod } from '../../src/core/methods/index.ts';
 import { requestFor } from '../../src/core/questions/index.ts';
 import { chanceFrom, seedOf } from '../../src/core/random/index.ts';
+import { USUAL_WORKING } from '../../src/core/schedule/index.ts';
 import { STARTER_SHELF } from '../../src/core/shelf/index.ts';
+import { type Distraction, watched } from '../../src/core/simulator/at-screen.ts';
 import type { TrialPlan, TrialRecord } from '../../src/core/trial/index.ts';
+import { visit } from './views.ts';
 
 /** A trial of a method, as a plan. */
 export function planOf(method: string, part: Partial<PlanRequest>): TrialPlan {
@@ -20,16 +23,29 @@ export function planOf(method: string, part: Partial<PlanRequest>): TrialPlan {
   return made.value;
 }
 
+const UNDISTRACTED: Distraction = {
+  ...{ sd: 0, away: 0, awayMin: 0, gone: 0, doubled: 0, elbow: 0, undone: 0 },
+  ...{ notNow: 0, chosen: 0, reloaded: 0, spoilt: 0 },
+};
+
+/** All but the last steps of a trial, as one works who does what the screen says, when it says so, from `start` on. */
+export function nearlyMade(plan: TrialPlan, start: number, left: number): readonly TrialRecord[] {
+  const { records } = watched([plan], USUAL_WORKING, UNDISTRACTED, { seed: 1, start }).trials[0];
+  const steps = records.filter(r => r.kind === 'step');
+  const until = steps[Math.max(0, steps.length - left)].at;
+  return records.filter(r => r.at < until);
+}
+
 /** Takes a trial in through the file button of the opening view and goes to its Make stage. */
 export async function bring(page: Page, plan: TrialPlan, records: readonly TrialRecord[] = []) {
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await page.getByTestId('import-file').setInputFiles({
     name: 'trial.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from(writeBundle({ plan, records, photos: new Map() }, plan.createdAt)),
   });
-  await expect(page.getByText(`“${plan.name}” was imported.`)).toBeVisible();
-  await page.goto(`/w/mine/t/${plan.id}/make`);
+  await expect(page.getByText(new RegExp(`“${plan.name}” (was imported|is here already)`))).toBeVisible();
+  await visit(page, `/w/mine/t/${plan.id}/make`);
 }
 
 /** From the Make stage to work. */

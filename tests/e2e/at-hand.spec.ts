@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { progressOf } from '../../src/core/progress/index.ts';
 import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
-import { sound } from './views.ts';
+import { sound, visit } from './views.ts';
 
 const FILM = planOf('film-pull', {
   name: 'Tide tins',
@@ -79,7 +79,7 @@ test('two trials have one bench: the one that is due takes the other’s place, 
   expect(wet).toMatch(/^(Mask|Coat)/);
   // The moment it came up is kept a little later.
   await page.waitForTimeout(600);
-  await page.goto(`/w/mine/t/${RUB.id}/bench`);
+  await visit(page, `/w/mine/t/${RUB.id}/bench`);
   await expect(page.getByText('Tide tins')).toBeVisible();
   await sound(page);
   const go = page.getByRole('button', { name: 'Go to its bench' });
@@ -91,10 +91,10 @@ test('two trials have one bench: the one that is due takes the other’s place, 
     await expect(page).toHaveURL(new RegExp(`${FILM.id}/bench`), { timeout: 1000 });
   }).toPass({ timeout: 12_000 });
   await expect.poll(() => showing(page)).toBe(wet);
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByRole('main')).toContainText('Tide tins');
   // The plan of the work and its calendar know of both.
-  await page.goto(`/w/mine/t/${RUB.id}/make`);
+  await visit(page, `/w/mine/t/${RUB.id}/make`);
   await expect(page.getByRole('region', { name: 'Plan of the work' })).toContainText('beside “Tide tins”');
   await expect(page.getByRole('region', { name: 'Plan of the work' })).toContainText(
     'Tide tins and Berth plates: ',

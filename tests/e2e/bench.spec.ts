@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const FILM = planOf('film-pull', {
   name: 'Tide tins: how long before the pull',
@@ -209,7 +209,7 @@ test('what dries is asked after, and the answer opens the window or gives it lon
   await page.getByRole('button', { name: 'It is ready' }).first().click();
   await expect(page.getByText('it is ready, go on with it')).toBeVisible();
   await sound(page);
-  await page.goto(`/w/mine/t/${RUB.id}/make`);
+  await visit(page, `/w/mine/t/${RUB.id}/make`);
   await expect(page.getByText(/^Next: Wet the paper/)).toBeVisible();
   expect(before).toBeTruthy();
   // Two bars at least had an answer; the estimate says whose it is.
@@ -351,7 +351,7 @@ test('a long wait that ends is told from any page where that was allowed, once, 
       })),
     ),
   );
-  await page.goto('/w/mine/shelf');
+  await visit(page, '/w/mine/shelf');
   await expect(page.getByRole('heading', { name: /Shelf/ }).first()).toBeVisible();
   const told = () => page.evaluate(() => (window as unknown as { told: string[] }).told);
   await page.clock.runFor(60_000);

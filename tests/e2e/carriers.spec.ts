@@ -3,7 +3,7 @@ import { chainOf } from '../../src/core/steps/index.ts';
 import { carrierOf, type TrialPlan, type TrialRecord } from '../../src/core/trial/index.ts';
 import { bring, planOf } from './at-bench.ts';
 import { planIn } from './photos.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const FIRST = planOf('wet-rub', {
   name: 'Hook plates',
@@ -21,7 +21,7 @@ async function saved(page: Page): Promise<TrialPlan> {
 test('a lid and a panel by its corners carry patches among the boards, from the planner to the bench', async ({
   page,
 }) => {
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Name of the trial').fill('Tide lids');
   await page.getByRole('button', { name: 'Add a piece' }).click();
   await page.getByLabel('Piece 1 is called').fill('The lid');
@@ -54,7 +54,7 @@ test('a lid and a panel by its corners carry patches among the boards, from the 
   for (const board of [0, 1]) expect(plan.patches.some(p => p.board === board)).toBe(true);
 
   // At the bench the piece is drawn as it is, and called by its name.
-  await page.goto(`/w/mine/t/${plan.id}/bench`);
+  await visit(page, `/w/mine/t/${plan.id}/bench`);
   const start = page.getByRole('button', { name: 'Window open, gloves on' });
   await start.click();
   await expect(start).toBeHidden();
@@ -66,7 +66,7 @@ test('what is left of a board of another trial is shared, and a third trial find
   page,
 }) => {
   await bring(page, FIRST);
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Name of the trial').fill('Beside the hook plates');
   await page
     .getByLabel('Or what is left of the boards of')
@@ -82,7 +82,7 @@ test('what is left of a board of another trial is shared, and a third trial find
   const beside = second.patches.filter(p => p.board === 0);
   expect(beside.length).toBeGreaterThan(0);
 
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Patch width, mm').fill('20');
   await page
     .getByLabel('Or what is left of the boards of')
@@ -106,7 +106,7 @@ test('a further layer lies on finished patches, and what is left over is laid on
   );
   await bring(page, FIRST, records);
   // Twelve spare prints are kept.
-  await page.goto(`/w/mine/t/${FIRST.id}/plan`);
+  await visit(page, `/w/mine/t/${FIRST.id}/plan`);
   await page.getByRole('button', { name: 'Keep it on the shelf' }).click();
   await expect(page.getByText('Write what is left', { exact: false })).toBeVisible();
   await page.getByLabel('What is left', { exact: true }).fill('Spare print');
@@ -116,7 +116,7 @@ test('a further layer lies on finished patches, and what is left over is laid on
     page.getByText(`12 × “Spare print from ${FIRST.code}” lie on your shelf`, { exact: false }),
   ).toBeVisible();
 
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Name of the trial').fill('Second layer');
   await page.getByRole('button', { name: 'Lie on its finished patches' }).click();
   await expect(page.getByText('on 4 finished patches', { exact: false })).toBeVisible();
@@ -128,7 +128,7 @@ test('a further layer lies on finished patches, and what is left over is laid on
   await expect(page.getByRole('button', { name: /Save the donor sheets/ })).toBeHidden();
   const layer = await saved(page);
   expect(layer.patches.filter(p => p.board === 0)).toHaveLength(4);
-  await page.goto(`/w/mine/t/${layer.id}/bench`);
+  await visit(page, `/w/mine/t/${layer.id}/bench`);
   const start = page.getByRole('button', { name: 'Window open, gloves on' });
   await start.click();
   await expect(start).toBeHidden();

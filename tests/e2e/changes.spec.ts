@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { planNow } from '../../src/core/trial/index.ts';
 import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
 import { planIn } from './photos.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const PLAN = planOf('wet-rub', {
   name: 'Hook plates',
@@ -22,7 +22,7 @@ test('a plan changed three times on the way: another level, one patch left out, 
   await press(page);
 
   // 1. Another level, as a batch on a board of its own, with what tells the board from the level.
-  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await visit(page, `/w/mine/t/${PLAN.id}/plan`);
   const panel = page.getByRole('region', { name: 'Change this trial' });
   await expect(panel.getByRole('link', { name: 'Edit the plan' })).toBeHidden();
   await panel.getByLabel('Why you change it').fill('The soft gel stays milky.');
@@ -59,34 +59,34 @@ test('a plan changed three times on the way: another level, one patch left out, 
   await panel.getByRole('button', { name: 'Keep these words' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Hook plates, third medium');
   await expect(panel.getByText('filed under slate, winter')).toBeVisible();
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByText('Filed under slate, winter')).toBeVisible();
 
   // The bench goes on with what there is now: the new ones are marked, the dropped one never comes.
-  await page.goto(`/w/mine/t/${PLAN.id}/print`);
+  await visit(page, `/w/mine/t/${PLAN.id}/print`);
   await expect(page.getByText(/6 prints/)).toBeVisible();
-  await page.goto(`/w/mine/t/${PLAN.id}/make`);
+  await visit(page, `/w/mine/t/${PLAN.id}/make`);
   await page.locator(`.patch[data-code="${fresh.find((p, i) => i > 0 && p.levels[0] === 2)!.code}"]`).click();
   await expect(page.getByRole('main').last()).toContainText('White PVA glue');
 
   // Taken back, the last first; the batch too, since nothing of it is made.
-  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await visit(page, `/w/mine/t/${PLAN.id}/plan`);
   for (const words of ['left out', 'more patches']) {
     const row = panel.getByText(words, { exact: false }).last().locator('..');
     await row.getByRole('button', { name: 'Take it back' }).click();
     await expect(row).toBeHidden();
   }
   await expect(page.getByText(/^4 patches/).first()).toBeVisible();
-  await page.goto(`/w/mine/t/${PLAN.id}/keep`);
+  await visit(page, `/w/mine/t/${PLAN.id}/keep`);
   const file = await download(page, 'Export the trial (ZIP)');
   // In the file the plan is as it was made; its changes are beside it.
   expect(planIn(new Uint8Array(file)).patches).toEqual(PLAN.patches);
 
   // Put away: not among the trials one works at, and not gone.
-  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await visit(page, `/w/mine/t/${PLAN.id}/plan`);
   await panel.getByRole('button', { name: 'Put it away' }).click();
   await expect(panel.getByRole('button', { name: 'Take it up again' })).toBeVisible();
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await page.getByText('Put away (1)').click();
   await expect(page.getByRole('link', { name: /Hook plates, third medium/ })).toBeVisible();
   await sound(page);
@@ -96,14 +96,14 @@ test('before anything is made the whole plan can be edited; afterwards it is pla
   page,
 }) => {
   await bring(page, PLAN);
-  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await visit(page, `/w/mine/t/${PLAN.id}/plan`);
   await page.getByRole('link', { name: 'Edit the plan' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Edit “Hook plates”');
   await page.getByRole('button', { name: 'Add a level to Medium' }).click();
   await expect(page.getByText(/^6 patches/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Save the plan and print' }).first().click();
   await expect(page.getByText(`trial ${PLAN.code}`)).toBeVisible();
-  await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  await visit(page, `/w/mine/t/${PLAN.id}/plan`);
   await expect(page.getByText(/^6 patches/).first()).toBeVisible();
   // Codes are those that may be on the backs already.
   await expect(page.locator(`.patch[data-code="${PLAN.patches[0].code}"]`)).toBeVisible();
@@ -112,13 +112,13 @@ test('before anything is made the whole plan can be edited; afterwards it is pla
   await page.getByRole('button', { name: 'Save the plan and print' }).first().click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Hook plates, again');
   await expect(page.getByText(`trial ${PLAN.code}`)).toBeHidden();
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByRole('link', { name: /^Hook plates/ })).toHaveCount(2);
   // Begun meanwhile: the address of the editor says so and leads on.
-  await page.goto(`/w/mine/t/${PLAN.id}/make`);
+  await visit(page, `/w/mine/t/${PLAN.id}/make`);
   await begin(page);
   await press(page);
-  await page.goto(`/w/mine/new/plan?from=edit:${PLAN.id}`);
+  await visit(page, `/w/mine/new/plan?from=edit:${PLAN.id}`);
   await expect(page.getByRole('heading', { name: 'Work on this trial has begun' })).toBeVisible();
   await page.getByRole('link', { name: 'Change this trial' }).click();
   await expect(page.getByRole('region', { name: 'Change this trial' })).toBeVisible();
@@ -171,7 +171,7 @@ test('two trials of one question go on as one, one part of it is split off, and 
   const [first] = [...again.patches].sort((a, b) => a.order - b.order);
   expect(await showing(page)).toBe(`Mark it ${first.code}`);
   await press(page);
-  await page.goto(`/w/mine/t/${again.id}/plan`);
+  await visit(page, `/w/mine/t/${again.id}/plan`);
   const panel = page.getByRole('region', { name: 'Change this trial' });
   await panel.getByLabel('Put together with').selectOption({ label: `${PLAN.code} · Hook plates` });
   await panel.getByRole('button', { name: 'Make one trial of both' }).click();
@@ -199,7 +199,7 @@ test('two trials of one question go on as one, one part of it is split off, and 
   await panel.getByRole('button', { name: 'Make them a trial of their own (2 patches)' }).click();
   await expect(page.getByText(/2 patches are trial .. now/)).toBeVisible();
   await expect(page.locator('.patch')).toHaveCount(2);
-  await page.goto(`/w/mine/t/${both}/plan`);
+  await visit(page, `/w/mine/t/${both}/plan`);
   await expect(page.locator('.patch')).toHaveCount(6);
   const row = panel.getByText('The glue is another question.', { exact: false }).locator('..');
   await row.getByRole('button', { name: 'Take it back' }).click();

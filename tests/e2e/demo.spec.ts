@@ -1,8 +1,8 @@
 import { expect, test } from '@playwright/test';
-import { sound } from './views.ts';
+import { sound, visit } from './views.ts';
 
 test('the demo workshop shows a trial drying now, and never touches the user’s own', async ({ page }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await expect(page.getByText('Nothing. Let it dry.')).toBeVisible();
   await expect(page.getByText('Wet the paper', { exact: false }).first()).toBeVisible();
   await expect(page.getByRole('button', { name: 'Save as calendar (ICS)' })).toBeEnabled();
@@ -12,9 +12,9 @@ test('the demo workshop shows a trial drying now, and never touches the user’s
   await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeVisible();
   await page.getByRole('button', { name: 'Bring back' }).click();
   await expect(page.getByRole('heading', { name: 'Removed trials' })).toBeHidden();
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByRole('heading', { name: 'Make test pieces you can learn from' })).toBeVisible();
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await page.getByRole('button', { name: 'Start the demo over' }).click();
   await expect(page.getByText('Berth plates: medium and cure time')).toBeVisible();
 });
@@ -22,7 +22,7 @@ test('the demo workshop shows a trial drying now, and never touches the user’s
 test('every view of the demo is free of serious faults, by day and by lamp, wide and narrow', async ({
   page,
 }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await page.getByRole('link', { name: /Berth plates/ }).click();
   await expect(page).toHaveURL(/keep/);
   const url = page.url().replace(/keep.*/, '');
@@ -34,7 +34,7 @@ test('every view of the demo is free of serious faults, by day and by lamp, wide
         ? ['plan', 'print', 'make', 'read', 'judge', 'explain', 'keep']
         : ['make', 'read', 'keep'];
     for (const stage of stages) {
-      await page.goto(`${url}${stage}`);
+      await visit(page, `${url}${stage}`);
       await page.locator('.patch').nth(2).click();
       await expect(page.locator('.patch[aria-pressed=true]')).toHaveCount(1);
       await sound(page);
@@ -42,14 +42,14 @@ test('every view of the demo is free of serious faults, by day and by lamp, wide
   }
   await page.setViewportSize({ width: 390, height: 844 });
   for (const stage of ['plan', 'read', 'keep']) {
-    await page.goto(`${url}${stage}`);
+    await visit(page, `${url}${stage}`);
     await expect(page.locator('.patch').first()).toBeVisible();
     expect(await page.evaluate(() => document.documentElement.scrollWidth), stage).toBeLessThanOrEqual(390);
   }
 });
 
 test('in inches no measure is left in millimetres, °C or mL, on any page', async ({ page }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await page.getByRole('button', { name: /Switch to inches/ }).click();
   await page.getByRole('link', { name: /Berth plates/ }).click();
   await expect(page.locator('.patch').first()).toBeVisible();
@@ -60,7 +60,7 @@ test('in inches no measure is left in millimetres, °C or mL, on any page', asyn
     '/shelf?kind=mediums&item=soft-gel',
     '/methods?method=thick-coat',
   ]) {
-    await page.goto(`/w/demo${path}`);
+    await visit(page, `/w/demo${path}`);
     await expect(page.locator('h1').first()).toBeVisible();
     if (path.startsWith('/t/')) await page.locator('.patch').nth(2).click();
     if (path.startsWith('/new')) await expect(page.locator('.patch').first()).toBeVisible();
@@ -68,7 +68,7 @@ test('in inches no measure is left in millimetres, °C or mL, on any page', asyn
     expect.soft(metric, path).toBeNull();
   }
   // What is typed in inches is kept as it was meant, and too small a board says so in inches.
-  await page.goto('/w/demo/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/demo/new/plan?from=plain:wet-rub');
   await page.getByLabel('Coat thickness, in').fill('0.02');
   await expect(page.getByText('0.020 in coat')).toBeVisible();
   await page.getByLabel('Board width, inches').fill('2');
@@ -76,7 +76,7 @@ test('in inches no measure is left in millimetres, °C or mL, on any page', asyn
 });
 
 test('the simulated camera makes a photo that says so, and reading can be cancelled', async ({ page }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
   await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Read' }).click();
   await page.locator('.patch').first().click();
@@ -97,13 +97,13 @@ test('the simulated camera makes a photo that says so, and reading can be cancel
 
 test('a stranger’s address, a missing trial and the keys all have a word', async ({ page }) => {
   expect((await page.goto('/nowhere'))!.status()).toBe(404);
-  await page.goto('/w/mine/t/NOTHERE/read');
+  await visit(page, '/w/mine/t/NOTHERE/read');
   await expect(page.getByRole('heading', { name: 'This trial is not in this workshop' })).toBeVisible();
   for (const unknown of ['/w/mine/nothing', '/w/mine/t/NOTHERE/nothing']) {
     await page.goto(unknown);
     await expect(page.getByRole('heading', { name: 'There is nothing here' })).toBeVisible();
   }
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('undo the last thing');
@@ -112,7 +112,7 @@ test('a stranger’s address, a missing trial and the keys all have a word', asy
 });
 
 test('when the browser refuses to store, the step is not shown as done', async ({ page }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await page.getByRole('link', { name: /Bulkhead tiles: which paper rubs off best Thin/ }).click();
   await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: 'Make' }).click();
   await page.getByRole('link', { name: 'Set up the bench' }).click();

@@ -2,10 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { settingsOf } from '../../src/core/trial/index.ts';
 import { press as pressOn } from './at-bench.ts';
 import { planIn, takePhotos } from './photos.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const stage = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click();
@@ -39,7 +38,12 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByLabel('Board width, mm').fill('230');
   await page.getByLabel('Board height, mm').fill('180');
   await expect(page.locator('.patch')).toHaveCount(12);
-  await expect(page.getByText('12 patches of 40 mm')).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Remove level/ })
+    .nth(2)
+    .click();
+  await expect(page.locator('.patch')).toHaveCount(8);
+  await expect(page.getByText('8 patches of 40 mm')).toBeVisible();
   await expect(page.getByText('of medium')).toBeVisible();
   await sound(page);
   const seeds = await page.getByText(/Shuffled from seed/).textContent();
@@ -67,7 +71,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(page.locator('.patch[aria-pressed=true]')).toHaveAttribute('data-code', chosen!);
   await sound(page);
 
-  // Make: set up, then mark all twelve before anything is coated.
+  // Make: set up, then mark all eight before anything is coated.
   await page.getByRole('link', { name: 'Set up the bench' }).click();
   await expect(page.getByText('Air and gloves.')).toBeVisible();
   await page.getByRole('button', { name: 'Humidity higher' }).click();
@@ -82,7 +86,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await press();
   await press('u');
   await expect(page.getByRole('button', { name: /Undo: .* mark/ })).toBeVisible();
-  for (let i = 0; i < 11; i++) await press('Enter');
+  for (let i = 0; i < 7; i++) await press('Enter');
   await expect(heading).toHaveText('Coat it');
   await press();
   await expect(heading).toHaveText('Place the print');
@@ -96,7 +100,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(code).toHaveText(placing!);
   await expect(page.getByRole('timer')).toContainText(/past the best moment|left to the best moment/);
   await press();
-  for (let i = 0; i < 11; i++) {
+  for (let i = 0; i < 7; i++) {
     await press();
     await press();
   }
@@ -108,7 +112,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.reload();
 
   // The opening view says until when.
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByText('Nothing. Let it dry.')).toBeVisible();
   await expect(page.getByText(/Wet the paper: \d patches from|Wet the paper: /).first()).toBeVisible();
   await page.getByRole('link', { name: /Birch: medium and hours/ }).click();
@@ -148,9 +152,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await stage(page, 'Keep');
   const early = await download(page, 'Export the trial (ZIP)');
   const plan = planIn(new Uint8Array(early));
-  const medium = plan.patches.map(p => settingsOf(plan, p).medium);
-  const some = plan.patches.filter((_, i) => medium[i] !== medium.at(-1));
-  const taken = await takePhotos({ ...plan, patches: some }, info.outputPath(''));
+  const taken = await takePhotos(plan, info.outputPath(''));
   await stage(page, 'Read');
   await page.getByTestId('photo-files').setInputFiles([
     {
@@ -161,7 +163,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   ]);
   await expect(page.getByRole('alert')).toContainText('cannot be opened as a picture');
   await page.getByTestId('photo-files').setInputFiles(taken.map(t => t.file));
-  await expect(page.getByText(`${taken.length} of 12 patches read.`)).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByText(`${taken.length} of 8 patches read.`)).toBeVisible({ timeout: 200_000 });
   await page.locator(`.patch[data-code="${taken[3].code}"]`).click();
   await page.getByRole('button', { name: 'Veil', exact: true }).click();
   await expect(page.getByRole('img', { name: /thicker the veil/ })).toBeVisible();

@@ -1,12 +1,12 @@
 import { expect, test } from '@playwright/test';
-import { demoPlan, sound } from './views.ts';
+import { demoPlan, sound, visit } from './views.ts';
 
 test('grades are given blind, pairs by two judges are compared until they are shown, and the order is there', async ({
   page,
 }) => {
   const plan = demoPlan('log-covers.zip');
-  await page.goto('/w/demo');
-  await page.goto(`/w/demo/t/${plan.id}/judge`);
+  await visit(page, '/w/demo');
+  await visit(page, `/w/demo/t/${plan.id}/judge`);
   await page.getByRole('button', { name: 'Grade them blind' }).click();
   await expect(page.getByRole('heading', { name: 'Number 1 of 6' })).toBeVisible();
   await sound(page);
@@ -48,10 +48,10 @@ test('what went wrong with a whole board is said, and one look answered changes 
   page,
 }) => {
   const plan = demoPlan('locker-doors.zip');
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   // With the last of the demo in nothing else makes the workshop be looked through: what is said has to do so.
   await expect(page.getByText(demoPlan('hull-lines.zip').name)).toBeVisible({ timeout: 60_000 });
-  await page.goto(`/w/demo/t/${plan.id}/explain`);
+  await visit(page, `/w/demo/t/${plan.id}/explain`);
   await expect(page.getByText(/^All on Board 2 went wrong together: \d\d points less/)).toBeVisible();
   await sound(page);
   const code = plan.patches.find(p => p.board === 1)!.code;
@@ -110,7 +110,7 @@ test('what went wrong with a whole board is said, and one look answered changes 
 test('an eye is trained: what is seen, what it was, the tell-tale, and the count outlives a reload', async ({
   page,
 }) => {
-  await page.goto('/w/mine/train');
+  await visit(page, '/w/mine/train');
   for (const _ of [1, 2]) {
     const seen = page.getByRole('group', { name: 'What do you see?' });
     await expect(seen).toBeVisible({ timeout: 60_000 });

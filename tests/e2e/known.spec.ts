@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { readBundle } from '../../src/core/bundle/index.ts';
 import { bring } from './at-bench.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 /** The finished trial that ships with the demo, brought into the maker's own workshop. */
 const FINISHED = (() => {
@@ -14,10 +14,10 @@ const FINISHED = (() => {
 test('findings become a decision: what would settle it is one press, another choice becomes the recipe, and what counts as good can be changed', async ({
   page,
 }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await expect(page.getByText('Berth plates', { exact: false }).first()).toBeVisible();
   const { plan } = FINISHED;
-  await page.goto(`/w/demo/t/${plan.id}/keep`);
+  await visit(page, `/w/demo/t/${plan.id}/keep`);
   await expect(page.getByText(/^Take 22 h: 99 % sure\./).first()).toBeVisible({ timeout: 30_000 });
   await sound(page);
 
@@ -61,10 +61,10 @@ test('findings become a decision: what would settle it is one press, another cho
 test('what all trials say together: counted, asked about what was never tried, and said again in the planner', async ({
   page,
 }) => {
-  await page.goto('/w/mine/known');
+  await visit(page, '/w/mine/known');
   await expect(page.getByText('Nothing is read or judged yet.', { exact: false })).toBeVisible();
   await sound(page);
-  await page.goto('/w/demo/known');
+  await visit(page, '/w/demo/known');
   await expect(
     page.getByText(
       /^Matte acrylic medium on birch plywood, wet-rub transfer: \d+ of \d+ kept in \d trials?\./,
@@ -88,7 +88,7 @@ test('what all trials say together: counted, asked about what was never tried, a
   await sound(page);
 
   // The planner starts from it.
-  await page.goto('/w/demo/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/demo/new/plan?from=plain:wet-rub');
   const already = page.getByRole('region', { name: 'What you know of this already' });
   await expect(already).toContainText(/Medium: .*from \d+ patches in \d trials?/, { timeout: 30_000 });
 });
@@ -96,9 +96,9 @@ test('what all trials say together: counted, asked about what was never tried, a
 test('findings are stopped and taken up again, and say what is missing where nothing is read', async ({
   page,
 }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await expect(page.getByText('Berth plates', { exact: false }).first()).toBeVisible();
-  await page.goto(`/w/demo/t/${FINISHED.plan.id}/keep`);
+  await visit(page, `/w/demo/t/${FINISHED.plan.id}/keep`);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByText('Stopped. Nothing is lost.')).toBeVisible();
   await page.getByRole('button', { name: 'Work it out' }).click();
@@ -109,7 +109,7 @@ test('findings are stopped and taken up again, and say what is missing where not
     FINISHED.plan,
     FINISHED.records.filter(r => r.kind !== 'photo' && r.kind !== 'reading' && r.kind !== 'verdict'),
   );
-  await page.goto(`/w/mine/t/${FINISHED.plan.id}/keep`);
+  await visit(page, `/w/mine/t/${FINISHED.plan.id}/keep`);
   await expect(page.getByText('No patch has a dry reading yet. Read the photos first.')).toBeVisible({
     timeout: 30_000,
   });

@@ -3,14 +3,14 @@ import { writeFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
 import { begin } from './at-bench.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 /** Red on the left, blue on the right, a dark bar along the top: which way round it lies can be seen. */
 const FLAG = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 80 80" width="800" height="800">
 <rect width="40" height="80" fill="#c01818"/><rect x="40" width="40" height="80" fill="#1830c0"/><rect width="80" height="12" fill="#111"/></svg>`;
 
 async function addFlag(page: Page) {
-  await page.goto('/w/mine/pictures');
+  await visit(page, '/w/mine/pictures');
   await page.getByLabel('Picture file').setInputFiles({
     ...{ name: 'Flag.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(FLAG) },
   });
@@ -42,7 +42,7 @@ test('a picture of one’s own is what the patches carry: printed, made, photogr
   page,
 }) => {
   await addFlag(page);
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByRole('textbox', { name: 'Name' }).fill('Flags');
   await page.getByLabel('Patch height, mm').fill('60');
   const panel = page.getByRole('region', { name: 'What is printed on the patches' });
@@ -103,7 +103,7 @@ test('a picture of one’s own is what the patches carry: printed, made, photogr
   // The file of the trial holds the picture: opened elsewhere it prints the same.
   await page.getByRole('link', { name: 'Keep', exact: true }).click();
   const zip = await download(page, 'Export the trial (ZIP)');
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await page
     .getByTestId('import-file')
     .setInputFiles({ name: 'flags.zip', mimeType: 'application/zip', buffer: zip });
@@ -118,7 +118,7 @@ test('pale and strong, photo and line: the picture itself changes from patch to 
   page,
 }) => {
   await addFlag(page);
-  await page.goto('/w/mine/new/plan?from=plain:tape-lift');
+  await visit(page, '/w/mine/new/plan?from=plain:tape-lift');
   await page.getByRole('textbox', { name: 'Name' }).fill('Target or flag');
   const panel = page.getByRole('region', { name: 'What is printed on the patches' });
   await panel.getByLabel('One of your pictures instead').selectOption('Flag');

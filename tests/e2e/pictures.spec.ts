@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const add = (page: Page, name: string, mimeType: string, buffer: Buffer) =>
   page.getByLabel('Picture file').setInputFiles({ name, mimeType, buffer });
@@ -17,7 +17,7 @@ const BOAT = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300" widt
 test('a picture with writing is looked at on its grounds, mended, and comes on a sheet the right way round', async ({
   page,
 }) => {
-  await page.goto('/w/mine/pictures');
+  await visit(page, '/w/mine/pictures');
   await expect(page.getByText('Most prints are lost before they begin')).toBeVisible();
   await sound(page);
   await add(page, 'Dabchick.svg', 'image/svg+xml', Buffer.from(BOAT));
@@ -74,7 +74,7 @@ test('a picture with writing is looked at on its grounds, mended, and comes on a
 test('a plain drawing is printed as outlines, seen on its sheet first; changed, it is printed as pixels', async ({
   page,
 }) => {
-  await page.goto('/w/mine/pictures');
+  await visit(page, '/w/mine/pictures');
   const plain =
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"><path d="M2 18h30l-6 8H8z" fill="#123"/><path d="M16 2v14H6z" stroke="#000" fill="none"/></svg>';
   await add(page, 'Tern.svg', 'image/svg+xml', Buffer.from(plain));
@@ -99,7 +99,7 @@ test('a plain drawing is printed as outlines, seen on its sheet first; changed, 
 });
 
 test('the maker’s own results are shown on a picture before it is printed', async ({ page }) => {
-  await page.goto('/w/demo/pictures');
+  await visit(page, '/w/demo/pictures');
   const plain =
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"><path d="M2 18h30l-6 8H8z" fill="#123"/></svg>';
   await add(page, 'Hull.svg', 'image/svg+xml', Buffer.from(plain));
@@ -114,7 +114,7 @@ test('the maker’s own results are shown on a picture before it is printed', as
 });
 
 test('pictures that cannot be used say why, and odd ones are put right', async ({ page }) => {
-  await page.goto('/w/mine/pictures');
+  await visit(page, '/w/mine/pictures');
   const refused = async (name: string, type: string, buffer: Buffer, words: RegExp) => {
     await add(page, name, type, buffer);
     await expect(page.getByText(words)).toBeVisible();
@@ -172,7 +172,7 @@ test('pictures that cannot be used say why, and odd ones are put right', async (
 test('six donors and two printers give twelve files, each looked at first, and the printer’s own size is corrected', async ({
   page,
 }) => {
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('A. Change the').selectOption('Donor sheet');
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Add a level to Donor sheet' }).click();
   const donors = ['copy-70', 'copy-80', 'smooth-120', 'gloss-130', 'quick-release', 'magazine-page'];

@@ -4,7 +4,7 @@ import { card, target } from '../../src/core/print/index.ts';
 import { STARTER_SHELF } from '../../src/core/shelf/index.ts';
 import { untouched } from '../../src/core/simulator/example.ts';
 import { photograph } from '../../src/core/simulator/index.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const places = (page: Page) =>
   page
@@ -16,7 +16,7 @@ const places = (page: Page) =>
 test('a ready-made question becomes a laid-out board, and patches change places by drag and by keyboard', async ({
   page,
 }) => {
-  await page.goto('/w/mine/new');
+  await visit(page, '/w/mine/new');
   await page.getByRole('link', { name: 'Settle it: Which paper?' }).click();
   await expect(page.getByLabel('Name of the trial')).toHaveValue('Which paper?');
   await expect(page.locator('.patch')).toHaveCount(12);
@@ -92,7 +92,7 @@ test('a ready-made question becomes a laid-out board, and patches change places 
 test('a plan that is not saved yet survives a look at the shelf, and is begun anew when asked', async ({
   page,
 }) => {
-  await page.goto('/w/mine/new/plan?from=settle:which-paper');
+  await visit(page, '/w/mine/new/plan?from=settle:which-paper');
   const name = page.getByLabel('Name of the trial');
   await name.fill('Paper by the pound');
   await page.getByLabel('Board width, mm').fill('640');
@@ -109,20 +109,20 @@ test('a plan that is not saved yet survives a look at the shelf, and is begun an
 });
 
 test('where a wait is chosen it says when the mediums are likely dry in that air', async ({ page }) => {
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   const hint = page.getByText(/Likely dry in this air: .*, [\d.]+ mm thick, after .* as its jar says/);
   await expect(hint).toHaveCount(1);
   const inRoom = await hint.textContent();
   await page.getByLabel('Humidity, %').fill('85');
   await expect(hint).not.toHaveText(inRoom!);
   // A film is pulled after seconds: nothing has to dry before that.
-  await page.goto('/w/mine/new/plan?from=plain:film-pull');
+  await visit(page, '/w/mine/new/plan?from=plain:film-pull');
   await expect(page.locator('.patch').first()).toBeVisible();
   await expect(page.getByText(/Likely dry in this air/)).toBeHidden();
 });
 
 test('a board that is too small says which would do, and is one press from it', async ({ page }) => {
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Outline').selectOption('ellipse');
   await page.getByLabel('Board width, mm').fill('60');
   await page.getByLabel('Board height, mm').fill('60');
@@ -137,7 +137,7 @@ test('a board that is too small says which would do, and is one press from it', 
 test('hard stops are shown before they are chosen, leave combinations out, and only harmless ones can be set aside', async ({
   page,
 }) => {
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('A. Change the').selectOption('Donor sheet');
   await page.getByRole('button', { name: 'Add a level to Donor sheet' }).click();
   await page.getByLabel('A3', { exact: true }).selectOption('dissolving');
@@ -162,7 +162,7 @@ test('hard stops are shown before they are chosen, leave combinations out, and o
 });
 
 test('strips, a ladder and tiles are laid out as what they are', async ({ page }) => {
-  await page.goto('/w/mine/new/plan?from=settle:prime-or-raw');
+  await visit(page, '/w/mine/new/plan?from=settle:prime-or-raw');
   await page.getByRole('button', { name: 'Vary one thing more' }).click();
   await page.getByText('Strips of a board.').click();
   await page.getByLabel('Board width, mm').fill('640');
@@ -171,7 +171,7 @@ test('strips, a ladder and tiles are laid out as what they are', async ({ page }
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
   await expect(page).toHaveURL(/\/print/);
 
-  await page.goto('/w/mine/new');
+  await visit(page, '/w/mine/new');
   await page.getByRole('button', { name: 'How long should I wait?' }).click();
   await page.getByRole('link', { name: /Film pull/ }).click();
   await expect(page.getByRole('radio', { name: /A ladder/ })).toBeChecked();
@@ -186,7 +186,7 @@ test('strips, a ladder and tiles are laid out as what they are', async ({ page }
   await page.getByRole('button', { name: 'Remove level A5' }).click();
   await expect(page.locator('.patch')).toHaveCount(8);
 
-  await page.goto('/w/mine/new');
+  await visit(page, '/w/mine/new');
   await page.getByRole('button', { name: 'Put this on that' }).click();
   await page.getByLabel('Onto').selectOption('Glazed white tile');
   await expect(page.getByText(/Not this one\./).first()).toBeVisible();
@@ -201,7 +201,7 @@ test('strips, a ladder and tiles are laid out as what they are', async ({ page }
 });
 
 test('a large question is searched for its best part, which can be stopped', async ({ page }) => {
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   for (let i = 0; i < 5; i++) await page.getByRole('button', { name: 'Vary one thing more' }).click();
   for (const name of ['Preparation', 'Donor sheet', 'Coat thickness', 'Rubbing rounds'])
     await page.getByRole('button', { name: `Add a level to ${name}` }).click();
@@ -224,7 +224,7 @@ test('a large question is searched for its best part, which can be stopped', asy
 test('the shelf is searched, changed, copied, taken out and in as a table, and a trial keeps what it used', async ({
   page,
 }) => {
-  await page.goto('/w/mine/shelf');
+  await visit(page, '/w/mine/shelf');
   await page.getByLabel('Search mediums').fill('gel soft');
   await page.getByRole('button', { name: /^Soft gel medium/ }).click();
   await sound(page);
@@ -270,13 +270,13 @@ test('the shelf is searched, changed, copied, taken out and in as a table, and a
   await page.getByLabel('Search mediums').fill('');
 
   // A trial uses it; then it goes off the shelf; the trial still has it.
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('A1', { exact: true }).selectOption('Limpet gel');
   await page.getByLabel('Name of the trial').fill('Limpets');
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
   await expect(page).toHaveURL(/\/print/);
   const trial = page.url().replace(/print.*/, 'plan');
-  await page.goto('/w/mine/shelf?kind=mediums');
+  await visit(page, '/w/mine/shelf?kind=mediums');
   await page.getByLabel('Search mediums').fill('limpet');
   await page.getByRole('button', { name: /^Limpet gel/ }).click();
   await page.getByRole('button', { name: 'Take it off the shelf' }).click();
@@ -285,7 +285,7 @@ test('the shelf is searched, changed, copied, taken out and in as a table, and a
   await expect(page.getByText('Limpet gel').first()).toBeVisible();
 
   // A colour in words, and one from a photo of the bare ground through the card.
-  await page.goto('/w/mine/shelf?kind=substrates&item=birch-ply');
+  await visit(page, '/w/mine/shelf?kind=substrates&item=birch-ply');
   await page.getByLabel('In words or hex').fill('driftwood');
   await expect(page.getByRole('alert')).toContainText('“driftwood” is not a colour.');
   await page.getByLabel('In words or hex').fill('tan');
@@ -306,7 +306,7 @@ test('the shelf is searched, changed, copied, taken out and in as a table, and a
 });
 
 test('a method is read as a line of steps, copied, changed and planned with', async ({ page }) => {
-  await page.goto('/w/mine/methods?method=film-pull');
+  await visit(page, '/w/mine/methods?method=film-pull');
   await expect(page.getByRole('list', { name: 'Steps of Film pull' }).getByRole('listitem')).toHaveCount(8);
   await expect(page.getByRole('img', { name: /Then wait: not before .* best 45 s/ })).toBeVisible();
   await expect(page.getByText('Flammable vapour.').first()).toBeVisible();
@@ -348,7 +348,7 @@ test('phones show the planner, the shelf and the methods without cutting anythin
     'shelf?kind=donors&item=copy-80',
     'methods?method=hot-body',
   ]) {
-    await page.goto(`/w/mine/${path}`);
+    await visit(page, `/w/mine/${path}`);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(390);
     await sound(page);

@@ -12,7 +12,7 @@ import { chainOf } from '../../src/core/steps/index.ts';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { bring, planOf } from './at-bench.ts';
 import { takePhotos } from './photos.ts';
-import { demoPlan, download, sound } from './views.ts';
+import { demoPlan, download, sound, visit } from './views.ts';
 
 const board = { w: 130, h: 80, outline: 'rectangle', onePiece: false } as const;
 const twoPatches = (seed: number, more: Parameters<typeof examplePlan>[0] = {}) =>
@@ -27,7 +27,7 @@ test('a whole board in one photo: read, put right by hand, seen beside what it s
   // As many as several readers take up side by side.
   const plan = twoPatches(3, { repeats: 2, patchMm: 25, board: { ...board, w: 190 } });
   await bring(page, plan);
-  await page.goto(`/w/mine/t/${plan.id}/read`);
+  await visit(page, `/w/mine/t/${plan.id}/read`);
   await page.getByRole('button', { name: 'Simulated board photo' }).click();
   await expect(page.getByText('4 of 4 patches read and kept')).toBeVisible({ timeout: 120_000 });
   await expect(page.getByText('4 of 4 patches read.')).toBeVisible();
@@ -90,7 +90,7 @@ test('photos are asked about where nobody says what they are of, outlive a reloa
   const plan = twoPatches(4);
   const [a, b] = [...plan.patches].sort((x, y) => x.order - y.order).map(p => p.code);
   await bring(page, plan);
-  await page.goto(`/w/mine/t/${plan.id}/read`);
+  await visit(page, `/w/mine/t/${plan.id}/read`);
   const files = page.getByTestId('photo-files');
   const photo = readFileSync('src/core/reading/fixtures/round-tile.jpg');
   await files.setInputFiles([
@@ -140,7 +140,7 @@ test('a photo without a card is read by corners set by hand; one of a patch that
     round,
   }));
   await bring(page, plan, records);
-  await page.goto(`/w/mine/t/${plan.id}/read?patch=${a}`);
+  await visit(page, `/w/mine/t/${plan.id}/read?patch=${a}`);
   const drawn = rasterise(target(40), 10, 3);
   const ink = Buffer.from(
     Uint8Array.from({ length: drawn.w * drawn.h * 3 }, (_, i) => {
@@ -200,7 +200,7 @@ test('a bare ground by a lamp from the side, a damp patch, corners set anew, and
   const plan = twoPatches(6);
   const [a] = [...plan.patches].sort((x, y) => x.order - y.order).map(p => p.code);
   await bring(page, plan);
-  await page.goto(`/w/mine/t/${plan.id}/read?patch=${a}`);
+  await visit(page, `/w/mine/t/${plan.id}/read?patch=${a}`);
   await page.locator(`.patch[data-code="${a}"]`).click();
   await page.getByLabel('The patch is').selectOption('bare');
   await expect(page.getByRole('button', { name: 'Simulated board photo' })).toBeHidden();
@@ -297,8 +297,8 @@ test('a gel skin photographed over days says how milky it was, and when it will 
   page,
 }) => {
   const plan = demoPlan('port-lights.zip');
-  await page.goto('/w/demo');
-  await page.goto(`/w/demo/t/${plan.id}/read?patch=${plan.patches[0].code}`);
+  await visit(page, '/w/demo');
+  await visit(page, `/w/demo/t/${plan.id}/read?patch=${plan.patches[0].code}`);
   await expect(page.getByText('Every reading of this patch')).toBeVisible({ timeout: 60_000 });
   const milk = page.getByText('Milky or clear').locator('..');
   await expect(milk).toContainText(/: 0\.\d\d, .*: 0\.\d\d\./);
@@ -326,7 +326,7 @@ test('a tile and a gel skin go from their plan, all steps done, to what was read
       }),
     );
     await bring(page, plan, done);
-    await page.goto(`/w/mine/t/${plan.id}/read`);
+    await visit(page, `/w/mine/t/${plan.id}/read`);
     const taken = await takePhotos(plan, info.outputPath(''));
     await page.getByTestId('photo-files').setInputFiles(taken.map(t => t.file));
     await expect(page.getByText(`${taken.length} of ${taken.length} patches read.`)).toBeVisible({

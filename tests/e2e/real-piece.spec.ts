@@ -4,7 +4,7 @@ import { keptFrom } from '../../src/core/recipe/index.ts';
 import { recipeJson } from '../../src/core/recipe-book/index.ts';
 import { readingFor } from '../../src/core/trial/example.ts';
 import { begin, press } from './at-bench.ts';
-import { sound } from './views.ts';
+import { sound, visit } from './views.ts';
 
 const GULL = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 80 80" width="800" height="800">
 <rect width="80" height="80" fill="#fff"/><circle cx="40" cy="40" r="30" fill="#0a3d62"/><rect x="10" y="10" width="26" height="14" fill="#b71540"/></svg>`;
@@ -27,7 +27,7 @@ test('a recipe is made for real on the bench, photographed, judged, and what cam
     ...{ name: 'Gull.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(GULL) },
   });
   await page.getByRole('button', { name: 'No writing' }).click();
-  await page.goto('/w/mine/recipes');
+  await visit(page, '/w/mine/recipes');
   await page
     .getByTestId('recipe-file')
     .setInputFiles({ name: 'r.json', mimeType: 'application/json', buffer: recipeFile() });
@@ -44,10 +44,10 @@ test('a recipe is made for real on the bench, photographed, judged, and what cam
   await expect(page).toHaveURL(/\/print/);
   await expect(page.getByText(/^1 sheet, 1 print/)).toBeVisible();
   const base = page.url().replace(/\/print.*/, '');
-  await page.goto(`${base}/plan`);
+  await visit(page, `${base}/plan`);
   await expect(page.getByText('1 piece of 60 × 60 mm', { exact: false })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Remove these pieces' })).toBeVisible();
-  await page.goto(`${base}/make`);
+  await visit(page, `${base}/make`);
   await begin(page);
   for (let i = 0; i < 120; i++) {
     const heading = await page.locator('h1').first().textContent();
@@ -59,11 +59,11 @@ test('a recipe is made for real on the bench, photographed, judged, and what cam
     }
   }
 
-  await page.goto(`${base}/read`);
+  await visit(page, `${base}/read`);
   await page.locator('.patch').first().click();
   await page.getByRole('button', { name: 'Simulated camera' }).click();
   await expect(page.getByText(/\d+(\.\d)? % .*landed|landed/i).first()).toBeVisible({ timeout: 60_000 });
-  await page.goto(`${base}/judge`);
+  await visit(page, `${base}/judge`);
   await page.locator('.patch').first().click();
   await page
     .getByRole('button', { name: /^Keep\b/ })
@@ -71,7 +71,7 @@ test('a recipe is made for real on the bench, photographed, judged, and what cam
     .click();
   await page.getByRole('button', { name: '5 perfect' }).click();
   await page.getByRole('button', { name: 'Keep this verdict' }).click();
-  await page.goto(`${base}/keep`);
+  await visit(page, `${base}/keep`);
   await expect(page.getByRole('heading', { name: '1 good of 1' })).toBeVisible();
   await sound(page);
   await page.getByRole('button', { name: 'Write it into the recipe' }).click();

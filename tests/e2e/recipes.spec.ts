@@ -2,14 +2,14 @@ import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import Papa from 'papaparse';
-import { demoPlan, download, sound } from './views.ts';
+import { demoPlan, download, sound, visit } from './views.ts';
 
 test('what a trial found becomes a recipe, is made for real, and what came of it moves how sure it is', async ({
   page,
 }) => {
-  await page.goto('/w/demo/recipes');
+  await visit(page, '/w/demo/recipes');
   await expect(page.getByText('None is kept yet.')).toBeVisible();
-  await page.goto('/w/demo/t/6FH7HRYKRMR6/keep');
+  await visit(page, '/w/demo/t/6FH7HRYKRMR6/keep');
   await page.getByRole('button', { name: 'Keep this recipe' }).click();
   await expect(page.getByRole('button', { name: 'Keep it as the next version' })).toBeVisible();
   await page.getByRole('link', { name: 'Make it for real' }).click();
@@ -64,7 +64,7 @@ test('what a trial found becomes a recipe, is made for real, and what came of it
   await page.setViewportSize({ width: 1280, height: 800 });
 
   // Another workshop takes it in; a file that is none is refused in words.
-  await page.goto('/w/mine/recipes');
+  await visit(page, '/w/mine/recipes');
   const file = page.getByTestId('recipe-file');
   await file.setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{}') });
   await expect(page.getByText('This file holds no Wet Test recipe.')).toBeVisible();
@@ -78,7 +78,7 @@ test('what a trial found becomes a recipe, is made for real, and what came of it
 test('the notebook is searched as one types, narrowed down, and a jar tells where it was used', async ({
   page,
 }) => {
-  await page.goto('/w/demo');
+  await visit(page, '/w/demo');
   await expect(page.getByText('Berth plates').first()).toBeVisible();
   await page.getByRole('link', { name: 'Find', exact: true }).click();
   const box = page.getByLabel('Search the notebook');
@@ -88,7 +88,7 @@ test('the notebook is searched as one types, narrowed down, and a jar tells wher
   await page.getByRole('link', { name: 'CX-28H' }).click();
   await expect(page).toHaveURL(/read\?patch=CX-28H/);
   await expect(page.getByRole('heading', { name: 'CX-28H' })).toBeVisible();
-  await page.goto('/w/demo/find');
+  await visit(page, '/w/demo/find');
   await page.getByRole('button', { name: 'Trials', exact: true }).click();
   await page.getByLabel('Made with').selectOption('Matte acrylic medium');
   const jar = page.getByRole('region', { name: 'Matte acrylic medium' });

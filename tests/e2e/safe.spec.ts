@@ -6,7 +6,7 @@ import { examplePlan } from '../../src/core/design/example.ts';
 import { chainOf } from '../../src/core/steps/index.ts';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { bring } from './at-bench.ts';
-import { download, sound } from './views.ts';
+import { download, sound, visit } from './views.ts';
 
 const plan = { ...examplePlan({}, 21), name: 'Lamp boards' };
 const [first] = plan.patches;
@@ -30,7 +30,7 @@ test('a workshop is backed up, lost, and whole again; taken in once more, nothin
   page,
 }) => {
   await bring(page, plan, [marked('a', 30)]);
-  await page.goto('/w/mine/safe');
+  await visit(page, '/w/mine/safe');
   await expect(page.getByText('It was not backed up yet.')).toBeVisible();
   await sound(page);
   const file = await download(page, 'Back up as a download');
@@ -41,7 +41,7 @@ test('a workshop is backed up, lost, and whole again; taken in once more, nothin
   await page.goto('about:blank');
   await page.goto('/mark.svg');
   await forget(page);
-  await page.goto('/w/mine/safe');
+  await visit(page, '/w/mine/safe');
   await expect(page.getByText('It was not backed up yet.')).toBeVisible();
   const input = page.getByTestId('backup-file');
   // A file that is none is refused in words.

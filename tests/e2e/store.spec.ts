@@ -5,6 +5,7 @@ import { writeBundle } from '../../src/core/bundle/index.ts';
 import { readingFor } from '../../src/core/trial/example.ts';
 import { bring, planOf, press, showing, stored } from './at-bench.ts';
 import { fill, historyOf, seenOf, watchStorage } from './many-trials.ts';
+import { visit } from './views.ts';
 
 const PLAN = planOf('wet-rub', {
   name: 'Tide tins',
@@ -43,7 +44,7 @@ const fillDisk = (page: Page) =>
 test('sixty trials: the opening view reads their summaries, a trial its own records, a press next to nothing', async ({
   page,
 }) => {
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await expect(page.getByRole('link', { name: /Plan/ }).first()).toBeVisible();
   const size = { trials: 60, underWay: 3, recordsEach: 60, photosEach: 4 };
   const plans = await fill(page, PLAN, size, Date.now());
@@ -86,7 +87,7 @@ test('sixty trials: the opening view reads their summaries, a trial its own reco
   // 60 entries: asked for in growing handfuls, so never twice as many and one handful.
   expect(second.filter(s => s.startsWith('get log')).length).toBeLessThanOrEqual(2 * 60 + 16);
 
-  await page.goto(`/w/mine/t/${underWay[0]}/bench`);
+  await visit(page, `/w/mine/t/${underWay[0]}/bench`);
   await expect(page.getByRole('button', { name: 'Leave the bench' })).toBeVisible();
   await page.waitForTimeout(500);
   await seenOf(page);
@@ -123,7 +124,7 @@ test('two tabs lose no change of a plan to each other', async ({ browser }) => {
   const context = await browser.newContext({ locale: 'en-GB' });
   const [one, other] = [await context.newPage(), await context.newPage()];
   await bring(one, PLAN);
-  for (const page of [one, other]) await page.goto(`/w/mine/t/${PLAN.id}/plan`);
+  for (const page of [one, other]) await visit(page, `/w/mine/t/${PLAN.id}/plan`);
   const [a, b, c, d] = PLAN.patches.map(p => p.code);
   const patch = (page: Page, code: string) => page.getByRole('button', { name: new RegExp(`^${code}`) });
   const swap = async (page: Page, from: string, to: string) => {
@@ -168,10 +169,10 @@ test('an answer on the opening view goes on from what was recorded, also before 
 }) => {
   const records = historyOf(PLAN, 1 + 3 * PLAN.patches.length, false, Date.now() - 3 * 3_600_000);
   await bring(page, PLAN, records);
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await page.getByRole('button', { name: 'It is ready' }).first().click();
   await expect(page.getByText('Kept: it is ready, go on with it.')).toBeVisible();
-  await page.goto(`/w/mine/t/${PLAN.id}/bench`);
+  await visit(page, `/w/mine/t/${PLAN.id}/bench`);
   await expect.poll(() => showing(page)).toMatch(/^Wet the paper/);
   const kept = await stored(page, PLAN.id);
   expect(kept.filter(r => r.kind === 'step')).toHaveLength(3 * PLAN.patches.length);
@@ -184,7 +185,7 @@ test('what cannot be read is named, stays stored, and goes to a file as it is; a
   await bring(page, PLAN, historyOf(PLAN, 20, false, Date.now() - 3_600_000));
   await put(page, 'plans', 'BROKEN', { plan: { schema: 3, name: 'Half a plan' } });
   await put(page, 'log', `${PLAN.id}/1`, { records: [{ id: 'odd', kind: 'dance' }] });
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   const section = page.getByRole('region', { name: 'Cannot be read' });
   await expect(section).toContainText('Half a plan');
   const saved = page.waitForEvent('download');
@@ -193,13 +194,13 @@ test('what cannot be read is named, stays stored, and goes to a file as it is; a
   expect(file.stored.plan.name).toBe('Half a plan');
   await expect(page.getByRole('link', { name: /Tide tins/ }).last()).toBeVisible();
 
-  await page.goto(`/w/mine/t/${PLAN.id}/make`);
+  await visit(page, `/w/mine/t/${PLAN.id}/make`);
   await expect(page.getByText(/1 stored record of this trial cannot be read/)).toBeVisible();
   const whole = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save it to a file as it is' }).click();
   const text = readFileSync(await (await whole).path(), 'utf8');
   expect(text).toContain('"dance"');
-  await page.goto('/w/mine/t/BROKEN/make');
+  await visit(page, '/w/mine/t/BROKEN/make');
   await expect(page.getByRole('heading', { name: 'This trial cannot be read' })).toBeVisible();
 });
 
@@ -218,7 +219,7 @@ test('a trial comes in with its progress shown, can be stopped on the way, comes
     mimeType: 'application/zip',
     buffer: Buffer.from(writeBundle({ plan: PLAN, records, photos: photos(bytes) }, PLAN.createdAt)),
   });
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   // A slow machine, until the page is loaded again: there is time to look at the progress and to change one's mind.
   await page.evaluate(() => {
     const { postMessage } = Worker.prototype;
@@ -248,25 +249,25 @@ test('a trial comes in with its progress shown, can be stopped on the way, comes
 test('a full disk is said wherever something is kept, and nothing is shown as done', async ({ page }) => {
   const unsaved = page.getByText(/That was not saved.*no room left/);
   const close = () => page.getByRole('button', { name: 'Close' }).click();
-  await page.goto('/w/mine/shelf?kind=tools&item=fingers');
+  await visit(page, '/w/mine/shelf?kind=tools&item=fingers');
   await page.getByLabel('Name', { exact: true }).fill('Wet fingers');
   await fillDisk(page);
   await page.getByRole('button', { name: 'Save the changes' }).click();
   await expect(unsaved).toBeVisible();
   await close();
-  await page.goto('/w/mine/methods?method=wet-rub');
+  await visit(page, '/w/mine/methods?method=wet-rub');
   await page.getByRole('button', { name: /Copy/ }).first().click();
   await fillDisk(page);
   await page.getByRole('button', { name: 'Keep this method' }).click();
   await expect(unsaved).toBeVisible();
   await close();
-  await page.goto('/w/mine/new/plan?from=plain:wet-rub');
+  await visit(page, '/w/mine/new/plan?from=plain:wet-rub');
   await page.getByLabel('Name of the trial').fill('Never kept');
   await fillDisk(page);
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
   await expect(unsaved).toBeVisible();
   await close();
-  await page.goto('/w/mine');
+  await visit(page, '/w/mine');
   await fillDisk(page);
   await page.getByTestId('import-file').setInputFiles({
     name: 'trial.zip',

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
-import { sound } from './views.ts';
+import { sound, visit } from './views.ts';
 
 const strips = planOf('wet-rub', {
   name: 'Prime or whiten',
@@ -80,7 +80,7 @@ test('a finish of four coats is asked for four times, with the wait of its label
   await press(page);
   const done = (await stored(page, plan.id)).filter(r => r.kind === 'step' && r.step === 'finish');
   expect(done).toHaveLength(2);
-  await page.goto(`/w/mine/t/${plan.id}/make?patch=${two}`);
+  await visit(page, `/w/mine/t/${plan.id}/make?patch=${two}`);
   await expect(page.getByText('Coat is on, coat 1 of 4')).toBeVisible();
 });
 
@@ -114,10 +114,10 @@ test('a wear test asks for a photo before it, is one press for the whole piece, 
   await press(page);
   const washed = (await stored(page, plan.id)).filter(r => r.kind === 'step' && r.step === 'wear-wash');
   expect(washed).toHaveLength(1);
-  await page.goto(`/w/mine/t/${plan.id}/read`);
+  await visit(page, `/w/mine/t/${plan.id}/read`);
   await page.getByLabel('The patch is').selectOption('dry, after: wash');
   await expect(page.getByLabel('The patch is')).toHaveValue('wash');
-  await page.goto(`/w/mine/t/${plan.id}/keep`);
+  await visit(page, `/w/mine/t/${plan.id}/keep`);
   const lasts = page.getByRole('region', { name: 'Does it last?' });
   await expect(lasts).toContainText('No patch is photographed dry before and after it yet.');
   await sound(page);

@@ -24,6 +24,22 @@ export async function sound(page: Page) {
   expect(grave.map(v => `${v.id}: ${v.nodes.map(n => n.target).join(' | ')}`)).toEqual([]);
 }
 
+/**
+ * Goes to a page as a link of the application does, without loading the application once more; loads it where it is not
+ * there yet, or where another workshop is open.
+ */
+export async function visit(page: Page, path: string): Promise<void> {
+  const workshop = (url: string) => url.match(/\/w\/[^/]+/)?.[0];
+  if (!workshop(page.url()) || workshop(page.url()) !== workshop(path)) {
+    await page.goto(path);
+    return;
+  }
+  await page.evaluate(to => {
+    window.history.pushState(null, '', to);
+    window.dispatchEvent(new PopStateEvent('popstate', { state: null }));
+  }, path);
+}
+
 /** Presses a button and gives the file it hands out. */
 export async function download(page: Page, button: string | RegExp): Promise<Buffer> {
   const [file] = await Promise.all([
