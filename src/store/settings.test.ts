@@ -2,6 +2,12 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { USUAL_WORKING } from '../core/schedule/index.ts';
 import { changeSettings, loadSettings } from './settings.ts';
 
+/** Nobody works at night who did not say so. */
+const BY_DAY = {
+  ...USUAL_WORKING,
+  sittings: [{ days: [0, 1, 2, 3, 4, 5, 6], from: '08:00', to: '22:00' }],
+};
+
 const KEY = 'wet-test-settings';
 let kept: Map<string, string>;
 beforeEach(() => {
@@ -16,7 +22,7 @@ afterEach(() => vi.unstubAllGlobals());
 describe('settings', () => {
   it('are metric, in daylight, with sound, and with nothing left open about how one works', () => {
     expect(loadSettings()).toMatchObject({ system: 'metric', mode: 'light', sound: true, notify: false });
-    expect(loadSettings().working).toEqual(USUAL_WORKING);
+    expect(loadSettings().working).toEqual(BY_DAY);
   });
 
   it('come back as they were kept', () => {
@@ -62,7 +68,7 @@ describe('settings', () => {
     ['a time that is none', '{"working":{"sittings":[{"days":[1],"from":"25:00","to":"09:00"}]}}'],
   ])('that are damaged (%s) are the usual ones', (_, words) => {
     kept.set(KEY, words);
-    expect(loadSettings().working).toEqual(USUAL_WORKING);
+    expect(loadSettings().working).toEqual(BY_DAY);
     expect(loadSettings().mode).toBe('light');
   });
 

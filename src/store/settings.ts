@@ -1,5 +1,8 @@
 import * as v from 'valibot';
-import { Working } from '../core/schedule/index.ts';
+import { SITTINGS, Working } from '../core/schedule/index.ts';
+
+/** Nobody rubs paper at night unless they say that they do. */
+const BY_DAY = SITTINGS.find(s => s.id === 'days')!.sittings;
 
 const Settings = v.object({
   system: v.optional(v.picklist(['metric', 'imperial']), 'metric'),
@@ -9,7 +12,7 @@ const Settings = v.object({
   vibrate: v.optional(v.boolean(), true),
   /** Tell by a notification when a long wait ends; asks the browser first. */
   notify: v.optional(v.boolean(), false),
-  working: v.optional(Working, {}),
+  working: v.optional(Working, { sittings: [...BY_DAY] }),
 });
 /** How this browser likes things: measures, colour mode, sound. */
 export type Settings = v.InferOutput<typeof Settings>;

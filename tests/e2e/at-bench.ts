@@ -45,7 +45,7 @@ export async function bring(page: Page, plan: TrialPlan, records: readonly Trial
     buffer: Buffer.from(writeBundle({ plan, records, photos: new Map() }, plan.createdAt)),
   });
   await expect(page.getByText(new RegExp(`“${plan.name}” (was imported|is here already)`))).toBeVisible();
-  await visit(page, `/w/mine/t/${plan.id}/make`);
+  await page.goto(`/w/mine/t/${plan.id}/make`);
 }
 
 /** From the Make stage to work. */

@@ -80,7 +80,7 @@ test('two trials have one bench: the one that is due takes the other’s place, 
   // The moment it came up is kept a little later.
   await page.waitForTimeout(600);
   await visit(page, `/w/mine/t/${RUB.id}/bench`);
-  await expect(page.getByText('Tide tins')).toBeVisible();
+  await expect(page.getByText('Tide tins', { exact: true })).toBeVisible();
   await sound(page);
   const go = page.getByRole('button', { name: 'Go to its bench' });
   await expect(go).toBeVisible();

@@ -194,7 +194,7 @@ test('what cannot be read is named, stays stored, and goes to a file as it is; a
   expect(file.stored.plan.name).toBe('Half a plan');
   await expect(page.getByRole('link', { name: /Tide tins/ }).last()).toBeVisible();
 
-  await visit(page, `/w/mine/t/${PLAN.id}/make`);
+  await page.goto(`/w/mine/t/${PLAN.id}/make`);
   await expect(page.getByText(/1 stored record of this trial cannot be read/)).toBeVisible();
   const whole = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save it to a file as it is' }).click();

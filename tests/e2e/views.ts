@@ -34,10 +34,16 @@ export async function visit(page: Page, path: string): Promise<void> {
     await page.goto(path);
     return;
   }
+  const left = await page.title();
   await page.evaluate(to => {
     window.history.pushState(null, '', to);
     window.dispatchEvent(new PopStateEvent('popstate', { state: null }));
   }, path);
+  // Until it is there, what is asked for might be found on the page that is left; only a page of the same name is at once.
+  await expect
+    .poll(() => page.title(), { timeout: 1500, intervals: [30, 60, 100] })
+    .not.toBe(left)
+    .catch(() => undefined);
 }
 
 /** Presses a button and gives the file it hands out. */

@@ -18,6 +18,8 @@ import { useAttempt } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';
 import { usePainted } from '../ui/use-painted.ts';
+import { useWorking } from '../ui/use-working.ts';
+import { workPlans } from '../ui/work-plans.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { BackupDue } from './backup-due.tsx';
 import { Empty } from './empty.tsx';
@@ -69,6 +71,7 @@ function Workshop({
 }) {
   const workshop = useWorkshop();
   const painted = usePainted();
+  const working = useWorking(workshop);
   const [most, setMost] = useState(AT_FIRST);
   // To lay out what is under way takes longer than to show which trials there are.
   const laidOut = painted || underWay.length === 0;
@@ -102,6 +105,11 @@ function Workshop({
               key={summary.id}
               summary={summary}
               running={running.find(r => r.plan.id === summary.id)}
+              ends={
+                running.some(r => r.plan.id === summary.id)
+                  ? workPlans.endOf(underWay, working, now, summary.id)
+                  : undefined
+              }
               now={now}
             />
           ))}

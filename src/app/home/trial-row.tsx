@@ -1,6 +1,5 @@
 import { Box, chakra, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
-import { forecast } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { unitOf } from '../../core/trial/index.ts';
 import { useReadAhead } from '../../store/index.ts';
@@ -31,15 +30,17 @@ function words({ standing, read, patches }: TrialSummary, running: Running | und
 export function TrialRow({
   summary,
   running,
+  ends,
   now,
 }: {
   summary: TrialSummary;
   running: Running | undefined;
+  /** When it is done, ms; nothing where it is not under way. */
+  ends?: number | undefined;
   now: number;
 }) {
   const workshop = useWorkshop();
   const readAhead = useReadAhead(workshop);
-  const ends = running && forecast(running.plan, running.records, now).endsAt;
   return (
     <RouterLink
       to={`/w/${workshop}/t/${summary.id}/${STAGE[summary.standing]}`}

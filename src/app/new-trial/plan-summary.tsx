@@ -24,10 +24,13 @@ export function PlanSummary({
   plan,
   records,
   start,
+  ends,
 }: {
   plan: TrialPlan;
   records: readonly TrialRecord[];
   start: number;
+  /** When it is done by the plan of the work, ms; without it, as if worked on alone and without a pause. */
+  ends?: number;
 }) {
   const { settings } = useSettings();
   const cost = planCost(plan);
@@ -91,7 +94,7 @@ export function PlanSummary({
         Time and cost
       </Heading>
       <Text mb="2" display={ahead.handsOnMin ? 'block' : 'none'}>
-        Done about <b>{moment(ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of work,
+        Done about <b>{moment(ends ?? ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of work,
         the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} % humidity.
       </Text>
       <Table.Root size="sm">

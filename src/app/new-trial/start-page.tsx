@@ -215,7 +215,7 @@ function Pick({ methods, make, words }: { methods: Methods; make: (id: string) =
 }
 
 function Last({ methods }: { methods: Methods }) {
-  const [wear, setWear] = useState<readonly WearTest[]>(['dry-rub', 'water']);
+  const [wear, setWear] = useState<readonly WearTest[]>(['dry-rub']);
   return (
     <Box>
       <Text mb="2" color="fg.muted">

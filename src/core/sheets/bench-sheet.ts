@@ -53,7 +53,7 @@ export function benchSheets(plan: TrialPlan, agenda?: Agenda): Sheets {
         ...WIDE,
         correct: TRUE_SIZE,
         marks: [
-          ...title(plan, table.name, agenda !== undefined),
+          ...title(plan, table.name, agenda),
           ...headings(table),
           ...here.flatMap((patch, r) => rowOf(table, patch, HEAD + r * ROW)),
           ...(atFoot
@@ -101,10 +101,15 @@ const cautionsOf = (plan: TrialPlan, patches: readonly Patch[]): CautionId[] => 
   ]),
 ];
 
-const title = (plan: TrialPlan, method: string, timed: boolean): Mark[] => [
+const whenWords = (agenda: Agenda | undefined): string => {
+  const first = agenda?.tasks[0];
+  return first ? ` In grey: the planned time, on ${dayWords(new Date(first.from))} where no day stands.` : '';
+};
+
+const title = (plan: TrialPlan, method: string, agenda: Agenda | undefined): Mark[] => [
   text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
   text(
-    `${method}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${timed ? ' In grey: the planned time.' : ''}`,
+    `${method}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${whenWords(agenda)}`,
     LEFT,
     20,
     2.6,
@@ -228,12 +233,16 @@ function inColumns(cautions: readonly CautionId[]) {
   };
 }
 
-/** `18:05`, with the day where it is not the first one's. */
+/** `Sat 2 May`: a weekday alone says nothing of work that goes on for weeks. */
+const dayWords = (at: Date): string =>
+  `${at.toLocaleDateString('en-GB', { weekday: 'short' })} ${at.getDate()} ${at.toLocaleDateString('en-GB', { month: 'short' })}`;
+
+/** `18:05`, with the day and its date where it is not the first one's. */
 function plannedWords(at: number, first: number): string {
   const [day, start] = [new Date(at), new Date(first)];
   const two = (n: number) => String(n).padStart(2, '0');
   const time = `${two(day.getHours())}:${two(day.getMinutes())}`;
-  return day.toDateString() === start.toDateString() ? time : `${day.toDateString().slice(0, 3)} ${time}`;
+  return day.toDateString() === start.toDateString() ? time : `${dayWords(day)} ${time}`;
 }
 
 /** The ladder of waits as a card for the bench: a rung a wait, with boxes for what was seen. */

@@ -6,6 +6,10 @@ import { sizeOf } from '../../../core/trial/index.ts';
 import { PlanSummary } from '../../new-trial/plan-summary.tsx';
 import { TellsPanel } from '../../new-trial/tells-panel.tsx';
 import { Said } from '../../ui/settings.tsx';
+import { useNow } from '../../ui/time.ts';
+import { useTogether } from '../../ui/use-next.ts';
+import { useWorking } from '../../ui/use-working.ts';
+import { workPlans } from '../../ui/work-plans.ts';
 import { useTrial } from '../view.tsx';
 import { ChangePanel } from './change-panel.tsx';
 import { RehearsePanel } from './rehearse-panel.tsx';
@@ -47,11 +51,15 @@ function RunOfPieces({ recipe }: { recipe: string }) {
 }
 
 function TrialPlanned() {
-  const { plan, records } = useTrial();
+  const view = useTrial();
+  const { plan, records, workshop } = view;
+  const now = useNow(5000);
+  const working = useWorking(workshop);
+  const { trials } = useTogether(workshop, view);
   const begun = hasBegun(records);
   return (
     <>
-      <PlanSummary plan={plan} records={records} start={Date.now()} />
+      <PlanSummary {...{ plan, records }} start={now} ends={workPlans.endOf(trials, working, now, plan.id)} />
       <Text mt="4" color="fg.muted">
         {begun
           ? 'What has been begun stays where it is. Anything else can still be dragged to another place.'

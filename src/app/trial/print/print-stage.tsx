@@ -2,8 +2,16 @@ import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { agendaOfAll, partOf } from '../../../core/schedule/index.ts';
-import { donorSets, inMeasures, type OwnPicture, type SheetOptions } from '../../../core/sheets/index.ts';
+import { partOf } from '../../../core/schedule/index.ts';
+import {
+  donorSets,
+  inMeasures,
+  nextPart,
+  type OwnPicture,
+  onlyPart,
+  partsOf,
+  type SheetOptions,
+} from '../../../core/sheets/index.ts';
 import { BY_HAND, type Printer } from '../../../core/shelf/index.ts';
 import { levelNames, settingsOf } from '../../../core/trial/index.ts';
 import { presentMs, useShelf } from '../../../store/index.ts';
@@ -17,6 +25,7 @@ import { useMayPrint } from '../../ui/use-may-print.ts';
 import { useTogether } from '../../ui/use-next.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useWorking } from '../../ui/use-working.ts';
+import { workPlans } from '../../ui/work-plans.ts';
 import { useTrial } from '../view.tsx';
 import { Bars } from './bars.tsx';
 import { CuttingPanel } from './cutting-panel.tsx';
@@ -27,7 +36,10 @@ import { useOnPatches } from './use-on-patches.ts';
 /** Stage "Print": donor sheets by printer and donor, cards, labels, maps; each can be looked at before it is saved. */
 export function PrintStage() {
   const view = useTrial();
-  const { plan, workshop, selected } = view;
+  const { plan, records, workshop, selected } = view;
+  const parts = partsOf(plan);
+  const [part, setPart] = useState(() => nextPart(plan, records));
+  const printed = useMemo(() => (part === undefined ? plan : onlyPart(plan, part)), [plan, part]);
   const { trials } = useTogether(workshop, view);
   const working = useWorking(workshop);
   const shelf = useShelf(workshop);
@@ -44,8 +56,8 @@ export function PrintStage() {
   const { onPatches, isDrawing } = useOnPatches(view);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the measured bars
   const sets = useMemo(
-    () => donorSets(plan, { paper, pictures, bars, onPatches }),
-    [plan, paper, pictures, barKey, onPatches],
+    () => donorSets(printed, { paper, pictures, bars, onPatches }),
+    [printed, paper, pictures, barKey, onPatches],
   );
   const { system } = useSettings().settings;
   const donorPapers = sets.map(set =>
@@ -56,12 +68,12 @@ export function PrintStage() {
     ),
   );
   const others = useMemo(() => {
-    const found = agendaOfAll(trials, working, presentMs());
-    return otherPapers(plan, found.ok ? partOf(found.value, plan.id) : undefined).map(p => ({
+    const found = workPlans.of(trials, working, presentMs());
+    return otherPapers(printed, found.ok ? partOf(found.value, printed.id) : undefined).map(p => ({
       ...p,
       make: () => inMeasures(p.make(), system),
     }));
-  }, [plan, trials, working, system]);
+  }, [printed, trials, working, system]);
   const mayPrint = useMayPrint();
   const during = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
@@ -130,6 +142,18 @@ export function PrintStage() {
       <Heading as="h2" size="xl" mb="1">
         1. {allByHand ? 'Guides for your hand' : 'Donor sheets'}
       </Heading>
+      {parts.length > 0 && (
+        <Choose
+          label="Which patches"
+          width="22rem"
+          value={part === undefined ? 'all' : `${part}`}
+          options={[
+            ['all', `all ${plan.patches.length}`],
+            ...parts.map(p => [`${p.batch}`, `${p.name} (${p.patches})`] as const),
+          ]}
+          onChange={v => setPart(v === 'all' ? undefined : Number(v))}
+        />
+      )}
       {donorPapers.length > 0 && (
         <Button
           size="2xl"
