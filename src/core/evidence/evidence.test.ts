@@ -62,12 +62,25 @@ describe('partial pooling', () => {
     const matte = answer(pool, ask({ medium: 'matte' }))!;
     const gel = answer(pool, ask({ medium: 'gel' }))!;
     expect(matte.lands.value).toBeGreaterThan(84);
-    expect(matte.lands.value).toBeLessThan(94);
+    expect(matte.lands.value).toBeLessThan(96);
     expect(gel.lands.value).toBeGreaterThan(52);
     expect(gel.lands.value).toBeLessThan(72);
     expect(matte.works.value).toBeGreaterThan(0.9);
     const exactly = answer(pool, ask({ medium: 'matte', printer: 'inkjet' }))!.exactly;
     expect(exactly).toEqual({ patches: 15, trials: 5 });
+  });
+
+  it('does not take what one day, hand and air did for what things do', () => {
+    const apart = (means: readonly number[]) =>
+      poolOf(means.map((m, t) => row({ trial: `d${t}`, code: `D${t}`, landed: about(m, 4, t, 1) })));
+    const alike = answer(apart([80, 81, 79]), ask({}))!.lands;
+    const differ = answer(apart([60, 80, 93]), ask({}))!.lands;
+    expect(differ.lo).toBeLessThan(60);
+    expect(differ.hi).toBeGreaterThan(90);
+    expect(differ.hi - differ.lo).toBeGreaterThan(1.3 * (alike.hi - alike.lo));
+    // One trial alone says little of the next, though its own patches hardly differ.
+    const once = answer(apart([80]), ask({}))!.lands;
+    expect(once.hi - once.lo).toBeGreaterThan(25);
   });
 
   it('knows a pair that fails though neither does elsewhere', () => {

@@ -149,7 +149,13 @@ interface Sampling {
 
 /** Spread of an effect beforehand, on the scale it is drawn on: half a t distribution of so many degrees of freedom, so that one trial alone does not make anything possible. */
 const SPREAD = 0.4;
-const TAILS = 6;
+const THING = { spread: SPREAD, tails: 6 };
+/** What two things do together is less than what they do (heredity: Chipman 1996, Canad. J. Statist. 24:17). */
+const PAIR = { spread: 0.2, tails: 6 };
+/** A day, a hand and an air shift a whole trial as much as all its things together may: a trial has one of each, and must not be taken for them. */
+const TRIALS = { spread: 1, tails: 3 };
+const priorOf = (block: string) =>
+  block === 'trial' ? TRIALS : PAIRS.some(([a, b]) => block === `${a} ${b}`) ? PAIR : THING;
 /** What is held of the chance to work beforehand: about five in six, as a probit. */
 const USUALLY_WORKS = { mean: 1, sd: 1 };
 
@@ -165,7 +171,8 @@ function drawsOf({ blocks, numbers: columns, cells, within = 0, worked }: Sampli
     for (let i = 0; i < size; i++) if (of[i] < levels) own[of[i]] += n[i];
     return own;
   });
-  const variance = blocks.map(() => SPREAD ** 2);
+  const priors = blocks.map(b => priorOf(b.name));
+  const variance = priors.map(p => p.spread ** 2);
   const helper = blocks.map(() => 1);
   const numbers = columns.map(() => 0);
   const squares = columns.map(x => x.reduce((sum, v, i) => sum + n[i] * v * v, 0));
@@ -208,8 +215,9 @@ function drawsOf({ blocks, numbers: columns, cells, within = 0, worked }: Sampli
         spread += next * next;
       }
       for (let i = 0; i < size; i++) rest[i] -= n[i] * change[levels[i]];
-      variance[b] = Math.max(1e-6, (spread / 2 + TAILS / helper[b]) / chance.gamma((count + TAILS) / 2));
-      helper[b] = (TAILS / variance[b] + 1 / SPREAD ** 2) / chance.gamma((TAILS + 1) / 2);
+      const { spread: usual, tails } = priors[b];
+      variance[b] = Math.max(1e-6, (spread / 2 + tails / helper[b]) / chance.gamma((count + tails) / 2));
+      helper[b] = (tails / variance[b] + 1 / usual ** 2) / chance.gamma((tails + 1) / 2);
     }
     for (let k = 0; k < numbers.length; k++) {
       const x = columns[k];

@@ -260,7 +260,10 @@ describe('maps, bench sheets, ladder cards and strips', () => {
     expect(timed).toContain('In grey: the planned time');
     // The same minutes as the agenda's, and so the calendar's.
     const last = new Date(agenda.value.tasks.at(-1)!.from);
-    expect(timed).toContain(`${last.toDateString().slice(0, 3)} ${last.toTimeString().slice(0, 5)}`);
+    const month = last.toLocaleDateString('en-GB', { month: 'short' });
+    expect(timed).toContain(
+      `${last.toDateString().slice(0, 3)} ${last.getDate()} ${month} ${last.toTimeString().slice(0, 5)}`,
+    );
     expect(execFileSync('pdfinfo', [bench.file]).toString()).toMatch(/Page size:\s+841\.89 x 595\.2/);
   });
 
