@@ -9,7 +9,7 @@ import {
   whatNext,
 } from '../src/core/findings/index.ts';
 import { trapezoidsOf } from '../src/core/models/index.ts';
-import { chanceFrom } from '../src/core/random/index.ts';
+import { type Chance, chanceFrom } from '../src/core/random/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 
 type Tell = (line: string) => void;
@@ -53,6 +53,20 @@ function plans(): Plan[] {
       ),
     },
     {
+      name: 'eight of sixteen, one board',
+      counts: [2, 2, 2, 2],
+      random: ['board'],
+      patches: half.map(levels => ({ levels, shares: ['0'] })),
+    },
+    {
+      name: 'a primer a board, three boards each',
+      counts: [2, 2],
+      random: ['board'],
+      patches: [0, 1, 2, 3, 4, 5].flatMap(b =>
+        [0, 1, 0, 1].map(w => ({ levels: [b % 2, w], shares: [`${b}`] })),
+      ),
+    },
+    {
       name: 'a ladder of six, thrice',
       counts: [6],
       random: [],
@@ -66,11 +80,20 @@ interface World {
   /** Points that a patch is worth from the sum of all that moves it. */
   readonly worth: (sum: number) => number;
   readonly fails: number;
+  /** By how much one level of the first factor fails more or less than the next, on the logit. */
+  readonly differs?: number;
+  /** What moves patches that are made alike; without it normal. */
+  readonly noise?: (chance: Chance) => number;
 }
+const chanceToFail = ({ fails, differs = 0 }: World, levels: readonly number[]): number =>
+  fails && 1 / (1 + Math.exp(-Math.log(fails / (1 - fails)) - differs * (levels[0] - 0.5)));
 const WORLDS: readonly World[] = [
   { name: 'Gaussian', worth: sum => 70 + sum, fails: 0 },
   // Most patches near the top, a few that did not work at all.
   { name: 'real-looking', worth: sum => 100 / (1 + Math.exp(-(2.4 + sum / 9))), fails: 0.08 },
+  { name: 'one fails more', worth: sum => 100 / (1 + Math.exp(-(2.4 + sum / 9))), fails: 0.15, differs: 2.5 },
+  // Most alike, a few much worse (an exponential tail of the same standard deviation).
+  { name: 'skewed', worth: sum => 70 + sum, fails: 0, noise: c => 1 + Math.log(1 - c.next()) },
 ];
 const LOSSES = ['complete', '15 % missing', 'missing because failed'] as const;
 
@@ -87,6 +110,7 @@ export function benchFindings(tell: Tell): void {
   for (const plan of plans())
     for (const world of WORLDS)
       for (const loss of LOSSES) {
+        const noise = world.noise ?? ((chance: Chance) => chance.normal());
         let [held, of, meansHeld, ofMeans, firm, nulls] = [0, 0, 0, 0, 0, 0];
         for (let sim = 0; sim < SIMS; sim++) {
           const c = chanceFrom(9000 + sim * 7 + plan.name.length);
@@ -103,9 +127,13 @@ export function benchFindings(tell: Tell): void {
           const seen = plan.patches.map((p, i): Seen => {
             const sum = p.levels.reduce((t, l, f) => t + effects[f][l], 0) + shiftOf(p.shares);
             const failed =
-              c.next() < (loss === 'missing because failed' ? Math.max(world.fails, 0.12) : world.fails);
+              c.next() <
+              chanceToFail(
+                loss === 'missing because failed' ? { ...world, fails: Math.max(world.fails, 0.12) } : world,
+                p.levels,
+              );
             const missing = loss === '15 % missing' && c.next() < 0.15;
-            const value = world.worth(sum + SCATTER * c.normal());
+            const value = world.worth(sum + SCATTER * noise(c));
             return {
               ...{ code: `P${i}`, levels: p.levels, shares: p.shares, failed },
               value: failed || missing ? undefined : value,
@@ -123,7 +151,7 @@ export function benchFindings(tell: Tell): void {
           // What is true of a level: its mean over the others, boards and scatter, as a patch that works.
           const draws = Array.from(
             { length: 60 },
-            () => SCATTER * c.normal() + plan.random.reduce(t => t + 3 * c.normal(), 0),
+            () => SCATTER * noise(c) + plan.random.reduce(t => t + 3 * c.normal(), 0),
           );
           const all = crossed(plan.counts);
           const truth = (f: number, l: number) => {
@@ -132,6 +160,12 @@ export function benchFindings(tell: Tell): void {
             for (const x of own)
               for (const d of draws) sum += world.worth(x.reduce((t, y, g) => t + effects[g][y], 0) + d);
             return sum / own.length / draws.length;
+          };
+          // What it is worth with what fails.
+          const worth = (f: number, l: number) => {
+            const own = all.filter(x => x[f] === l);
+            const fails = own.reduce((t, x) => t + chanceToFail(world, x), 0) / own.length;
+            return truth(f, l) * (1 - fails);
           };
           const true_ = plan.counts.map((k, f) => Array.from({ length: k }, (_, l) => truth(f, l)));
           for (const d of found.differences) {
@@ -150,7 +184,7 @@ export function benchFindings(tell: Tell): void {
           if (isNull && !world.fails) {
             nulls++;
             if (choices.some(x => x.firm)) firm++;
-          } else if (!isNull)
+          } else if (!isNull || world.differs)
             for (const x of choices) {
               const bin =
                 x.sure >= 0.925 && x.sure < 0.975
@@ -159,11 +193,16 @@ export function benchFindings(tell: Tell): void {
                     ? '80 %'
                     : undefined;
               if (!bin) continue;
-              const b = right.get(bin) ?? { n: 0, said: 0, right: 0 };
+              const cell = `${bin}, ${world.name}${plan.patches.length === 8 ? ', eight patches' : ''}`;
+              const b = right.get(cell) ?? { n: 0, said: 0, right: 0 };
               b.n++;
               b.said += x.sure;
-              b.right += Number(effects[x.factor].every(e => e <= effects[x.factor][x.level]));
-              right.set(bin, b);
+              const own = plan.counts[x.factor];
+              const mine = worth(x.factor, x.level);
+              b.right += Number(
+                Array.from({ length: own }, (_, l) => worth(x.factor, l)).every(w => w <= mine + 1e-9),
+              );
+              right.set(cell, b);
             }
         }
         hold = {
@@ -440,7 +479,6 @@ export function benchNext(tell: Tell): void {
     name: `f${f}`,
     levels: Array.from({ length: k }, (_, l) => `${l}`),
   }));
-  const plan = { factors: factors.map(f => ({ levels: f.levels })) } as never;
   for (let run = 0; run < 120; run++) {
     const c = chanceFrom(88_000 + run);
     const effects = counts.map(k => Array.from({ length: k }, () => 5 * c.normal()));
@@ -459,7 +497,7 @@ export function benchNext(tell: Tell): void {
       );
     const ask = { factors, pairs: [], random: ['board'], better: 'high' as const, bounds: [0, 100] as const };
     const first = analyse({ ...ask, patches, draws: 800, worlds: 120 });
-    const next = whatNext(plan, first);
+    const next = whatNext(first);
     if (!next) continue;
     const shift = 3 * c.normal();
     const more = next.combinations.map(

@@ -184,6 +184,36 @@ describe('how long a medium takes to dry', () => {
     expect(Math.abs(off / n)).toBeLessThan(0.05);
   });
 
+  it('learns how far pieces lie apart: of a maker whose pieces differ more it holds as many, and is wider', () => {
+    const chance = chanceFrom(29);
+    const wide = [0.1, 0.45].map(sd => {
+      let [held, width, n] = [0, 0, 0];
+      for (let maker = 0; maker < 80; maker++) {
+        const truth = medium.dryHours * Math.exp(chance.normal(0, 0.3));
+        const drying = Array.from({ length: 12 }, () => {
+          const piece = truth * Math.exp(chance.normal(0, sd));
+          const looks = Array.from({ length: 14 }, (_, i) => medium.dryHours * 0.25 * 1.27 ** i);
+          const i = looks.findIndex(t => t >= piece);
+          return {
+            ...{ medium: medium.id, from: i > 0 ? looks[i - 1] : i < 0 ? looks[13] : 0 },
+            to: i < 0 ? null : looks[i],
+          };
+        });
+        const { lo, hi } = learntDrying(medium, [{ drying }], REFERENCE_AIR);
+        for (let k = 0; k < 20; k++) {
+          const piece = truth * Math.exp(chance.normal(0, sd));
+          if (piece >= lo && piece <= hi) held++;
+          n++;
+        }
+        width += Math.log(hi / lo) / 80;
+      }
+      expect(held / n).toBeGreaterThan(0.85);
+      expect(held / n).toBeLessThan(sd < 0.2 ? 1 : 0.95);
+      return width;
+    });
+    expect(wide[1]).toBeGreaterThan(2 * wide[0]);
+  });
+
   it('is warned by in the next plan: what the jar calls dry the maker knows to be wet', () => {
     const slow = [{ plan, records: dried(medium.dryHours * 2.5) }];
     const learnt = learntMediums(STARTER_SHELF.mediums, slow.map(lessonsOf));
@@ -461,5 +491,33 @@ describe('the best short wait', () => {
     };
     expect(aimOf(open)).toBeCloseTo(1.2, 9);
     expect(aimOf(ladder)).toBeCloseTo(settingsOf(ladder, ladder.patches[0]).dryHours * 60, 9);
+  });
+});
+
+describe('the best short wait', () => {
+  const lessons = (landed: readonly number[], repeats = 2) => [
+    {
+      shortWaits: landed.flatMap((y, i) =>
+        Array.from({ length: repeats }, (_, k) => ({
+          ...{ method: 'film-pull', x: Math.log(0.25) + i * Math.log(2) },
+          landed: y + (k ? 1 : -1),
+        })),
+      ),
+    },
+  ];
+  const found = (landed: readonly number[], repeats?: number) =>
+    learntShortWait('film-pull', lessons(landed, repeats), REFERENCE_AIR);
+
+  it('is told of a hill, and not of a peak that fell away on both sides between two rungs', () => {
+    expect(found([60, 78, 88, 80, 62])!.min).toBeCloseTo(1, 0);
+    expect(found([30, 32, 90, 33, 30])).toBeUndefined();
+    expect(found([30, 32, 90, 33, 30], 1)).toBeUndefined();
+    // On one side only it is a cliff, and that is known for one.
+    expect(found([20, 25, 90, 84, 76])).toBeDefined();
+  });
+
+  it('is none as long as even the best lands less than half', () => {
+    expect(found([12, 28, 38, 30, 14])).toBeUndefined();
+    expect(found([37, 53, 63, 55, 39])).toBeDefined();
   });
 });

@@ -27,9 +27,15 @@ export interface Drying {
   readonly answers: number;
 }
 
-/** Spread of the jar's estimate and of single pieces about it, as standard deviations of the logarithm of hours. */
+/** Spread of the jar's estimate, as a standard deviation of the logarithm of hours. */
 const PRIOR_SD = 0.3;
+/** Spread of single pieces about their mean, in the same measure: about this, and learnt from how far answers lie apart. */
 const PIECE_SD = 0.2;
+const PIECE_SD_SD = 0.6;
+/** The spreads that are weighed, in standard deviations of the logarithm about the usual one. */
+const SPREADS = [-2, -1.33, -0.67, 0, 0.67, 1.33, 2, 2.67];
+/** Places of the mean that are weighed, over five standard deviations to either side of the jar's. */
+const PLACES = 101;
 /** Share of answers that are about something else, or wrong, and how widely those scatter about the jar's time. */
 const WRONG = 0.05;
 const ANYTHING_SD = 1;
@@ -52,9 +58,11 @@ interface Taught {
 
 /**
  * Drying time of a medium in an air, from the jar and the maker's own answers to "is it ready?". Each piece is an
- * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time; the jar is the
- * prior; the posterior is summed on a grid. Times are brought to the reference air and a coat of 0.3 mm, for which jars
- * state them, by their factors. One answer in twenty is taken for wrong, so that a slip moves little.
+ * interval-censored observation (not ready at a, ready at b: dry in between) of a log-normal time whose mean and spread are
+ * both learnt; the jar is the prior of the one, a usual spread that of the other; the posterior is summed on a grid, and the
+ * range is of a further piece (Gelman et al., Bayesian Data Analysis, 3rd ed., ch. 3). Times are brought to the reference
+ * air and a coat of 0.3 mm, for which jars state them, by their factors. One answer in twenty is taken for wrong, so that a
+ * slip moves little.
  *
  * @example learntDrying(shelf.mediums[1], [], { tempC: 21, rh: 45 }).answers; // => 0
  */
@@ -67,32 +75,44 @@ export function learntDrying(
   const seen = lessons.flatMap(l => l.drying).filter(d => d.medium === medium.id);
   const factor = dryingFactor(air) * coatFactor(coatMm);
   const centre = Math.log(medium.dryHours);
-  const grid = Array.from({ length: 161 }, (_, k) => {
-    const mu = centre + ((k - 80) / 80) * 5 * PRIOR_SD;
-    let log = -0.5 * ((mu - centre) / PRIOR_SD) ** 2;
-    for (const look of seen)
-      log += Math.log(
-        (1 - WRONG) * chanceOf(look, mu, PIECE_SD) + WRONG * chanceOf(look, centre, ANYTHING_SD),
-      );
-    return { mu, log };
+  if (!seen.length)
+    return {
+      lo: Math.exp(centre - SURE * PRIOR_SD) * factor,
+      mid: medium.dryHours * factor,
+      hi: Math.exp(centre + SURE * PRIOR_SD) * factor,
+      answers: 0,
+    };
+  const wrong = seen.map(look => WRONG * chanceOf(look, centre, ANYTHING_SD));
+  const grid = SPREADS.flatMap(z => {
+    const sd = PIECE_SD * Math.exp(z * PIECE_SD_SD);
+    return Array.from({ length: PLACES }, (_, k) => {
+      const away = (k / (PLACES - 1) - 0.5) * 10;
+      const mu = centre + away * PRIOR_SD;
+      let log = -0.5 * (away * away + z * z);
+      for (const [i, look] of seen.entries())
+        log += Math.log((1 - WRONG) * chanceOf(look, mu, sd) + wrong[i]);
+      return { mu, sd, log };
+    });
   });
   // Many answers that no time explains well make every weight too small to write: what counts is how they compare.
   const top = Math.max(...grid.map(g => g.log));
-  let mass = 0;
-  let mean = 0;
-  let square = 0;
-  for (const { mu, log } of grid) {
-    const weight = Math.exp(log - top);
-    mass += weight;
-    mean += weight * mu;
-    square += weight * mu * mu;
-  }
-  mean /= mass;
-  const spread = Math.sqrt(Math.max(0, square / mass - mean * mean) + (seen.length ? PIECE_SD ** 2 : 0));
+  const kept = grid.map(g => ({ ...g, weight: Math.exp(g.log - top) })).filter(g => g.weight > 1e-6);
+  const mass = kept.reduce((sum, g) => sum + g.weight, 0);
+  const below = (x: number) => kept.reduce((sum, g) => sum + g.weight * normalCdf(x, g.mu, g.sd), 0) / mass;
+  const at = (share: number): number => {
+    let [low, high] = [centre - 8 * PRIOR_SD, centre + 8 * PRIOR_SD];
+    for (let i = 0; i < 40; i++) {
+      const x = (low + high) / 2;
+      if (below(x) < share) low = x;
+      else high = x;
+    }
+    return (low + high) / 2;
+  };
+  const mean = kept.reduce((sum, g) => sum + g.weight * g.mu, 0) / mass;
   return {
-    lo: Math.exp(mean - SURE * spread) * factor,
+    lo: Math.exp(at(0.05)) * factor,
     mid: Math.exp(mean) * factor,
-    hi: Math.exp(mean + SURE * spread) * factor,
+    hi: Math.exp(at(0.95)) * factor,
     answers: seen.length,
   };
 }

@@ -32,6 +32,10 @@ const HITS = { sd: 0.12, worth: 6 };
 const FAR_OFF = Math.log(2);
 /** When the best lies at an end of what was tried this likely, the ladder showed no top. */
 const NO_TOP = 0.6;
+/** Where so many points are lost from one rung to the next on both sides, the best may lie anywhere between them. */
+const TOO_COARSE = 20;
+/** A wait of which less than this lands, %, is no best one yet. */
+const GOOD_FOR_NOTHING = 50;
 
 /** How exactly this maker hits a time. */
 function hitsOf(points: readonly ShortWaitSeen[]): number {
@@ -44,7 +48,8 @@ function hitsOf(points: readonly ShortWaitSeen[]): number {
  * The wait before pulling from which most is to be expected, learnt from ladders and all other patches of a method whose
  * wait is short: a response of free shape over the logarithm of the real wait ({@link topOf}), waits brought to the
  * reference air, given how exactly this maker hits a time. Nothing with fewer than five patches or four different waits,
- * or when the best lies at an end of what was tried.
+ * when the best lies at an end of what was tried, when the ladder was too coarse to say where between two rungs it lies, or
+ * when even the best lands too little.
  *
  * @example learntShortWait('film-pull', [], air); // => undefined
  */
@@ -59,7 +64,8 @@ export function learntShortWait(
     points.map(p => ({ x: p.x, y: p.landed })),
     hitsOf(points),
   );
-  if (!top || top.atEnd > NO_TOP) return undefined;
+  if (!top || top.atEnd > NO_TOP || top.falls > TOO_COARSE || top.expected < GOOD_FOR_NOTHING)
+    return undefined;
   const [min, lo, hi] = [top.x, top.lo, top.hi].map(Math.exp);
   return inAir({ min, lo, hi, patches: points.length }, air);
 }

@@ -78,6 +78,29 @@ describe('the best place of a response of any shape', () => {
     ).toBeUndefined();
   });
 
+  it('says by how much it falls to the next rung on either side: much from a narrow peak, little on a hill, not at an end', () => {
+    const peak = (s: number) => 30 + 60 * Math.exp(-(((at(s) - at(40)) / 0.15) ** 2));
+    const rungs = (shape: (s: number) => number) =>
+      [10, 20, 40, 80, 160].map(s => ({ x: at(s), y: shape(s) }));
+    expect(topOf(rungs(peak), HITS)!.falls).toBeCloseTo(60, 3);
+    expect(
+      topOf(
+        rungs(s => (s === 20 ? 70 : peak(s))),
+        HITS,
+      )!.falls,
+    ).toBeCloseTo(20, 3);
+    expect(
+      topOf(
+        rungs(s => s),
+        HITS,
+      )!.falls,
+    ).toBe(0);
+    // What was meant alike and came a little apart is one rung.
+    const apart = rungs(peak).flatMap(p => [p, { x: p.x + 0.2, y: p.y - 10 }]);
+    expect(topOf(apart, HITS)!.falls).toBeCloseTo(60, 3);
+    expect(topOf(ladder(SHAPES.hill, 7, 2), HITS)!.falls).toBeLessThan(10);
+  });
+
   it('is pinned: the place, the ends of its range half a cell beyond, and how often it lies at an end', () => {
     const { x, lo, hi, atEnd } = topOf(ladder(SHAPES.hill, 7, 2), HITS)!;
     expect([x, lo, hi, atEnd].map(v => v.toFixed(4))).toMatchInlineSnapshot(`

@@ -15,6 +15,8 @@ export interface Top {
   readonly expected: number;
   /** Chance that the best lies at an end of what was tried. */
   readonly atEnd: number;
+  /** By how much y falls from the best place that was tried to the next on either side, the lesser of the two; nothing at an end. */
+  readonly falls: number;
 }
 
 /** Shapes that are weighed against each other: how far along x values hang together, how much they differ, how much they scatter. */
@@ -248,6 +250,22 @@ export function curveOf(seen: readonly Seen[], within?: readonly [number, number
   };
 }
 
+/** Places tried within a tenth or so of each other are one rung. */
+const RUNG = 0.25;
+
+function fallsAt(points: Points): number {
+  const rungs: { x: number; y: number; n: number }[] = [];
+  for (const { x, y, n } of points) {
+    const last = rungs.at(-1);
+    if (last && x - last.x < RUNG) {
+      last.y = (last.y * last.n + y * n) / (last.n + n);
+      last.n += n;
+    } else rungs.push({ x, y, n });
+  }
+  const i = argmax(rungs.map(r => r.y));
+  return i > 0 && i < rungs.length - 1 ? rungs[i].y - Math.max(rungs[i - 1].y, rungs[i + 1].y) : 0;
+}
+
 /**
  * Where a response of free shape ({@link curveOf}) is best, given that a place is hit only within `hits` (standard
  * deviation of x); the range is that of the best places of curves drawn from it. Nothing with fewer than two different
@@ -272,5 +290,6 @@ export function topOf(seen: readonly Seen[], hits: number): Top | undefined {
     hi: Math.min(to, grid[Math.max(best, tops[Math.ceil(0.95 * PATHS) - 1])] + cell / 2),
     expected: expected[best],
     atEnd: tops.filter(i => i === 0 || i === GRID - 1).length / PATHS,
+    falls: fallsAt(gathered(seen)),
   };
 }
