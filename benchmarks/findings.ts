@@ -80,13 +80,13 @@ interface World {
   /** Points that a patch is worth from the sum of all that moves it. */
   readonly worth: (sum: number) => number;
   readonly fails: number;
-  /** By how much one level of the first factor fails more or less than the next, on the logit. */
+  /** By how much the first level of the first factor fails less than its others, on the logit. */
   readonly differs?: number;
   /** What moves patches that are made alike; without it normal. */
   readonly noise?: (chance: Chance) => number;
 }
 const chanceToFail = ({ fails, differs = 0 }: World, levels: readonly number[]): number =>
-  fails && 1 / (1 + Math.exp(-Math.log(fails / (1 - fails)) - differs * (levels[0] - 0.5)));
+  fails && 1 / (1 + Math.exp(-Math.log(fails / (1 - fails)) - differs * (Math.min(1, levels[0]) - 0.5)));
 const WORLDS: readonly World[] = [
   { name: 'Gaussian', worth: sum => 70 + sum, fails: 0 },
   // Most patches near the top, a few that did not work at all.
@@ -96,6 +96,10 @@ const WORLDS: readonly World[] = [
   { name: 'skewed', worth: sum => 70 + sum, fails: 0, noise: c => 1 + Math.log(1 - c.next()) },
 ];
 const LOSSES = ['complete', '15 % missing', 'missing because failed'] as const;
+
+/** What a further board shifts; where there is but one, that one: nothing tells of others. */
+const alone = (own: ReadonlyMap<string, number>, chance: Chance): number =>
+  own.size === 1 ? [...own.values()][0] : 3 * chance.normal();
 
 const SIMS = Number(process.env.SIMS ?? 150);
 const SCATTER = 5;
@@ -151,7 +155,7 @@ export function benchFindings(tell: Tell): void {
           // What is true of a level: its mean over the others, boards and scatter, as a patch that works.
           const draws = Array.from(
             { length: 60 },
-            () => SCATTER * noise(c) + plan.random.reduce(t => t + 3 * c.normal(), 0),
+            () => SCATTER * noise(c) + shifts.reduce((t, own) => t + alone(own, c), 0),
           );
           const all = crossed(plan.counts);
           const truth = (f: number, l: number) => {

@@ -494,7 +494,7 @@ describe('the best short wait', () => {
   });
 });
 
-describe('the best short wait', () => {
+describe('a ladder of short waits', () => {
   const lessons = (landed: readonly number[], repeats = 2) => [
     {
       shortWaits: landed.flatMap((y, i) =>
@@ -508,7 +508,7 @@ describe('the best short wait', () => {
   const found = (landed: readonly number[], repeats?: number) =>
     learntShortWait('film-pull', lessons(landed, repeats), REFERENCE_AIR);
 
-  it('is told of a hill, and not of a peak that fell away on both sides between two rungs', () => {
+  it('tells of a hill, and not of a peak that fell away on both sides between two rungs', () => {
     expect(found([60, 78, 88, 80, 62])!.min).toBeCloseTo(1, 0);
     expect(found([30, 32, 90, 33, 30])).toBeUndefined();
     expect(found([30, 32, 90, 33, 30], 1)).toBeUndefined();
@@ -516,7 +516,7 @@ describe('the best short wait', () => {
     expect(found([20, 25, 90, 84, 76])).toBeDefined();
   });
 
-  it('is none as long as even the best lands less than half', () => {
+  it('tells of none as long as even the best lands less than half', () => {
     expect(found([12, 28, 38, 30, 14])).toBeUndefined();
     expect(found([37, 53, 63, 55, 39])).toBeDefined();
   });
