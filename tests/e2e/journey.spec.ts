@@ -45,7 +45,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(page.locator('.patch')).toHaveCount(8);
   await expect(page.getByText('8 patches of 40 mm')).toBeVisible();
   await expect(page.getByText('of medium')).toBeVisible();
-  await sound(page);
   const seeds = await page.getByText(/Shuffled from seed/).textContent();
   await page.getByRole('button', { name: 'Shuffle again' }).click();
   await expect(page.getByText(/Shuffled from seed/)).not.toHaveText(seeds!);
@@ -56,7 +55,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   const sheets = await download(page, 'Save the donor sheets (PDF)');
   expect(sheets.subarray(0, 5).toString()).toBe('%PDF-');
   expect((await download(page, 'Save: Reading card (PDF)')).subarray(0, 5).toString()).toBe('%PDF-');
-  await sound(page);
 
   // The board by keyboard; the selected patch stays selected across stages.
   const patches = page.locator('.patch');
@@ -69,7 +67,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   const chosen = await page.locator('.patch[aria-pressed=true]').getAttribute('data-code');
   await stage(page, 'Make');
   await expect(page.locator('.patch[aria-pressed=true]')).toHaveAttribute('data-code', chosen!);
-  await sound(page);
 
   // Make: set up, then mark all eight before anything is coated.
   await page.getByRole('link', { name: 'Set up the bench' }).click();
@@ -79,7 +76,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByRole('button', { name: 'Window open, gloves on' }).click();
   const heading = page.getByRole('heading', { level: 1 });
   await expect(heading).toHaveText('Mark it');
-  await sound(page);
   const code = page.locator('h1 + p');
   const press = (key?: string) => pressOn(page, key);
   await press();
@@ -168,7 +164,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByRole('button', { name: 'Veil', exact: true }).click();
   await expect(page.getByRole('img', { name: /thicker the veil/ })).toBeVisible();
   await expect(page.getByText('simulated photo')).toBeVisible();
-  await sound(page);
 
   // Judge.
   await stage(page, 'Judge');
@@ -180,7 +175,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByText('One thing at a time').click();
   await page.getByRole('button', { name: '3 haze in places' }).click();
   await expect(page.getByText('One thing at a time: 1 of 7 graded')).toBeVisible();
-  await sound(page);
   await page.getByRole('button', { name: 'Keep this verdict' }).click();
   await expect(page.getByText(`${taken[3].code} is judged: fix.`)).toBeVisible();
 
@@ -191,7 +185,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(page.getByText(/^Marked: .*veil/).first()).toBeVisible();
   for (const part of ['For:', 'This patch, now:', 'Next time:'])
     await expect(page.getByText(part).first()).toBeVisible();
-  await sound(page);
 
   // Keep: findings that follow from what is true of the pieces, a recipe, and the file.
   await stage(page, 'Keep');
@@ -199,7 +192,6 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(page.getByText(/^20 h lands more than 4 h/)).toBeVisible();
   await expect(page.getByRole('heading', { name: /^Recipe: Wet-rub transfer on birch/ })).toBeVisible();
   await expect(page.locator('.apexcharts-svg').first()).toBeVisible();
-  await sound(page);
   const report = info.outputPath('report.pdf');
   writeFileSync(report, await download(page, 'Save a report (PDF)'));
   const onPaper = execFileSync('pdftotext', ['-layout', report, '-']).toString();
