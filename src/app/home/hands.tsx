@@ -1,7 +1,8 @@
 import { Box, Button, Grid, Heading, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
+import type { Outcome } from '../../core/outcome/index.ts';
 import { patchStatus, progressOf, type Trialled } from '../../core/progress/index.ts';
-import type { Action } from '../../core/schedule/index.ts';
+import type { Action, Agenda } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { span } from '../../core/units/index.ts';
 import { DryingLine } from '../trial/make/drying-line.tsx';
@@ -21,10 +22,13 @@ export interface Running extends Trialled {
 export function Hands({
   known,
   running,
+  work,
   now,
 }: {
   known: readonly TrialSummary[];
   running: readonly Running[];
+  /** The plan of the work on all of them; nothing as long as it is being laid out. */
+  work: Outcome<Agenda> | undefined;
   now: number;
 }) {
   const workshop = useWorkshop();
@@ -130,7 +134,7 @@ export function Hands({
         ) : (
           <Text fontSize="1.3rem">Nothing. Every trial is finished and read.</Text>
         )}
-        {ahead.length > 0 && <WorkAhead trials={ahead} now={now} />}
+        {ahead.length > 0 && <WorkAhead trials={ahead} found={work} now={now} />}
       </Box>
       <Box>
         <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="2">

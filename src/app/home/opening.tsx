@@ -2,7 +2,7 @@ import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { progressOf, type Trialled } from '../../core/progress/index.ts';
-import { nextAction } from '../../core/schedule/index.ts';
+import { endIn, nextAction } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import {
   type DamagedTrial,
@@ -19,16 +19,18 @@ import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';
 import { usePainted } from '../ui/use-painted.ts';
 import { useWorking } from '../ui/use-working.ts';
-import { workPlans } from '../ui/work-plans.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { BackupDue } from './backup-due.tsx';
 import { Empty } from './empty.tsx';
 import { Hands, type Running } from './hands.tsx';
 import { ImportTrial } from './import-trial.tsx';
 import { TrialRow } from './trial-row.tsx';
+import { useWorkAhead } from './use-work-ahead.ts';
 
 /** How many trials are listed at first, and how many more with each press. */
 const AT_FIRST = 20;
+/** The same each time, so that nothing is laid out anew. */
+const NONE: readonly Trialled[] = [];
 const MORE = 100;
 
 /** The opening view: what needs hands now, what waits until when, then the trials. */
@@ -78,12 +80,13 @@ function Workshop({
   const running: Running[] = laidOut
     ? underWay.map(trial => ({ ...trial, action: nextAction(progressOf(trial.plan, trial.records), now) }))
     : [];
+  const work = useWorkAhead(laidOut ? underWay : NONE, working, now);
   return (
     <Box as="main" px={{ base: '4', md: '6' }} pt="5" pb="24" maxW="76rem">
       {here.length + away.length === 0 ? (
         <Empty />
       ) : laidOut ? (
-        <Hands known={here} running={running} now={now} />
+        <Hands known={here} {...{ running, work, now }} />
       ) : (
         <Box role="status" minH="16rem">
           Looking at what needs hands…
@@ -105,11 +108,7 @@ function Workshop({
               key={summary.id}
               summary={summary}
               running={running.find(r => r.plan.id === summary.id)}
-              ends={
-                running.some(r => r.plan.id === summary.id)
-                  ? workPlans.endOf(underWay, working, now, summary.id)
-                  : undefined
-              }
+              ends={endIn(work, summary.id)}
               now={now}
             />
           ))}

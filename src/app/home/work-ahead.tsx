@@ -1,14 +1,21 @@
 import { Box, Heading, Text } from '@chakra-ui/react';
+import type { Outcome } from '../../core/outcome/index.ts';
 import type { Trialled } from '../../core/progress/index.ts';
+import type { Agenda } from '../../core/schedule/index.ts';
 import { Sessions } from '../trial/make/sessions.tsx';
 import { moment } from '../ui/time.ts';
-import { useWorking } from '../ui/use-working.ts';
-import { useWorkshop } from '../ui/workshop.ts';
-import { useWorkAhead } from './use-work-ahead.ts';
 
 /** When hands are needed for all trials that are under way, by one pair of them. */
-export function WorkAhead({ trials, now }: { trials: readonly Trialled[]; now: number }) {
-  const found = useWorkAhead(trials, useWorking(useWorkshop()), now);
+export function WorkAhead({
+  trials,
+  found,
+  now,
+}: {
+  trials: readonly Trialled[];
+  /** Nothing as long as it is being laid out. */
+  found: Outcome<Agenda> | undefined;
+  now: number;
+}) {
   const plans = trials.map(t => t.plan);
   return (
     <Box as="section" aria-label="Work ahead" mt="8">

@@ -94,8 +94,9 @@ export function PlanSummary({
         Time and cost
       </Heading>
       <Text mb="2" display={ahead.handsOnMin ? 'block' : 'none'}>
-        Done about <b>{moment(ends ?? ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of work,
-        the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} % humidity.
+        Done about <b>{moment(ends ?? ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of
+        work, the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} %
+        humidity.
       </Text>
       <Table.Root size="sm">
         <Table.Body>

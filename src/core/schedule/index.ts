@@ -21,7 +21,7 @@ export {
   workingWith,
 } from './sittings.ts';
 export { type Batch, type Spans, tidySpans } from './solver/index.ts';
-export { WorkPlans } from './work-plans.ts';
+export { endIn, WorkPlans } from './work-plans.ts';
 export {
   batchesLeft,
   batchOf,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
-import { agendaOf, agendaOfAll, forecast, partOf, USUAL_WORKING, WorkPlans } from './index.ts';
+import { agendaOf, agendaOfAll, endIn, forecast, partOf, USUAL_WORKING, WorkPlans } from './index.ts';
 
 const T0 = new Date(2026, 4, 2, 9, 0).getTime();
 const MIN = 60_000;
@@ -25,6 +25,8 @@ describe('plans of the work', () => {
       expect(plans.endOf([...both].reverse(), USUAL_WORKING, T0 + 9 * MIN, id)).toBe(ends);
       const found = plans.of(both, USUAL_WORKING, T0 + 5 * MIN);
       expect(found.ok && partOf(found.value, id).ends).toBe(ends);
+      expect(endIn(found, id)).toBe(ends);
+      expect(plans.known(plans.keyOf(both, USUAL_WORKING, T0))).toBe(found);
     }
     // Beside another it takes longer than alone.
     const alone = plans.endOf([both[0]], USUAL_WORKING, T0, plan.id);
@@ -60,6 +62,11 @@ describe('plans of the work', () => {
     const none = { ...USUAL_WORKING, sittings: [{ days: [3], from: '03:00', to: '03:01' }] };
     expect(agendaOf(plan, [], none, T0).ok).toBe(false);
     expect(plans.endOf([both[0]], none, T0, plan.id)).toBe(forecast(plan, [], T0).endsAt);
+    expect(endIn(plans.of([both[0]], none, T0), plan.id)).toBeUndefined();
+    // Of one that has nothing left to do, and before anything is laid out.
+    expect(endIn(agendaOf(plan, [], USUAL_WORKING, T0), 'other')).toBeUndefined();
+    expect(endIn(undefined, plan.id)).toBeUndefined();
+    expect(plans.known('never asked')).toBeUndefined();
     expect(() => plans.endOf([both[0]], USUAL_WORKING, T0, 'other')).toThrow('not among');
   });
 });

@@ -19,10 +19,15 @@ export class WorkPlans {
     return JSON.stringify([about, working, Math.floor(now / AGAIN_MS)]);
   }
 
+  /** A plan that was found before. */
+  known(key: string): Outcome<Agenda> | undefined {
+    return this.kept.get(key);
+  }
+
   /** The plan of the work on all trials of the same hands: one that was found before, or a quick one. */
   of(trials: readonly Trialled[], working: Working, now: number): Outcome<Agenda> {
     const key = this.keyOf(trials, working, now);
-    const found = this.kept.get(key) ?? agendaOfAll(trials, working, now);
+    const found = this.known(key) ?? agendaOfAll(trials, working, now);
     this.keep(key, found);
     return found;
   }
@@ -43,8 +48,16 @@ export class WorkPlans {
   endOf(trials: readonly Trialled[], working: Working, now: number, trial: string): number {
     const own = trials.find(t => t.plan.id === trial);
     if (!own) throw new Error(`${trial} is not among the trials.`);
-    const found = this.of(trials, working, now);
-    const ends = found.ok ? partOf(found.value, trial).ends : Number.NEGATIVE_INFINITY;
-    return Number.isFinite(ends) ? ends : forecast(own.plan, own.records, now).endsAt;
+    return endIn(this.of(trials, working, now), trial) ?? forecast(own.plan, own.records, now).endsAt;
   }
+}
+
+/**
+ * When a trial is done (ms) by a plan of the work; nothing where none was found, or nothing of it is left to do.
+ *
+ * @example endIn({ ok: false, problem: { code: 'none', say: '' } }, 'x'); // => undefined
+ */
+export function endIn(found: Outcome<Agenda> | undefined, trial: string): number | undefined {
+  const ends = found?.ok ? partOf(found.value, trial).ends : Number.NaN;
+  return Number.isFinite(ends) ? ends : undefined;
 }

@@ -38,7 +38,9 @@ export function PrintStage() {
   const view = useTrial();
   const { plan, records, workshop, selected } = view;
   const parts = partsOf(plan);
-  const [part, setPart] = useState(() => nextPart(plan, records));
+  const [chosen, setPart] = useState(() => nextPart(plan, records));
+  // What was added may be taken back meanwhile.
+  const part = parts.some(p => p.batch === chosen) ? chosen : undefined;
   const printed = useMemo(() => (part === undefined ? plan : onlyPart(plan, part)), [plan, part]);
   const { trials } = useTogether(workshop, view);
   const working = useWorking(workshop);
