@@ -64,7 +64,12 @@ test('a plan changed three times on the way: another level, one patch left out, 
 
   // The bench goes on with what there is now: the new ones are marked, the dropped one never comes.
   await visit(page, `/w/mine/t/${PLAN.id}/print`);
-  await expect(page.getByText(/6 prints/)).toBeVisible();
+  // What was added comes on a sheet of its own, since the rest is printed and begun; all of it where one asks for it.
+  const which = page.getByLabel('Which patches');
+  await expect(which).toHaveValue('1');
+  await expect(page.getByText(/, 2 prints/)).toBeVisible();
+  await which.selectOption('all');
+  await expect(page.getByText(/, 6 prints/)).toBeVisible();
   await visit(page, `/w/mine/t/${PLAN.id}/make`);
   await page.locator(`.patch[data-code="${fresh.find((p, i) => i > 0 && p.levels[0] === 2)!.code}"]`).click();
   await expect(page.getByRole('main').last()).toContainText('White PVA glue');

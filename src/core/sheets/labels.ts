@@ -98,7 +98,11 @@ export function mapSheets(plan: TrialPlan, side: 'front' | 'back' = 'back'): She
   const top = 31 + names.length * LEGEND_APART;
   const room = { w: A4.w - 30, h: A4.h - 18 - top };
   const { board } = plan;
-  const all = Array.from({ length: board.count }, (_, i) => carrierOf(plan, i));
+  // A board on which nothing of this lies needs no map.
+  const shown = Array.from({ length: board.count }, (_, i) => i).filter(i =>
+    plan.patches.some(p => p.board === i),
+  );
+  const all = shown.map(i => carrierOf(plan, i));
   const [widest, tallest] = [Math.max(...all.map(c => c.w)), Math.max(...all.map(c => c.h))];
   const scale = Math.min(1, room.w / widest, (room.h - MAP_HEAD) / tallest);
   const [w, h] = [widest * scale, tallest * scale + MAP_HEAD];
@@ -106,9 +110,9 @@ export function mapSheets(plan: TrialPlan, side: 'front' | 'back' = 'back'): She
   const down = Math.floor((room.h + MAP_GAP) / (h + MAP_GAP)) || 1;
   const perPage = across * down;
   const size = scale < 1 ? `drawn at ${Math.round(scale * 100)} %` : 'true to size';
-  const pages = Array.from({ length: Math.ceil(board.count / perPage) }, (_, page): Page => {
-    const boards = Array.from({ length: Math.min(perPage, board.count - page * perPage) }, (_, i) =>
-      mapOf(plan, page * perPage + i, scale, {
+  const pages = Array.from({ length: Math.ceil(shown.length / perPage) }, (_, page): Page => {
+    const boards = shown.slice(page * perPage, (page + 1) * perPage).map((at, i) =>
+      mapOf(plan, at, scale, {
         x: 15 + (i % across) * (w + MAP_GAP),
         y: top + Math.floor(i / across) * (h + MAP_GAP),
         side,
@@ -120,7 +124,7 @@ export function mapSheets(plan: TrialPlan, side: 'front' | 'back' = 'back'): She
       marks: [
         text(`${plan.code} · ${plan.name}`, 15, 18, 4, { bold: true, most: 180 }),
         text(
-          `${board.count === 1 ? 'Map of the board' : `Maps of ${board.count} boards`}, ${side === 'back' ? `seen from the back, ${size}. Glue it there, its top where the board’s top is` : `seen from the front, ${size}`}.`,
+          `${shown.length === 1 ? 'Map of the board' : `Maps of ${shown.length} boards`}, ${side === 'back' ? `seen from the back, ${size}. Glue it there, its top where the board’s top is` : `seen from the front, ${size}`}.`,
           15,
           25,
           2.6,

@@ -3,7 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import { furtherBatch } from '../design/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { planNow, type TrialRecord } from '../trial/index.ts';
-import { donorSets, labelSheets, nextPart, onlyPart, partsOf } from './index.ts';
+import { donorSets, labelSheets, mapSheets, nextPart, onlyPart, partsOf } from './index.ts';
 
 const made = examplePlan();
 const at = (minute: number) => new Date(Date.UTC(2026, 4, 2, 8, minute)).toISOString();
@@ -39,6 +39,19 @@ describe('what is printed by itself', () => {
     expect(donorSets(own).reduce((n, s) => n + s.pieces, 0)).toBe(more);
     expect(donorSets(onlyPart(plan, 0)).reduce((n, s) => n + s.pieces, 0)).toBe(made.patches.length);
     expect(JSON.stringify(labelSheets(own).pages)).not.toContain(`"${first}"`);
+    // Its map is of its own board, which keeps its name; the others' are not printed again.
+    const wordsOf = (part: typeof plan) =>
+      mapSheets(part)
+        .pages.flatMap(({ marks }) => marks)
+        .map(m => JSON.stringify(m))
+        .join();
+    const boards = plan.board.count;
+    expect(boards).toBe(made.board.count + 1);
+    expect(wordsOf(own)).toContain(`Board ${boards} of ${boards}`);
+    expect(wordsOf(own)).toContain('Map of the board');
+    for (const before of made.patches.map(p => p.board))
+      expect(wordsOf(own)).not.toContain(`Board ${before + 1} of ${boards}`);
+    expect(wordsOf(plan)).toContain(`Board 1 of ${boards}`);
   });
 
   it('is all of it before anything is begun, and once the last batch is', () => {

@@ -141,21 +141,23 @@ export function PrintStage() {
         {mirrorReasons(plan).join(' ')}
         {printers.some(p => p.mirrorSetting) && ` ${mirrorWords(printers)}`}
       </Text>
+      {parts.length > 0 && (
+        <Box mb="4">
+          <Choose
+            label="Which patches"
+            width="22rem"
+            value={part === undefined ? 'all' : `${part}`}
+            options={[
+              ['all', `all ${plan.patches.length}`],
+              ...parts.map(p => [`${p.batch}`, `${p.name} (${p.patches})`] as const),
+            ]}
+            onChange={v => setPart(v === 'all' ? undefined : Number(v))}
+          />
+        </Box>
+      )}
       <Heading as="h2" size="xl" mb="1">
         1. {allByHand ? 'Guides for your hand' : 'Donor sheets'}
       </Heading>
-      {parts.length > 0 && (
-        <Choose
-          label="Which patches"
-          width="22rem"
-          value={part === undefined ? 'all' : `${part}`}
-          options={[
-            ['all', `all ${plan.patches.length}`],
-            ...parts.map(p => [`${p.batch}`, `${p.name} (${p.patches})`] as const),
-          ]}
-          onChange={v => setPart(v === 'all' ? undefined : Number(v))}
-        />
-      )}
       {donorPapers.length > 0 && (
         <Button
           size="2xl"
