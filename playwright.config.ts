@@ -19,6 +19,16 @@ export default defineConfig({
     // Journeys are about the app as it is served; offline.spec.ts is about the one that is kept.
     serviceWorkers: 'block',
     actionTimeout: 20_000,
+    // Journeys are the same at every hour; what is not done at night is asked of the clock in at-hand.spec.ts.
+    storageState: {
+      cookies: [],
+      origins: [
+        {
+          origin: `http://localhost:${PORT}`,
+          localStorage: [{ name: 'wet-test-settings', value: JSON.stringify({ working: { sittings: [] } }) }],
+        },
+      ],
+    },
     launchOptions: {
       executablePath: chromium,
       args: [

@@ -213,6 +213,41 @@ test('with voice and keys only: what comes is said, what was done is said, and e
   await expect.poll(async () => (await heard()).at(-1)).not.toBe(`Coat it, ${spelt(two.code)}`);
 });
 
+test.describe('as it comes', () => {
+  // Nothing was said of when one works: by day.
+  test.use({ storageState: { cookies: [], origins: [] } });
+
+  test('new work that would be due at night is left, with the reason; a tap on the board begins it all the same', async ({
+    page,
+  }) => {
+    const night = planOf('wet-rub', {
+      name: 'Late berths',
+      factors: [{ key: 'dryHours', levels: [5, 6] }],
+      repeats: 2,
+    });
+    await page.clock.install({ time: new Date('2026-05-02T19:05:00') });
+    const marked = night.patches.map(
+      (p, i) => ({ id: `m${i}`, at: at(0), kind: 'step', patch: p.code, step: 'mark', round: 1 }) as const,
+    );
+    await bring(page, night, [
+      ...marked,
+      { id: 'air1', at: at(0), kind: 'air', patch: null, air: night.air },
+    ]);
+    await expect(page.getByText(/^Nothing to do until .*when you are not there/)).toBeVisible();
+    await page
+      .getByRole('link', { name: /the bench$/ })
+      .first()
+      .click();
+    await expect.poll(() => showing(page)).toMatch(/^Wait/);
+    await expect(page.getByText(/To begin all the same, choose a piece on the board/)).toBeVisible();
+    await sound(page);
+    const board = page.getByRole('group', { name: 'Where on the board' }).or(page.locator('svg:visible'));
+    const last = [...night.patches].sort((a, b) => b.order - a.order)[0];
+    await board.locator(`[data-code="${last.code}"]:visible`).first().click();
+    await expect.poll(() => showing(page)).toBe(`Coat it ${last.code}`);
+  });
+});
+
 /** Minutes since midnight of the clock time in words; of tomorrow a day later. */
 function minutesOf(words: string): number {
   const found = /(\d+):(\d\d)/.exec(words);

@@ -97,7 +97,8 @@ export function Instruction({
         <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt={what ? '1' : '2'}>
           {action.kind === 'wait' ? (
             <>
-              Then: {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
+              {action.why && `${action.why} To begin all the same, choose a piece on the board. `}Then:{' '}
+              {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
             </>
           ) : sign ? (
             <>

@@ -1,12 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { METHODS } from '../methods/index.ts';
 import { skippedOf } from '../progress/index.ts';
-import { planOf } from '../questions/example.ts';
-import { USUAL_WORKING } from '../schedule/index.ts';
+import { planned, planOf } from '../questions/example.ts';
+import { howLong } from '../questions/index.ts';
+import { SITTINGS, USUAL_WORKING } from '../schedule/index.ts';
+import { STARTER_SHELF } from '../shelf/index.ts';
 import { asAdvised, asDue, asForeseen, CAREFUL, CLUMSY, workedThrough } from '../simulator/maker.ts';
 import { chainOf } from '../steps/index.ts';
 import { settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { type AtHand, begunAt, deskOf, dueFirst, guarded, nameOf, Play, paceOf, whatNext } from './index.ts';
+import { soonestFor } from './rules.ts';
 
 const MIN = 60_000;
 const HOUR = 60 * MIN;
@@ -318,5 +322,58 @@ describe('another trial that dries', () => {
     const found = whatNext(trials, USUAL_WORKING, T0 + 2 * HOUR);
     expect(found.trial?.id).toBe(other.id);
     expect(asks(found)).toMatch(/^do .* mark$/);
+  });
+});
+
+describe('new work in the evening', () => {
+  const working = { ...USUAL_WORKING, sittings: SITTINGS.find(s => s.id === 'days')!.sittings };
+  const evening = new Date(2026, 4, 2, 19, 30).getTime();
+  const ladder = planned(howLong(METHODS.find(m => m.id === 'wet-rub')!, STARTER_SHELF));
+
+  it('that would be due at night is left for the morning, and says why', () => {
+    const half = { ...ladder, patches: ladder.patches.filter(p => p.levels[0] === 2) };
+    const fresh = [{ plan: half, records: marked(half) }];
+    const at = (hour: number) => whatNext(fresh, working, new Date(2026, 4, 2, hour).getTime()).action;
+    const waits = Array.from({ length: 14 }, (_, i) => at(8 + i)).filter(a => a.kind === 'wait');
+    expect(waits.length).toBeGreaterThan(0);
+    expect(waits.length).toBeLessThan(14);
+    for (const { until, why } of waits) {
+      expect(why).toContain('when you are not there');
+      const then = whatNext(fresh, working, until).action;
+      expect(then.kind).toBe('do');
+      expect(whatNext(fresh, working, until - 1000).action.kind).toBe('wait');
+    }
+    // Who is there whenever something is due begins at once.
+    expect(whatNext(fresh, USUAL_WORKING, waits[0].until - 1000).action.kind).toBe('do');
+  });
+
+  it('loses no window of a ladder to the night, and nothing is done at night', () => {
+    const { missed, trials } = workedThrough([ladder], asAdvised(working), CAREFUL, {
+      seed: 1,
+      start: evening,
+    });
+    expect(missed).toBe(0);
+    const hours = trials[0].records.map(r => new Date(r.at).getHours());
+    expect(hours.filter(h => h < 8 || h > 22)).toEqual([]);
+  });
+
+  it.each([
+    ['fits at once', 0, { run: 1, min: 2, max: 4, needs: 1 }, 0],
+    ['fits just before the end', 0, { run: 1, min: 8, max: 9, needs: 1 }, 0],
+    ['waits for the next span', 0, { run: 1, min: 10, max: 11, needs: 1 }, 9],
+    ['waits until its window reaches into the next span', 0, { run: 1, min: 10, max: 14, needs: 1 }, 6],
+    ['needs time in it', 0, { run: 1, min: 10, max: 14, needs: 2 }, 7],
+    ['is begun at once where it never fits', 0, { run: 1, min: 500, max: 501, needs: 1 }, 0],
+  ])('%s', (_, from, wait, at) => {
+    expect(
+      soonestFor(
+        [
+          [0, 10],
+          [20, 30],
+        ],
+        from,
+        wait,
+      ),
+    ).toBe(at);
   });
 });

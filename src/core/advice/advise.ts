@@ -3,7 +3,7 @@ import type { Spans } from '../schedule/index.ts';
 import type { Desk } from './desk.ts';
 import type { Pace } from './pace.ts';
 import { type Move, Play, STANDS_BY, type Takes } from './play.ts';
-import { dueFirst, firstFresh, guarded } from './rules.ts';
+import { begins, dueFirst, firstFresh, guarded } from './rules.ts';
 
 /** Courses of things that are played for every move, the same ones for all, so that moves differ by themselves alone. */
 const COURSES = 16;
@@ -62,6 +62,7 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
   const moves: Move[] = [];
   const add = (move: Move | undefined) => {
     if (move && among && !among.has(move.line)) return;
+    if (move && !play.isTimed(move.line) && begins(play, move.line, slack) > move.start) return;
     if (move && !moves.some(m => m.line === move.line && m.start === move.start)) moves.push(move);
   };
   // Hands that press, iron or burnish stay with it; nothing else comes next.
@@ -133,9 +134,9 @@ export function advise(
   const [rule] = moves;
   if (!desk.lines.some((_, i) => start.isTimed(i))) return { move: rule, losses: [], expected: 0 };
   const waits = new Set(desk.lines.flatMap((_, i) => (start.isTimed(i) ? [i] : [])));
-  let best: (Advised & { cost: number }) | undefined;
+  const tried: Tried[] = [];
   for (const move of moves) {
-    let cost = 0;
+    const costs: number[] = [];
     let lost = 0;
     const losses = new Map<number, number>();
     for (const takes of courses) {
@@ -149,22 +150,58 @@ export function advise(
         play.make(then, takes);
       }
       lost += play.lost.length;
-      cost +=
-        play.lost.length + EDGE * off + HOUR * hours(play.spent) + (DAY / 24) * hours(play.now - desk.now);
+      costs.push(
+        play.lost.length + EDGE * off + HOUR * hours(play.spent) + (DAY / 24) * hours(play.now - desk.now),
+      );
       for (const line of new Set(play.lost))
         if (waits.has(line)) losses.set(line, (losses.get(line) ?? 0) + 1);
     }
-    cost = cost / courses.length - (move.line === before ? STEADY : 0) - (move === rule ? RULE : 0);
-    if (best && cost >= best.cost - 1e-9) continue;
-    best = {
+    tried.push({
       move,
-      cost,
+      costs,
       expected: lost / courses.length,
       losses: [...losses]
         .map(([line, n]) => ({ line, chance: n / courses.length }))
         .filter(l => l.chance > 0.5)
         .sort((a, b) => b.chance - a.chance),
-    };
+    });
+  }
+  return chosen(tried, before);
+}
+
+/** A move that was played, with what each course of things cost, in lost windows. */
+interface Tried extends Advised {
+  readonly costs: readonly number[];
+}
+
+const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
+
+/** The standard error of a mean of values. */
+function errorOf(values: readonly number[]): number {
+  const m = mean(values);
+  const n = values.length;
+  return n > 1 ? Math.sqrt(values.reduce((sum, v) => sum + (v - m) ** 2, 0) / (n - 1) / n) : 0;
+}
+
+/** So many standard errors is a move better where it takes the place of the one that stands. */
+const SURE = 2;
+
+/**
+ * The move that costs least; the one that stands (what was advised before, else what the rule says, the first) stays
+ * unless another is better by more than is worth a change, and by more than the luck of the courses can make of nothing:
+ * they are the same ones for all moves, so that the differences are paired.
+ */
+function chosen(tried: readonly Tried[], before: number | undefined): Advised {
+  const stands = tried.find(t => t.move.line === before) ?? tried[0];
+  const margin = stands.move.line === before ? STEADY : RULE;
+  let best = stands;
+  let most = margin;
+  for (const other of tried) {
+    const gains = stands.costs.map((cost, c) => cost - other.costs[c]);
+    const gain = mean(gains);
+    if (gain <= Math.max(most, SURE * errorOf(gains)) + 1e-9) continue;
+    best = other;
+    most = gain;
   }
   return best;
 }

@@ -202,6 +202,8 @@ function advised(desk: Desk, there: Spans, pace: Pace, { before, aside }: NextOp
   return advise(desk, there, pace, { before: last, among: wanted.length ? new Set(wanted) : undefined });
 }
 
+const NOT_YET = 'What is begun now would be due when you are not there.';
+
 function actionOf(
   desk: Desk,
   move: Move,
@@ -215,7 +217,14 @@ function actionOf(
   // A short wait is stood through with the next instruction in view and the clock running.
   const standsBy = isShort && isShortWait((move.start - now) / 60_000);
   if (!isAtHand && now < move.start && !standsBy)
-    return { kind: 'wait', patch, status, link, until: move.start };
+    return {
+      kind: 'wait',
+      patch,
+      status,
+      link,
+      until: move.start,
+      ...(status.window ? {} : { why: NOT_YET }),
+    };
   const late = isLate(status, now);
   const why = late
     ? 'It is late: its window closed. Do it at once or give it up.'

@@ -167,14 +167,27 @@ export class Play {
 
   /** Hands that stay with a line from its next action on until it can be left alone, ms as stated. */
   run(line: number): number {
+    return this.untilLeft(line).run;
+  }
+
+  /** What comes before a line can be left alone for a wait: hands (ms), that wait, and hands after it; nothing where none comes. */
+  handsBeforeWait(line: number) {
+    const { run, link } = this.untilLeft(line);
+    const gap = link?.gap;
+    if (!link || !gap) return undefined;
     const { links } = this.desk.lines[line];
-    let total = 0;
+    return { run, gap, needs: links[links.indexOf(link) + 1]?.hands ?? 0 };
+  }
+
+  private untilLeft(line: number): { run: number; link?: DeskLink } {
+    const { links } = this.desk.lines[line];
+    let run = 0;
     for (let k = this.at[line]; k < links.length; k++) {
-      total += links[k].hands;
+      run += links[k].hands;
       const { gap } = links[k];
-      if (!gap || !isShortWait((gap.max - gap.min) / 60_000)) return total;
-      total += gap.aim;
+      if (!gap || !isShortWait((gap.max - gap.min) / 60_000)) return { run, link: links[k] };
+      run += gap.aim;
     }
-    return total;
+    return { run };
   }
 }

@@ -1,3 +1,4 @@
+import { ALWAYS, type Spans } from '../schedule/index.ts';
 import type { Move, Play } from './play.ts';
 
 const soonest = (play: Play, lines: readonly number[]): number => {
@@ -60,11 +61,71 @@ export function dueFirst(play: Play): Move | undefined {
 }
 
 /**
+ * The soonest moment (ms) from `from` on to begin what has `run` ms of hands before a wait, so that somebody is there for
+ * `needs` ms between the end of its shortest wait (`min`) and of its longest (`max`); `from` where there is none.
+ *
+ * @example soonestFor([[0, 10], [20, 30]], 5, { run: 1, min: 8, max: 9, needs: 1 }); // => 20
+ */
+export function soonestFor(
+  there: Spans,
+  from: number,
+  { run, min, max, needs }: { run: number; min: number; max: number; needs: number },
+): number {
+  const meets = (at: number) =>
+    there.some(([a, b]) => Math.min(b, at + run + max) - Math.max(a, at + run + min) >= needs);
+  const isThere = (at: number) => there.some(([a, b]) => at >= a && at < b);
+  if (meets(from)) return from;
+  // It begins to meet them either as a span begins, or as the end of its window comes to a later one.
+  let best = Number.POSITIVE_INFINITY;
+  for (const [a] of there)
+    for (const at of [a, Math.ceil(a + needs - run - max)])
+      if (at > from && at < best && isThere(at) && meets(at)) best = at;
+  return Number.isFinite(best) ? best : from;
+}
+
+/** When new work on a line is best begun, ms: at once, or where its next window would fall to where nobody is, later. */
+export function begins(play: Play, line: number, slack: number): number {
+  if (play.there === ALWAYS) return play.now;
+  const hands = play.handsBeforeWait(line);
+  if (!hands) return play.now;
+  const { run, gap, needs } = hands;
+  return soonestFor(play.there, play.now, {
+    ...{ run: run * slack, min: gap.min, max: gap.max },
+    needs: Math.min(needs * slack, gap.max - gap.min),
+  });
+}
+
+/** What {@link dueFirst} says, but that nothing new is begun whose next window would fall to where nobody is. */
+function inHours(play: Play, slack: number): Move | undefined {
+  const plain = dueFirst(play);
+  if (!plain || play.there === ALWAYS || play.isTimed(plain.line)) return plain;
+  if (begins(play, plain.line, slack) <= play.now) return plain;
+  const { fresh, later } = sorted(play);
+  const starts = new Map<string, number>();
+  const startOf = (line: number) => {
+    const key = JSON.stringify(play.handsBeforeWait(line) ?? null);
+    const start = starts.get(key) ?? begins(play, line, slack);
+    starts.set(key, start);
+    return start;
+  };
+  const now = fresh.filter(line => startOf(line) <= play.now);
+  if (now.length) return { line: firstFresh(play, now), start: play.now };
+  const soonest = Math.min(...fresh.map(startOf));
+  const then = firstFresh(
+    play,
+    fresh.filter(line => startOf(line) === soonest),
+  );
+  let first: Move = { line: then, start: soonest };
+  for (const line of later) if (play.aim[line] < first.start) first = { line, start: play.aim[line] };
+  return first;
+}
+
+/**
  * The plain rule that keeps windows free: nothing is begun whose run of hands, `slack` times as long as stated, could
  * go past the end of a window that can still be kept; then that window's piece comes first, or is waited for.
  */
 export function guarded(play: Play, slack: number): Move | undefined {
-  const plain = dueFirst(play);
+  const plain = inHours(play, slack);
   if (!plain) return undefined;
   const { line, start } = plain;
   const end = start + slack * play.run(line);

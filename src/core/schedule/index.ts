@@ -20,7 +20,7 @@ export {
   Working,
   workingWith,
 } from './sittings.ts';
-export { type Batch, type Spans, tidySpans } from './solver/index.ts';
+export { ALWAYS, type Batch, type Spans, tidySpans } from './solver/index.ts';
 export { endIn, WorkPlans } from './work-plans.ts';
 export {
   batchesLeft,

@@ -19,6 +19,8 @@ export type Action =
       readonly status: PatchStatus;
       readonly link: Link;
       readonly until: number;
+      /** Why new work waits, where it does. */
+      readonly why?: string;
     }
   | { readonly kind: 'finished' };
 

@@ -62,7 +62,7 @@ export function MakeStage() {
           <>
             Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
             {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>
-            {other ? ` of “${other.name}”` : ''}.
+            {other ? ` of “${other.name}”` : ''}. {action.why}
           </>
         ) : (
           <>
