@@ -13,6 +13,7 @@ import { NumberField } from '../ui/number-field.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useRecord } from '../ui/use-record.ts';
 import { Big, Frame } from './aside-frame.tsx';
+import { canHaveBeen, leftOut, toldLate } from './bench.model.ts';
 import { Spoilt } from './spoilt.tsx';
 
 export type AsideName = 'late' | 'spoilt' | 'skip' | 'note' | 'photo' | 'weigh' | 'feel';
@@ -84,33 +85,17 @@ function Feel({ plan, patch, workshop, close }: AsideProps) {
 /** "I did it already": the step is kept at the time it was really done. */
 function Late({ patch, link, also, since, keep, close }: AsideProps) {
   const now = presentMs();
-  const told = new Date(now).toISOString();
   return (
     <Frame title={`${link.step.done}, ${patch.code}: how long ago?`} close={close}>
-      {AGO.map(([min, words]) => {
-        const at = now - min * 60_000;
-        return (
-          <Big
-            key={min}
-            disabled={since !== undefined && at < since}
-            onClick={() =>
-              void keep([
-                {
-                  kind: 'step',
-                  patch: patch.code,
-                  step: link.step.id,
-                  round: link.round,
-                  at: new Date(at).toISOString(),
-                  told,
-                  ...(also.length ? { also: [...also] } : {}),
-                },
-              ])
-            }
-          >
-            {words} ago
-          </Big>
-        );
-      })}
+      {AGO.map(([min, words]) => (
+        <Big
+          key={min}
+          disabled={!canHaveBeen(min, since, now)}
+          onClick={() => void keep([toldLate({ patch: patch.code, link, also }, min, now)])}
+        >
+          {words} ago
+        </Big>
+      ))}
     </Frame>
   );
 }
@@ -119,22 +104,7 @@ function Late({ patch, link, also, since, keep, close }: AsideProps) {
 function Skip({ patch, link, also, keep, close }: AsideProps) {
   return (
     <Frame title={`Leave “${link.step.action}” out for ${patch.code}?`} close={close}>
-      <Big
-        onClick={() =>
-          void keep([
-            {
-              kind: 'step',
-              patch: patch.code,
-              step: link.step.id,
-              round: link.round,
-              skipped: true,
-              ...(also.length ? { also: [...also] } : {}),
-            },
-          ])
-        }
-      >
-        Leave it out
-      </Big>
+      <Big onClick={() => void keep([leftOut({ patch: patch.code, link, also })])}>Leave it out</Big>
       <Text w="100%">It is kept that it was left out, and what comes next is planned from now.</Text>
     </Frame>
   );

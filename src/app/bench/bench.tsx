@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { signBefore } from '../../core/drying/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
 import { dueElsewhere } from '../../core/schedule/index.ts';
-import { lastUndoable, readingOf, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
+import { lastUndoable, standing } from '../../core/trial/index.ts';
 import { presentMs, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
 import { titled, useTitle } from '../ui/page-focus.ts';
@@ -14,6 +14,7 @@ import { useAtHand, useNext } from '../ui/use-next.ts';
 import { useRecord } from '../ui/use-record.ts';
 import { Aside, type AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
+import { isLowerTap, lastDoneAt, needsSetUp, undoSays, unseenOf } from './bench.model.ts';
 import { Controls } from './controls.tsx';
 import { useCues, useSpoken, useWakeLock } from './cues.ts';
 import { Elsewhere } from './elsewhere.tsx';
@@ -25,8 +26,6 @@ import { NOTHING, useDeeds } from './use-deeds.ts';
 import { useScreen } from './use-screen.ts';
 import { useTurn } from './use-turn.ts';
 
-const HALF_DAY = 12 * 3_600_000;
-
 /** The bench: one instruction, one clock, one control. Set-up comes first, and again after half a day away. */
 export function BenchView() {
   return <WithTrial>{view => <Bench view={view} />}</WithTrial>;
@@ -35,9 +34,6 @@ export function BenchView() {
 function Bench({ view }: { view: TrialView }) {
   const { plan, records, workshop } = view;
   const kept = standing(records);
-  const lastHere = kept.findLast(r => r.kind === 'air' || r.kind === 'step');
-  const fresh =
-    kept.some(r => r.kind === 'air') && lastHere && presentMs() - Date.parse(lastHere.at) < HALF_DAY;
   const navigate = useNavigate();
   const leave = useCallback(
     () => void navigate(`/w/${workshop}/t/${plan.id}/make`),
@@ -57,10 +53,10 @@ function Bench({ view }: { view: TrialView }) {
   const noted = kept.filter(r => r.kind === 'air').length;
   // biome-ignore lint/correctness/useExhaustiveDependencies: set-up ends when the air was noted
   useEffect(() => setAgain(false), [noted]);
-  return fresh && !again ? (
-    <AtWork view={view} leave={leave} setUp={() => setAgain(true)} />
-  ) : (
+  return again || needsSetUp(records, presentMs()) ? (
     <SetUp view={view} leave={leave} />
+  ) : (
+    <AtWork view={view} leave={leave} setUp={() => setAgain(true)} />
   );
 }
 
@@ -135,19 +131,16 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         now={now}
       />
     );
-  const unseen = [action.patch.code, ...also].filter(code => readingOf(records, code)?.photo.stage !== 'dry');
+  const unseen = unseenOf(records, [action.patch.code, ...also]);
   const line = progressOf(plan, records).lines.find(l => l.patch.code === action.patch.code)!;
-  const since = line.doneAt.reduce<number | undefined>(
-    (max, t) => (t === undefined ? max : Math.max(max ?? t, t)),
-    undefined,
-  );
+  const since = lastDoneAt(line);
   return (
     <Flex
       direction="column"
       minH="100dvh"
       as="main"
       onClickCapture={letGo}
-      onClick={e => isLowerHalf(e) && press()}
+      onClick={e => isLowerTap(e.clientY, window.innerHeight, isOnControl(e)) && press()}
     >
       <Flex px="4" pt="2" gap="2" align="center" wrap="wrap">
         <Button variant="ghost" minH="44px" px={{ base: '2', md: '4' }} onClick={leave}>
@@ -213,12 +206,10 @@ function letGo(e: React.MouseEvent) {
     setTimeout(() => button.blur());
 }
 
-/** A tap on nothing else in the lower half of the screen: as good as the control itself. */
-const isLowerHalf = (e: React.MouseEvent): boolean =>
-  e.clientY > window.innerHeight / 2 &&
-  !(e.target as Element).closest(
+const isOnControl = (e: React.MouseEvent): boolean =>
+  (e.target as Element).closest(
     'button, input, a, label, aside, section, .patch, [role=group], [role=status]',
-  );
+  ) !== null;
 
 function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
   return (
@@ -238,5 +229,3 @@ function Undo({ undo, what }: { undo: () => void; what: string | undefined }) {
     </Button>
   );
 }
-
-const undoSays = (r: TrialRecord) => `${r.patch ?? ''} ${undoWords(r)}`;

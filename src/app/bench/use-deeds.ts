@@ -6,17 +6,16 @@ import {
   calledFor,
   type LikelyLoss,
   picked,
-  pressed,
 } from '../../core/advice/index.ts';
 import type { Sign } from '../../core/drying/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
-import type { Link } from '../../core/steps/index.ts';
 import type { TrialRecord } from '../../core/trial/index.ts';
 import { atHandIn, presentMs, type RecordDraft, setAtHand } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { useNotice } from '../ui/notices.tsx';
 import type { useNext } from '../ui/use-next.ts';
 import type { useRecord } from '../ui/use-record.ts';
+import { foundReady, freesHands, givenUp, pressControl, undone } from './bench.model.ts';
 import { sayAloud, spelt } from './cues.ts';
 import { notNow } from './not-now.ts';
 
@@ -44,10 +43,6 @@ interface AtBench {
   readonly onPress: (at: number) => void;
 }
 
-/** That pieces were found ready for a step, or not. */
-const foundReady = ({ patches }: Sign, { step, round }: Link, ready: boolean): RecordDraft[] =>
-  patches.map(patch => ({ kind: 'ready', patch, ready, step: step.id, round }));
-
 /** What can be done at the bench: keep what happened, press, take back, put aside, choose another, give up. */
 export function useDeeds({
   view,
@@ -74,8 +69,7 @@ export function useDeeds({
     if (!mine || !(await record.add(drafts, files))) return false;
     screen.current = calledFor(screen.current);
     onKept();
-    // A photo or a note beside the work leaves the hands at what they are at.
-    if (drafts.some(d => d.kind === 'step' || d.kind === 'spoilt' || d.kind === 'undo')) {
+    if (freesHands(drafts)) {
       putAside(NOTHING);
       setAtHand(workshop, then);
     }
@@ -85,16 +79,10 @@ export function useDeeds({
     const at = presentMs();
     // Until all trials are known another may come first.
     if (record.busy || !bench.here || action.kind === 'finished') return;
-    const before = screen.current;
     const since = bench.isAtHand ? atHandIn(workshop)?.since : undefined;
-    const { screen: after, draft } = pressed(before, bench, at, since);
-    screen.current = after;
-    if (!draft) return onPress(at);
-    const kept = await keep(sign && action.kind === 'do' ? foundReady(sign, action.link, true) : [draft]);
-    // What is not written was not pressed.
-    if (!kept) screen.current = before;
-    if (kept && sign) return;
-    if (kept && speaks) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
+    const came = await pressControl(screen, bench, { now: at, since, sign }, keep);
+    if (came === 'nothing') onPress(at);
+    if (came === 'done' && speaks) sayAloud(`${action.link.step.done}, ${spelt(action.patch.code)}`);
   };
   const notYet = async () => {
     if (!sign || action.kind !== 'do' || !(await keep(foundReady(sign, action.link, false)))) return;
@@ -104,13 +92,8 @@ export function useDeeds({
   };
   const undo = async () => {
     if (!undoable) return;
-    const { patch } = undoable;
-    // What was taken back is what the hands are at again.
-    const again =
-      undoable.kind === 'step' && patch
-        ? { trial: plan.id, patch, step: undoable.step, round: undoable.round, since: presentMs() }
-        : undefined;
-    await keep([{ kind: 'undo', patch, of: undoable.id }], undefined, again);
+    const { draft, again } = undone(undoable, plan.id, presentMs());
+    await keep([draft], undefined, again);
   };
   const later = () => {
     if (action.kind === 'finished' || !bench.trial) return;
@@ -122,12 +105,7 @@ export function useDeeds({
     screen.current = calledFor(screen.current);
     setAtHand(workshop, { trial: plan.id, patch, step, round, since: presentMs() });
   };
-  const giveUp = ({ patch }: LikelyLoss) =>
-    void keep(
-      [{ kind: 'spoilt', patch, why: 'Given up: it would have missed its window', slip: true }],
-      undefined,
-      known,
-    );
+  const giveUp = ({ patch }: LikelyLoss) => void keep([givenUp(patch)], undefined, known);
   const pick = (code: string) => {
     if (action.kind === 'do' && code === action.patch.code) return;
     const found = picked(progressOf(plan, records), code, presentMs());

@@ -2,24 +2,34 @@ import { Box, Button, Field, Flex, Grid, Heading, HStack, Input, Text } from '@c
 import { useEffect, useState } from 'react';
 import {
   agreement,
-  blindOrder,
   disagreements,
   gradedAlike,
   isBlind,
-  nextPair,
   pairsIn,
   rankingOf,
   soFar,
 } from '../../../core/judging/index.ts';
-import { levelNames, photosOf, readingOf, standing } from '../../../core/trial/index.ts';
+import { levelNames } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
 import { Closer } from './closer.tsx';
+import {
+  type Better,
+  betterOfKey,
+  blindState,
+  GRADES,
+  gradeDraft,
+  gradeOfKey,
+  judgeable,
+  judgeNamed,
+  pairDraft,
+  pairState,
+  photoOf,
+} from './judge.model.ts';
 
 type Mode = 'blind' | 'pairs';
-export const GRADES = ['poor', 'weak', 'fair', 'good', 'perfect'];
 
 /** The two ways of judging without knowing which patch is which. */
 export function BlindWays({ onMode }: { onMode: (mode: Mode) => void }) {
@@ -48,8 +58,8 @@ export function Blind({ mode, onMode }: { mode: Mode | undefined; onMode: (mode:
   const { plan, records, workshop } = useTrial();
   const record = useRecord(workshop, plan.id);
   const [judge, setJudge] = useState('me');
-  const who = judge.trim().slice(0, 40) || 'me';
-  const codes = plan.patches.map(p => p.code).filter(code => photoOf(records, code));
+  const who = judgeNamed(judge);
+  const codes = judgeable(plan, records);
   const show = async () => {
     if (isBlind(records)) await record.add([{ kind: 'unblind', patch: null, judge: who }]);
     onMode('seeing');
@@ -77,18 +87,15 @@ export function Blind({ mode, onMode }: { mode: Mode | undefined; onMode: (mode:
           Read photos of at least two patches first: they are judged by their photos.
         </Text>
       ) : mode === 'pairs' ? (
-        <Pairs codes={codes} judge={who} />
+        <Pairs judge={who} />
       ) : mode === 'blind' ? (
-        <OneByOne codes={codes} judge={who} />
+        <OneByOne judge={who} />
       ) : (
         <Text fontSize="1.15rem">These patches are being judged blind. Go on, or show which is which.</Text>
       )}
     </Box>
   );
 }
-
-const photoOf = (records: Parameters<typeof readingOf>[0], code: string): string | undefined =>
-  readingOf(records, code)?.reading.straight ?? photosOf(records, code).at(-1)?.photo;
 
 /** Keys do what the buttons do, unless somebody is writing. */
 function useKeys(onKey: (key: string) => void) {
@@ -103,25 +110,15 @@ function useKeys(onKey: (key: string) => void) {
 }
 
 /** One patch after another, graded 1 to 5 by a press or a key; keep, fix and scrap follow from the grade. */
-function OneByOne({ codes, judge }: { codes: readonly string[]; judge: string }) {
+function OneByOne({ judge }: { judge: string }) {
   const { plan, records, workshop } = useTrial();
   const record = useRecord(workshop, plan.id);
-  const order = blindOrder(plan.id, judge, codes);
-  const done = new Set(
-    standing(records).flatMap(r => (r.kind === 'verdict' && r.blind && r.judge === judge ? [r.patch] : [])),
-  );
-  const at = order.findIndex(code => !done.has(code));
-  const code = order[at];
+  const { order, code, number } = blindState(plan, records, judge);
   const url = usePhotoUrl(workshop, plan.id, code && photoOf(records, code));
-  const give = (grade: number) => {
-    if (!code) return;
-    const verdict = grade >= 4 ? 'keep' : grade >= 3 ? 'fix' : 'scrap';
-    void record.add([{ kind: 'verdict', patch: code, verdict, grade, symptoms: [], blind: true, judge }]);
+  const give = (grade: number | undefined) => {
+    if (code && grade) void record.add([gradeDraft(code, grade, judge)]);
   };
-  useKeys(key => {
-    const grade = Number(key);
-    if (grade >= 1 && grade <= 5) give(grade);
-  });
+  useKeys(key => give(gradeOfKey(key)));
   if (!code)
     return (
       <Text fontSize="1.15rem">
@@ -131,10 +128,10 @@ function OneByOne({ codes, judge }: { codes: readonly string[]; judge: string })
   return (
     <Box>
       <Heading as="h2" size="lg" mb="2">
-        Number {at + 1} of {order.length}
+        Number {number} of {order.length}
       </Heading>
       <Box maxW="30rem" borderWidth="1px" minH="20rem">
-        {url && <img src={url} alt={`Number ${at + 1}`} style={{ width: '100%' }} />}
+        {url && <img src={url} alt={`Number ${number}`} style={{ width: '100%' }} />}
       </Box>
       <Text mt="2">Would you use it? Coverage, edges, haze, tone: all together.</Text>
       <Flex gap="2" mt="2" wrap="wrap">
@@ -148,27 +145,22 @@ function OneByOne({ codes, judge }: { codes: readonly string[]; judge: string })
         Keys 1 to 5 do the same. From 4 on it counts as kept, 3 as to be fixed, less as scrapped.
       </Text>
       {/* Pictures of the same materials for all: of its own they would say which it is. */}
-      <Closer key={code} code={code} like={codes[0]} hands={false} />
+      <Closer key={code} code={code} like={judgeable(plan, records)[0]} hands={false} />
     </Box>
   );
 }
 
 /** Two patches beside each other until the order is settled. */
-function Pairs({ codes, judge }: { codes: readonly string[]; judge: string }) {
+function Pairs({ judge }: { judge: string }) {
   const { plan, records, workshop } = useTrial();
   const record = useRecord(workshop, plan.id);
-  const pairs = pairsIn(records);
-  const next = nextPair(codes, pairs, judge);
+  const { codes, pairs, next } = pairState(plan, records, judge);
   const left = usePhotoUrl(workshop, plan.id, next && photoOf(records, next.a));
   const right = usePhotoUrl(workshop, plan.id, next && photoOf(records, next.b));
-  const say = (better: 'this' | 'other' | 'neither') => {
-    if (next) void record.add([{ kind: 'pair', patch: next.a, other: next.b, better, judge }]);
+  const say = (better: Better | undefined) => {
+    if (next && better) void record.add([pairDraft(next, better, judge)]);
   };
-  useKeys(key => {
-    if (key === 'ArrowLeft') say('this');
-    if (key === 'ArrowRight') say('other');
-    if (key === 'ArrowDown') say('neither');
-  });
+  useKeys(key => say(betterOfKey(key)));
   return (
     <Box>
       {next ? (

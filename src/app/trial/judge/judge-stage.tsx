@@ -1,24 +1,17 @@
 import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { isBlind } from '../../../core/judging/index.ts';
-import { SYMPTOMS, type SymptomId } from '../../../core/symptoms/index.ts';
-import {
-  levelNames,
-  type Patch,
-  photosOf,
-  readingOf,
-  type TrialRecord,
-  unitOf,
-  verdictOf,
-} from '../../../core/trial/index.ts';
+import { SYMPTOMS } from '../../../core/symptoms/index.ts';
+import { levelNames, type Patch, unitOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';
-import { Alike, Blind, BlindWays, EyeAndMachine, GRADES, PairOrder } from './blind.tsx';
+import { Alike, Blind, BlindWays, EyeAndMachine, PairOrder } from './blind.tsx';
 import { Closer } from './closer.tsx';
+import { GRADES, judgementOf, nextToJudge, photoOf, verdictDraft, withSymptom } from './judge.model.ts';
 
 const VERDICTS = [
   ['keep', 'Keep', 'good as it is'],
@@ -32,7 +25,7 @@ export function JudgeStage() {
   const [mode, setMode] = useState<'seeing' | 'blind' | 'pairs'>('seeing');
   if (mode !== 'seeing' || isBlind(records))
     return <Blind mode={mode === 'seeing' ? undefined : mode} onMode={setMode} />;
-  const next = plan.patches.find(p => !verdictOf(records, p.code));
+  const next = nextToJudge(plan, records);
   if (!selected)
     return (
       <Box>
@@ -53,34 +46,21 @@ export function JudgeStage() {
         <EyeAndMachine />
       </Box>
     );
-  return (
-    <Judged
-      key={selected.code}
-      patch={selected}
-      next={plan.patches.find(p => p !== selected && !verdictOf(records, p.code))}
-    />
-  );
+  return <Judged key={selected.code} patch={selected} next={nextToJudge(plan, records, selected)} />;
 }
 
 function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
   const { plan, records, workshop, select } = useTrial();
   const record = useRecord(workshop, plan.id);
   const tell = useNotice();
-  const old = verdictOf(records, patch.code);
-  const [verdict, setVerdict] = useState(old?.verdict);
-  const [grade, setGrade] = useState(old?.grade ?? 0);
-  const [symptoms, setSymptoms] = useState<readonly SymptomId[]>(old?.symptoms ?? []);
+  const [form, setForm] = useState(() => judgementOf(records, patch.code));
   const [asked, setAsked] = useState(false);
-  const photo = readingOf(records, patch.code)?.reading.straight ?? unread(records, patch.code);
-  const url = usePhotoUrl(workshop, plan.id, photo);
+  const url = usePhotoUrl(workshop, plan.id, photoOf(records, patch.code));
+  const draft = verdictDraft(patch.code, form);
   const keep = async () => {
     setAsked(true);
-    if (!verdict || !grade) return;
-    const kept = await record.add([
-      { kind: 'verdict', patch: patch.code, verdict, grade, symptoms: [...symptoms] },
-    ]);
-    if (!kept) return;
-    tell({ say: `${patch.code} is judged: ${verdict}.` });
+    if (!draft || !(await record.add([draft]))) return;
+    tell({ say: `${patch.code} is judged: ${draft.verdict}.` });
     if (next) select(next.code);
   };
   return (
@@ -116,10 +96,10 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
             minW="8rem"
             flexDirection="column"
             gap="0"
-            variant={verdict === id ? 'solid' : 'outline'}
+            variant={form.verdict === id ? 'solid' : 'outline'}
             colorPalette="buoy"
-            aria-pressed={verdict === id}
-            onClick={() => setVerdict(id)}
+            aria-pressed={form.verdict === id}
+            onClick={() => setForm({ ...form, verdict: id })}
           >
             {word}
             <Text as="span" fontSize="0.85rem" fontWeight="400">
@@ -136,10 +116,10 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
           <Button
             key={word}
             minH="48px"
-            variant={grade === i + 1 ? 'solid' : 'outline'}
+            variant={form.grade === i + 1 ? 'solid' : 'outline'}
             colorPalette="tide"
-            aria-pressed={grade === i + 1}
-            onClick={() => setGrade(i + 1)}
+            aria-pressed={form.grade === i + 1}
+            onClick={() => setForm({ ...form, grade: i + 1 })}
           >
             {i + 1} {word}
           </Button>
@@ -151,7 +131,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
       </Text>
       <Flex gap="2" wrap="wrap" role="group" aria-label="Symptoms">
         {SYMPTOMS.map(s => {
-          const on = symptoms.includes(s.id);
+          const on = form.symptoms.includes(s.id);
           return (
             <Button
               key={s.id}
@@ -160,7 +140,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
               variant={on ? 'solid' : 'outline'}
               colorPalette="tide"
               aria-pressed={on}
-              onClick={() => setSymptoms(on ? symptoms.filter(x => x !== s.id) : [...symptoms, s.id])}
+              onClick={() => setForm(withSymptom(form, s.id))}
             >
               {on ? '✓ ' : ''}
               {s.name}
@@ -178,7 +158,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
       >
         {next ? `Keep this verdict, on to ${next.code}` : 'Keep this verdict'}
       </Button>
-      {asked && (!verdict || !grade) && (
+      {asked && !draft && (
         <Text mt="2" color="buoy.fg" role="alert">
           Choose keep, fix or scrap, and a grade.
         </Text>
@@ -186,7 +166,3 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
     </Box>
   );
 }
-
-/** The last photo of a patch that was kept without a reading. */
-const unread = (records: readonly TrialRecord[], patch: string): string | undefined =>
-  photosOf(records, patch).at(-1)?.photo;

@@ -1,23 +1,28 @@
 import { useEffect, useRef, useState } from 'react';
 import { freshId } from '../../../core/codes/index.ts';
-import { Cancelled, type Problem } from '../../../core/outcome/index.ts';
-import { guessOf, looksWet } from '../../../core/photos/index.ts';
-import type { Trialled } from '../../../core/progress/index.ts';
+import { Cancelled } from '../../../core/outcome/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
-import { readingsOf } from '../../../core/trial/index.ts';
-import { presentMs, type RecordDraft, StorageError, useAppend, workshopOf } from '../../../store/index.ts';
-import {
-  type Aim,
-  glossInWorker,
-  lookInWorker,
-  type PatchAnswer,
-  readInWorker,
-} from '../../../workers/index.ts';
+import { presentMs, useAppend, workshopOf } from '../../../store/index.ts';
+import { type Aim, glossInWorker, lookInWorker, readInWorker } from '../../../workers/index.ts';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
-import { byRecords } from './by-records.ts';
 import { glossWords } from './ground-line.tsx';
 import type { Job, Taken } from './job.ts';
+import {
+  FRESH,
+  isPending,
+  keptAs,
+  keptUnread,
+  leftOver,
+  lookedAt,
+  nextJob,
+  notKept,
+  ONE_BY_ONE,
+  readAs,
+  withNew,
+  withoutPending,
+  withStarted,
+} from './reader.model.ts';
 
 /** What to do with the photos of a trial that are on their way. */
 export interface Reader {
@@ -73,7 +78,7 @@ export function useReader(view: TrialView): Reader {
 
   const put = (change: (old: readonly Job[]) => readonly Job[]) => {
     list.current = change(list.current);
-    setBusy(list.current.some(j => PENDING.includes(j.state)));
+    setBusy(list.current.some(isPending));
     for (const told of listeners.current) told();
   };
   const change = (id: string, part: Partial<Job>) =>
@@ -82,30 +87,11 @@ export function useReader(view: TrialView): Reader {
 
   const look = async (job: Job, signal: AbortSignal) => {
     const seen = await lookInWorker(job.file, signal);
-    if (!seen.ok) return change(job.id, { state: 'refused', problem: seen.problem });
-    const { thumbnail, size, asJpeg } = seen.value;
-    const given = list.current.flatMap(j =>
-      j.id !== job.id && j.aim && 'code' in j.aim ? [j.aim.code] : [],
+    const { selected } = now.current;
+    change(
+      job.id,
+      lookedAt(job, seen, { jobs: list.current, trialled: now.current, selected: selected?.code }),
     );
-    const { records, selected } = now.current;
-    const guess = guessOf(
-      { ...job, ...seen.value },
-      { plan, records },
-      { given, isAlone: job.isAlone, ...(selected && !job.why ? { chosen: selected.code } : {}) },
-    );
-    const known = { thumbnail, size, file: asJpeg ?? job.file };
-    if (!guess.ok) return change(job.id, { ...known, state: 'refused', problem: guess.problem });
-    const aim = job.aim ?? guess.value.aim;
-    const found =
-      'code' in aim
-        ? byRecords(job.taken, { plan, records }, aim.code, takenAtMs(job))
-        : { taken: job.taken };
-    const isWet = found.isWet;
-    // What was kept with it is what is so.
-    const wornBy = job.kept ? undefined : found.wornBy;
-    const isSure = (job.aim ? job.why === undefined : guess.value.isSure) && !isWet && !wornBy;
-    const why = job.why ?? guess.value.why;
-    change(job.id, { ...known, ...found, aim, why, isWet, wornBy, state: isSure ? 'waiting' : 'asking' });
   };
 
   const read = async (job: Job, signal: AbortSignal) => {
@@ -122,27 +108,12 @@ export function useReader(view: TrialView): Reader {
       signal,
     );
     if (!answers.ok) return change(job.id, { state: 'refused', problem: answers.problem });
-    const unread = answers.value.flatMap(({ code, answer }) =>
-      answer.ok ? [] : [{ code, problem: answer.problem }],
-    );
-    if (unread.length === answers.value.length)
-      return change(job.id, { state: 'refused', problem: unread[0]?.problem ?? NO_PATCH, unread });
-    if (asksWhetherWet(job, answers.value))
-      return change(job.id, { state: 'asking', isWet: 'by look', why: job.why });
+    const came = readAs(job, answers.value, now.current);
+    if (!came.keep) return change(job.id, came.change);
     const { drafts, files } = keptAs(job, answers.value, now.current);
     await append(drafts, files);
     await forget(job.id);
-    const n = answers.value.length - unread.length;
-    const word = answers.value.length > 1 ? `${n} of ${answers.value.length} patches read and kept` : '';
-    change(job.id, { state: 'done', share: 1, word, unread });
-  };
-
-  /** One patch of which nobody was asked yet, that looks damp where others like it did not. */
-  const asksWhetherWet = (job: Job, [first, ...rest]: readonly PatchAnswer[]) => {
-    if (job.taken.stage !== 'dry' || job.isSurelyDry || rest.length || !first.answer.ok) return false;
-    const { plan, records } = now.current;
-    const others = plan.patches.flatMap(p => readingsOf(records, p.code));
-    return looksWet(first.answer.value.reading.darker, others);
+    change(job.id, came.done);
   };
 
   const readBare = async (job: Job, aim: NonNullable<Job['aim']>, signal: AbortSignal) => {
@@ -150,11 +121,7 @@ export function useReader(view: TrialView): Reader {
     const carried = { plan, pictures: await picturesOn(now.current) };
     const seen = await glossInWorker(job.file, carried, aim.code, signal);
     if (!seen.ok) return change(job.id, { state: 'refused', problem: seen.problem });
-    const { drafts, files } = keptAs(
-      job,
-      [{ code: aim.code, answer: { ok: false, problem: NO_PATCH } }],
-      view,
-    );
+    const { drafts, files } = keptUnread(job, aim.code, view);
     const photo = drafts.find(d => d.kind === 'photo')?.photo ?? job.kept!;
     await append([...drafts, { kind: 'gloss', patch: aim.code, photo, ...seen.value }], files);
     await forget(job.id);
@@ -165,8 +132,7 @@ export function useReader(view: TrialView): Reader {
     if (running.current) return;
     running.current = true;
     for (;;) {
-      const job =
-        list.current.find(j => j.state === 'looking') ?? list.current.find(j => j.state === 'waiting');
+      const job = nextJob(list.current);
       if (!job) break;
       abort.current ??= new AbortController();
       try {
@@ -192,8 +158,7 @@ export function useReader(view: TrialView): Reader {
       addedAt: `${new Date(presentMs()).toISOString()}${String(place).padStart(4, '0')}`,
     });
   const begin = (made: readonly Job[]) => {
-    const isFirst = !list.current.some(j => PENDING.includes(j.state));
-    put(old => [...(isFirst ? old.filter(j => j.state === 'refused') : old), ...made]);
+    put(old => withNew(old, made));
     void pump();
   };
 
@@ -226,22 +191,9 @@ export function useReader(view: TrialView): Reader {
     const { queue } = { queue: workshopOf(workshop).waitingPhotos(plan.id) };
     queue.then(
       left => {
-        const known = new Set([
-          ...list.current.map(j => j.id),
-          // One that was read just before the page was closed is among the records.
-          ...now.current.records.flatMap(r => (r.kind === 'photo' ? [r.photo] : [])),
-        ]);
-        const found = left.filter(w => !known.has(w.id));
+        const found = leftOver(left, list.current, now.current);
         if (!found.length) return;
-        put(old => [
-          ...found.map(w => ({
-            ...FRESH,
-            ...w,
-            why: 'It was waiting when this was closed.',
-            taken: { stage: w.stage, roundOf: () => 1, ...(w.worn ? { worn: w.worn as never } : {}) },
-          })),
-          ...old,
-        ]);
+        put(old => [...found, ...old]);
         void pump();
       },
       () => {},
@@ -253,7 +205,7 @@ export function useReader(view: TrialView): Reader {
     ...shown.current,
     busy,
     cancel: () => {
-      put(old => old.map(j => (PENDING.includes(j.state) ? { ...j, state: 'cancelled' as const } : j)));
+      put(withoutPending);
       abort.current?.abort();
     },
     add: (files, taken) =>
@@ -271,9 +223,7 @@ export function useReader(view: TrialView): Reader {
     },
     change,
     start: ids => {
-      put(old =>
-        old.map(j => (ids.includes(j.id) ? { ...j, state: 'waiting' as const, problem: undefined } : j)),
-      );
+      put(old => withStarted(old, ids));
       void pump();
     },
     drop: id => {
@@ -283,11 +233,7 @@ export function useReader(view: TrialView): Reader {
     keepUnread: id => {
       const job = list.current.find(j => j.id === id);
       if (!job?.aim || !('code' in job.aim)) return;
-      const { drafts, files } = keptAs(
-        job,
-        [{ code: job.aim.code, answer: { ok: false, problem: NO_PATCH } }],
-        now.current,
-      );
+      const { drafts, files } = keptUnread(job, job.aim.code, now.current);
       append(drafts, files).then(
         () => {
           void forget(id);
@@ -299,51 +245,7 @@ export function useReader(view: TrialView): Reader {
   };
 }
 
-const ONE_BY_ONE: Problem = {
-  code: 'one-by-one',
-  say: 'A bare ground is looked at patch by patch, through the card.',
-  wayOut: 'Say which patch lies in the card’s window.',
-};
-
-const PENDING: readonly Job['state'][] = ['looking', 'waiting', 'reading'];
-const FRESH = { state: 'looking', share: 0, word: '' } as const;
 const ignore = () => {};
-const NO_PATCH: Problem = { code: 'nothing-read', say: 'No patch in this photo could be read.' };
-
-/** What is recorded of a photo that was read: it with each patch's reading; or it alone, where there is none. */
-function keptAs(job: Job, answers: readonly PatchAnswer[], trialled: Trialled) {
-  const photo = job.kept ?? job.id;
-  const files = new Map<string, Blob>(job.kept ? [] : [[photo, job.file]]);
-  const isAlone = answers.length === 1;
-  const drafts = answers.flatMap(({ code, answer }, i): RecordDraft[] => {
-    if (!answer.ok && !isAlone) return [];
-    // Of a board each patch may have been through something else.
-    const { stage, worn, roundOf } = byRecords(job.taken, trialled, code, takenAtMs(job)).taken;
-    const about: RecordDraft = {
-      ...{ kind: 'photo', patch: code, photo, stage, round: roundOf(code), name: job.name },
-      simulated: job.simulated,
-      takenAt: job.takenAt,
-      ...(worn ? { worn } : {}),
-    };
-    const first = job.kept ? [] : [about];
-    if (!answer.ok) return first;
-    // One that is read anew gets a picture of its own: the earlier reading keeps the one it was read from.
-    const straight = `${photo}s${job.kept ? freshId(Math.random).slice(0, 8) : isAlone ? '' : i}`;
-    files.set(straight, answer.value.straight);
-    return [...first, { kind: 'reading', patch: code, photo, reading: answer.value.reading, straight }];
-  });
-  return { drafts, files };
-}
-
-/** When a photo was taken, ms; now, where it does not say. */
-const takenAtMs = ({ takenAt }: Job) => (takenAt ? Date.parse(takenAt) : presentMs());
-
-const notKept = (error: unknown): Problem => {
-  if (error instanceof StorageError)
-    return { ...error.problem, say: `This photo was not kept. ${error.problem.say}` };
-  const why = error instanceof Error ? error.message : 'something failed';
-  return { code: 'failed', say: `This photo was not kept: ${why}.`, wayOut: 'Try it again.' };
-};
 
 /** What a photo's EXIF says of itself; nothing when there is none. */
 async function exifOf(file: Blob): Promise<{ simulated: boolean; takenAt: string | null }> {
