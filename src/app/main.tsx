@@ -7,7 +7,7 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { followOtherTabs, queryClient, readAheadWorkshop } from '../store/index.ts';
 import { routes } from './routes.tsx';
-import { STAGES } from './stages.tsx';
+import { STAGES } from './stages.ts';
 import { system } from './theme/index.ts';
 import { SettingsProvider } from './ui/settings.tsx';
 

@@ -2,8 +2,7 @@ import type { RouteObject } from 'react-router';
 import { OpeningView } from './home/opening.tsx';
 import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
-import { STAGES } from './stages.tsx';
-import { TrialFrame } from './trial/frame.tsx';
+import { STAGES } from './stages.ts';
 
 const Opening = () => <p style={{ padding: '2rem' }}>Opening…</p>;
 
@@ -70,10 +69,16 @@ export const routes: RouteObject[] = [
       },
       {
         path: 't/:trial',
-        element: <TrialFrame stages={STAGES} />,
+        lazy: async () => {
+          const { TrialFrame } = await import('./trial/frame.tsx');
+          return { element: <TrialFrame stages={STAGES} /> };
+        },
         children: STAGES.map(({ id, load }) => ({
           path: id,
-          lazy: async () => ({ Component: await load() }),
+          lazy: async () => {
+            const { Page, marks } = await load();
+            return { Component: Page, handle: { marks } };
+          },
         })),
       },
       {

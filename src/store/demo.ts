@@ -1,4 +1,4 @@
-import { readBundle, shiftTimes } from '../core/bundle/index.ts';
+import { shiftTimes } from '../core/bundle/index.ts';
 import type { Workshop } from './workshop.ts';
 
 /** The files of the demo workshop, the moment they were made for, and how many of them the first view waits for. */
@@ -49,6 +49,7 @@ async function fill(workshop: Workshop, now: number, more: () => void, isFirst: 
     await locks.inTurn('wet-test demo demo', async () => {
       const before = new Set((await stores.meta.getItem<string[]>(DONE)) ?? []);
       if (before.has(file)) return;
+      const { readBundle } = await import('../core/bundle/zip.ts');
       const bundle = readBundle(new Uint8Array(await (await fetch(`/demo/${file}`)).arrayBuffer()));
       if (!bundle.ok) throw new Error(bundle.problem.say);
       const { plan, records, photos } = bundle.value;

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Picture } from '../core/artwork/index.ts';
 import type { TrialBundle } from '../core/bundle/index.ts';
 import { freshId } from '../core/codes/index.ts';
-import { mergeTrials, splitTrial, type WholeTrial } from '../core/design/index.ts';
+import type { WholeTrial } from '../core/design/index.ts';
 import type { Method } from '../core/methods/index.ts';
 import type { Outcome, Progress } from '../core/outcome/index.ts';
 import { hasBegun, type Trialled } from '../core/progress/index.ts';
@@ -335,6 +335,7 @@ async function mergeInto(
   const [a, b] = [await workshopOf(name).whole(one), await workshopOf(name).whole(other)];
   if (!a.ok) return a;
   if (!b.ok) return b;
+  const { mergeTrials } = await import('../core/design/merge.ts');
   const made = mergeTrials(a.value, b.value, identityNow());
   return keepMade(client, name, made, [a.value, b.value], {
     kind: 'change',
@@ -353,6 +354,7 @@ async function splitOff(
 ): Promise<Outcome<TrialPlan>> {
   const from = await workshopOf(name).whole(trial);
   if (!from.ok) return from;
+  const { splitTrial } = await import('../core/design/merge.ts');
   const made = splitTrial(from.value, codes, identityNow());
   return keepMade(client, name, made, [from.value], {
     kind: 'change',

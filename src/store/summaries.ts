@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { parsePlan } from '../core/bundle/index.ts';
 import type { Progress } from '../core/outcome/index.ts';
-import { SUMMARY_VERSION, summaryOf, TrialSummary } from '../core/summary/index.ts';
+import { SUMMARY_VERSION, TrialSummary } from '../core/summary/kept.ts';
 import { type logOf, recordsIn } from './log.ts';
 import type { Marks } from './marks.ts';
 import { StorageError } from './storage-error.ts';
@@ -66,6 +66,8 @@ export function summariesOf({ stores, log, marks, rawPlan, inTurn, isSample }: P
     const parsed = parsePlan(kept.plan);
     if (!parsed.ok) return { id: trial, name: nameIn(kept), why: parsed.problem.say };
     const removed = kept.removedAt ? { removedAt: kept.removedAt } : {};
+    // Most visits find every summary as it was: what makes them is fetched when one is missing.
+    const { summaryOf } = await import('../core/summary/summary.ts');
     try {
       const entries = await logged;
       const { records } = recordsIn(entries);

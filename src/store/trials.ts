@@ -1,4 +1,4 @@
-import { checkTrial, parsePlan, type TrialBundle, writeBundle } from '../core/bundle/index.ts';
+import { checkTrial, parsePlan, type TrialBundle } from '../core/bundle/index.ts';
 import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
 import { photosNamed, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
 import type { Intent, Journal } from './journal.ts';
@@ -219,7 +219,9 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     /** The trial as an archive; never refused for a photo that is gone or a record that cannot be read: it says so inside. */
     exportTrial: async (trial: string, evenRemoved = false): Promise<Outcome<Uint8Array>> => {
       const found = await whole(trial, evenRemoved);
-      return found.ok ? good(writeBundle(found.value, new Date().toISOString())) : found;
+      if (!found.ok) return found;
+      const { writeBundle } = await import('../core/bundle/zip.ts');
+      return good(writeBundle(found.value, new Date().toISOString()));
     },
     whole,
     /** Everything stored of a trial as it is, readable or not, as JSON; photos are left out. */

@@ -1,17 +1,22 @@
 import { Box, Button, Grid, Heading, Text } from '@chakra-ui/react';
+import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { patchStatus, progressOf, type Trialled } from '../../core/progress/index.ts';
 import type { Action, Agenda } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { span } from '../../core/units/index.ts';
-import { DryingLine } from '../trial/make/drying-line.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 import { useLessons } from '../ui/use-known.ts';
 import { useNext } from '../ui/use-next.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import { WorkAhead } from './work-ahead.tsx';
+
+/** After what needs hands. */
+const DryingLine = lazy(async () => ({
+  default: (await import('../trial/make/drying-line.tsx')).DryingLine,
+}));
 
 /** A trial that is under way, with what it alone would need next. */
 export interface Running extends Trialled {
@@ -140,7 +145,9 @@ export function Hands({
         <Heading as="h2" size="lg" color="fg.muted" fontWeight="600" mb="2">
           Drying
         </Heading>
-        <DryingLine trials={running} {...{ workshop, now, lessons }} sittings={settings.working.sittings} />
+        <Suspense>
+          <DryingLine trials={running} {...{ workshop, now, lessons }} sittings={settings.working.sittings} />
+        </Suspense>
       </Box>
     </Grid>
   );

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { usePlan, useWorkshopActions } from '../../store/index.ts';
-import { STAGES } from '../stages.tsx';
+import { STAGES } from '../stages.ts';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { BIG } from './big.ts';
 import { GiveBackButton } from './give-back.tsx';

@@ -1,16 +1,17 @@
 import { Box, Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useWorkshopActions } from '../../store/index.ts';
 import { Notices } from '../ui/notices.tsx';
 import { useTitle } from '../ui/page-focus.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
-import { KeyList } from './key-list.tsx';
-import { LongWaits } from './long-waits.tsx';
 import { useOffline } from './offline.ts';
 import { titleOf } from './titles.ts';
 
+// Fetched when they are asked for.
+const KeyList = lazy(async () => ({ default: (await import('./key-list.tsx')).KeyList }));
+const LongWaits = lazy(async () => ({ default: (await import('./long-waits.tsx')).LongWaits }));
 const RouterLink = chakra(Link);
 const RouterNavLink = chakra(NavLink);
 /** Past the places of the workshop, for keys; seen only while it has the focus. */
@@ -33,7 +34,8 @@ const SkipLink = chakra('a', {
 export function Shell() {
   const workshop = useWorkshop();
   const { settings, change } = useSettings();
-  const [keys, setKeys] = useState(false);
+  /** Whether the list of keys is open; nothing before it is asked for. */
+  const [keys, setKeys] = useState<boolean>();
   const { newer, takeOver } = useOffline();
   const { pathname } = useLocation();
   const onBench = pathname.endsWith('/bench');
@@ -159,11 +161,19 @@ export function Shell() {
       )}
       {newer && !onBench && <NewerNotice takeOver={takeOver} />}
       {workshop === 'demo' && !onBench && <DemoNotice />}
-      {settings.notify && <LongWaits workshop={workshop} />}
+      {settings.notify && (
+        <Suspense>
+          <LongWaits workshop={workshop} />
+        </Suspense>
+      )}
       <Box id="page" ref={content} tabIndex={-1} outline="none">
         <Outlet />
       </Box>
-      <KeyList open={keys} onClose={() => setKeys(false)} />
+      {keys !== undefined && (
+        <Suspense>
+          <KeyList open={keys} onClose={() => setKeys(false)} />
+        </Suspense>
+      )}
     </Notices>
   );
 }

@@ -1,4 +1,71 @@
-import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+import { createSystem, defaultBaseConfig, defineConfig } from '@chakra-ui/react';
+import {
+  animationStyles,
+  breakpoints,
+  buttonRecipe,
+  checkboxSlotRecipe,
+  checkmarkRecipe,
+  cssVarsPrefix,
+  cssVarsRoot,
+  dialogSlotRecipe,
+  fieldSlotRecipe,
+  globalCss,
+  headingRecipe,
+  inputRecipe,
+  keyframes,
+  layerStyles,
+  linkRecipe,
+  listSlotRecipe,
+  nativeSelectSlotRecipe,
+  numberInputSlotRecipe,
+  progressSlotRecipe,
+  radioGroupSlotRecipe,
+  radiomarkRecipe,
+  semanticTokens,
+  spinnerRecipe,
+  tableSlotRecipe,
+  textareaRecipe,
+  textStyles,
+  tokens,
+} from '@chakra-ui/react/theme';
+
+/** The kit’s own look of the parts that are used, and of no other: each recipe costs every page its share of the start. */
+const parts = defineConfig({
+  preflight: true,
+  cssVarsPrefix,
+  cssVarsRoot,
+  globalCss,
+  theme: {
+    breakpoints,
+    keyframes,
+    tokens,
+    semanticTokens,
+    textStyles,
+    layerStyles,
+    animationStyles,
+    recipes: {
+      button: buttonRecipe,
+      checkmark: checkmarkRecipe,
+      heading: headingRecipe,
+      input: inputRecipe,
+      link: linkRecipe,
+      radiomark: radiomarkRecipe,
+      spinner: spinnerRecipe,
+      textarea: textareaRecipe,
+    },
+    slotRecipes: {
+      checkbox: checkboxSlotRecipe,
+      dialog: dialogSlotRecipe,
+      field: fieldSlotRecipe,
+      list: listSlotRecipe,
+      nativeSelect: nativeSelectSlotRecipe,
+      numberInput: numberInputSlotRecipe,
+      progress: progressSlotRecipe,
+      radioGroup: radioGroupSlotRecipe,
+      table: tableSlotRecipe,
+    },
+  },
+});
 
 const pair = (light: string, dark: string) => ({ value: { _light: light, _dark: dark } });
 
@@ -95,4 +162,4 @@ const config = defineConfig({
   },
 });
 
-export const system = createSystem(defaultConfig, config);
+export const system = createSystem(defaultBaseConfig, parts, config);

@@ -1,5 +1,5 @@
 import { Box, Button, chakra, Flex, Grid, Heading, Text } from '@chakra-ui/react';
-import { Navigate, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { Navigate, NavLink, Outlet, useLocation, useMatches, useNavigate } from 'react-router';
 import { movePatch, moving, swapPatches } from '../../core/design/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { hasBegun } from '../../core/progress/index.ts';
@@ -14,7 +14,7 @@ import { Said } from '../ui/settings.tsx';
 import { usePainted } from '../ui/use-painted.ts';
 import { useRecord } from '../ui/use-record.ts';
 import { useFindingsCount } from './findings-at-hand.ts';
-import type { Stage } from './stage.ts';
+import type { LoadedStage, Stage } from './stage.ts';
 import { TrialContext, type TrialView, WithTrial } from './view.tsx';
 
 const StageLink = chakra(NavLink);
@@ -28,6 +28,8 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   const { plan, workshop, selected, select } = view;
   const path = useLocation().pathname.split('/').at(-1);
   const stage = stages.find(s => s.id === path);
+  // The page that is open has been loaded, and what it draws with it.
+  const loaded = useMatches().at(-1)?.handle as Pick<LoadedStage, 'marks'> | undefined;
   const { changePlan } = useWorkshopActions(workshop);
   const tell = useNotice();
   const record = useRecord(workshop, plan.id);
@@ -35,8 +37,8 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
   // What is drawn on the board may rest on findings that come later.
   useFindingsCount();
   useTitle(stage && titled(`${plan.name}: ${stage.label}`));
-  if (!stage) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
-  const marks = stage.marks(view);
+  if (!stage || !loaded) return <Navigate replace to={`/w/${workshop}/t/${plan.id}/${stages[0].id}`} />;
+  const marks = loaded.marks(view);
   // What nobody has begun can be moved; where there are records already, that is one more of them.
   const isUntouched = !hasBegun(view.records) && !changesIn(view.records).length;
   const arrange = async (change: (plan: TrialPlan) => Outcome<TrialPlan>) => {

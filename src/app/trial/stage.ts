@@ -10,9 +10,14 @@ export interface Stage {
   readonly place: number;
   /** What its tab says. */
   readonly label: string;
-  /** Loads its page; called when it is first opened. */
-  readonly load: () => Promise<ComponentType>;
-  readonly marks: (view: TrialView) => BoardMarks;
+  /** Loads its page and what it draws on the board; called when it is first opened. */
+  readonly load: () => Promise<LoadedStage>;
   /** Whether patches may be moved on the board as long as work has not begun. */
   readonly arranges?: boolean;
+}
+
+/** What a stage shows, once it is opened: its page, and what stands on the patches beside it. */
+export interface LoadedStage {
+  readonly Page: ComponentType;
+  readonly marks: (view: TrialView) => BoardMarks;
 }

@@ -1,4 +1,4 @@
-import { WorkPlans } from '../../core/schedule/index.ts';
+import { KeptPlans } from '../../core/schedule/index.ts';
 
 /** The one plan of the work: the opening view, Lay out, Print and Make all ask here. */
-export const workPlans = new WorkPlans();
+export const workPlans = new KeptPlans();

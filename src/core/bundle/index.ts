@@ -2,6 +2,7 @@ export { hex, type LocalHeader, localHeaderAt, MOST_NAME, unpacked } from './arc
 export { checkTrial, parsePlan, parseRecord } from './check.ts';
 export { csvFiles } from './csv.ts';
 export { type ImageHead, imageHead } from './image.ts';
+export { lostWords } from './lost.ts';
 export { shiftTimes } from './shift.ts';
 export {
   checkWorkshop,
@@ -11,4 +12,4 @@ export {
   type WorkshopFile,
   workshopJson,
 } from './workshop.ts';
-export { lostWords, readBundle, type TrialBundle, writeBundle } from './zip.ts';
+export { readBundle, type TrialBundle, writeBundle } from './zip.ts';

@@ -1,5 +1,4 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
-import * as v from 'valibot';
 import type { Step } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
@@ -12,6 +11,7 @@ import {
   REFERENCE_AIR,
   REFERENCE_COAT_MM,
 } from '../units/index.ts';
+import type { DryingSeen } from './seen.ts';
 
 export interface Trialled {
   readonly plan: TrialPlan;
@@ -41,15 +41,6 @@ const WRONG = 0.05;
 const ANYTHING_SD = 1;
 /** Standard deviations to either side within which nine in ten lie. */
 export const SURE = 1.645;
-
-/** What one look, at one piece or at several together, told of a medium: dry after between so many hours of the reference air and coat. */
-export const DryingSeen = v.object({
-  medium: v.string(),
-  from: v.pipe(v.number(), v.minValue(0)),
-  /** Nothing where it was never found ready. */
-  to: v.nullable(v.number()),
-});
-export type DryingSeen = v.InferOutput<typeof DryingSeen>;
 
 /** Lessons of a trial as far as they are about drying. */
 interface Taught {

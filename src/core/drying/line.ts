@@ -3,7 +3,8 @@ import { isShortWait, type Link } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { driedBy, REFERENCE_AIR } from '../units/index.ts';
 import { driesMedium, learntDrying, type Trialled } from './learn.ts';
-import { type Lessons, lessonsOf } from './lessons.ts';
+import { lessonsOf } from './lessons.ts';
+import type { Lessons } from './seen.ts';
 import { questionFor, TOGETHER_MS } from './sign.ts';
 
 /** Pieces that wait together for the same: one bar of the drying line. Times are ms. */

@@ -1,10 +1,10 @@
-import * as v from 'valibot';
 import { topOf } from '../models/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { isShortWait } from '../steps/index.ts';
 import { readingOf } from '../trial/index.ts';
 import { type Air, driedBetween, dryingFactor } from '../units/index.ts';
 import type { Trialled } from './learn.ts';
+import type { ShortWaitSeen } from './seen.ts';
 
 /** The best short wait in an air, minutes, with its range of nine in ten, and how many patches it rests on. */
 export interface ShortWait {
@@ -13,18 +13,6 @@ export interface ShortWait {
   readonly hi: number;
   readonly patches: number;
 }
-
-/**
- * One patch's wait before pulling: the logarithm of minutes of the reference air, what landed, %, and how far, as a
- * logarithm, the wait was from the planned one.
- */
-export const ShortWaitSeen = v.object({
-  method: v.string(),
-  x: v.number(),
-  landed: v.number(),
-  off: v.optional(v.number()),
-});
-export type ShortWaitSeen = v.InferOutput<typeof ShortWaitSeen>;
 
 /** How exactly a maker hits a time of whom nothing is known, as a standard deviation of its logarithm, and how many tries that is worth. */
 const HITS = { sd: 0.12, worth: 6 };

@@ -3,7 +3,8 @@ import { surePercent } from '../findings/index.ts';
 import { fisher } from '../models/index.ts';
 import { DISAGREEMENTS } from '../questions/index.ts';
 import { foresee, type Made, type Pool, unsureOf } from './pool.ts';
-import { type EvidenceRow, THINGS, type Thing, thingName } from './rows.ts';
+import { type EvidenceRow, THINGS, type Thing } from './row.ts';
+import { thingName } from './rows.ts';
 
 /** A number with nine in ten of what is known. */
 export interface Range {

@@ -14,4 +14,5 @@ export {
   type Settled,
 } from './answers.ts';
 export { foresee, type Made, type Pool, poolOf, unsureOf } from './pool.ts';
-export { EvidenceRow, evidenceIn, madeWith, THINGS, type Thing, thingName } from './rows.ts';
+export { EvidenceRow, THINGS, type Thing } from './row.ts';
+export { evidenceIn, madeWith, thingName } from './rows.ts';

@@ -1,7 +1,6 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
 import { type Chance, chanceFrom } from '../random/index.ts';
-import type { EvidenceRow, Thing } from './rows.ts';
-import { THINGS } from './rows.ts';
+import { type EvidenceRow, THINGS, type Thing } from './row.ts';
 
 /** Pairs of things whose effect together is kept apart. */
 const PAIRS: readonly (readonly [Thing, Thing])[] = [

@@ -96,27 +96,6 @@ function endsIn(
   return endsAt;
 }
 
-/**
- * What an agenda of several trials has of one of them: its tasks, when it ends, the work of its hands. Washing and mixing
- * are of all, and so is how much could be gained.
- *
- * @example partOf(agenda, plan.id).tasks.every(t => t.trial === plan.id); // => true
- */
-export function partOf(agenda: Agenda, trial: string): Agenda {
-  const tasks = agenda.tasks.filter(t => t.trial === trial);
-  return {
-    ...agenda,
-    tasks,
-    ends: tasks.reduce((last, t) => Math.max(last, t.to), Number.NEGATIVE_INFINITY),
-    // What is done for several pieces in one go is work once.
-    handsMin: [...new Map(tasks.map(t => [`${t.from} ${t.who}`, t])).values()].reduce(
-      (sum, t) => sum + (t.to - t.from) / 60_000,
-      0,
-    ),
-    late: agenda.late.filter(code => tasks.some(t => t.patch === code)),
-  };
-}
-
 /** What a search failed with: whether it is proved, and the job. */
 const partsOf = (code: string): [what: string, job: string] => {
   const at = code.indexOf(' ');

@@ -4,13 +4,14 @@ export {
   agendaAtLast,
   agendaOf,
   agendaOfAll,
-  partOf,
   QUICK,
   THOROUGH,
 } from './agenda.ts';
 export { dueElsewhere } from './due-elsewhere.ts';
 export { type Forecast, forecast } from './forecast.ts';
+export { KeptPlans } from './kept-plans.ts';
 export { type Action, nextAction } from './next-action.ts';
+export { endIn, partOf } from './part-of.ts';
 export {
   placesOf,
   SITTINGS,
@@ -21,7 +22,7 @@ export {
   workingWith,
 } from './sittings.ts';
 export { ALWAYS, type Batch, type Spans, tidySpans } from './solver/index.ts';
-export { endIn, WorkPlans } from './work-plans.ts';
+export { endOfWork, workPlanOf } from './work-plans.ts';
 export {
   batchesLeft,
   batchOf,

@@ -1,1 +1,2 @@
-export { SUMMARY_VERSION, summaryOf, TrialSummary } from './summary.ts';
+export { SUMMARY_VERSION, TrialSummary } from './kept.ts';
+export { summaryOf } from './summary.ts';

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Outcome, Problem } from '../../../core/outcome/index.ts';
 import { Cancelled } from '../../../core/outcome/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
-import type { Agenda, Working } from '../../../core/schedule/index.ts';
+import { type Agenda, type Working, workPlanOf } from '../../../core/schedule/index.ts';
 import { agendaInWorker } from '../../../workers/index.ts';
 import { workPlans } from '../../ui/work-plans.ts';
 
@@ -27,7 +27,7 @@ export function useDayPlan(
   cancel(): void;
 } {
   const key = workPlans.keyOf(trials, working, now);
-  const known = workPlans.of(trials, working, now);
+  const known = workPlanOf(workPlans, trials, working, now);
   const [thorough, setThorough] = useState<Found>();
   const [busy, setBusy] = useState<number>();
   const abort = useRef<AbortController>(undefined);

@@ -2,6 +2,7 @@ import { Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { planCost } from '../../../core/design/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
+import { endOfWork } from '../../../core/schedule/index.ts';
 import { sizeOf } from '../../../core/trial/index.ts';
 import { PlanSummary } from '../../new-trial/plan-summary.tsx';
 import { TellsPanel } from '../../new-trial/tells-panel.tsx';
@@ -59,7 +60,11 @@ function TrialPlanned() {
   const begun = hasBegun(records);
   return (
     <>
-      <PlanSummary {...{ plan, records }} start={now} ends={workPlans.endOf(trials, working, now, plan.id)} />
+      <PlanSummary
+        {...{ plan, records }}
+        start={now}
+        ends={endOfWork(workPlans, trials, working, now, plan.id)}
+      />
       <Text mt="4" color="fg.muted">
         {begun
           ? 'What has been begun stays where it is. Anything else can still be dragged to another place.'

@@ -2,7 +2,7 @@ import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { partOf } from '../../../core/schedule/index.ts';
+import { partOf, workPlanOf } from '../../../core/schedule/index.ts';
 import {
   donorSets,
   inMeasures,
@@ -70,7 +70,7 @@ export function PrintStage() {
     ),
   );
   const others = useMemo(() => {
-    const found = workPlans.of(trials, working, presentMs());
+    const found = workPlanOf(workPlans, trials, working, presentMs());
     return otherPapers(printed, found.ok ? partOf(found.value, printed.id) : undefined).map(p => ({
       ...p,
       make: () => inMeasures(p.make(), system),

@@ -4,11 +4,11 @@ import { span } from '../../../core/units/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
-import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 import { PHASE_HATCH, PHASE_WORDS } from './phases.ts';
 
-function marks(view: TrialView): BoardMarks {
+/** What stands on the patches at this stage. */
+export function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
   const progress = progressOf(plan, records);
@@ -41,12 +41,3 @@ function marks(view: TrialView): BoardMarks {
     },
   };
 }
-
-/** Stage “Make”. */
-export const STAGE: Stage = {
-  id: 'make',
-  place: 3,
-  label: 'Make',
-  load: async () => (await import('./make-stage.tsx')).MakeStage,
-  marks,
-};

@@ -2,10 +2,10 @@ import { mirrors } from '../../../core/methods/index.ts';
 import { levelNames, type Patch, settingsOf } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchFace } from '../../board/patch-face.tsx';
-import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 
-function marks(view: TrialView): BoardMarks {
+/** What stands on the patches at this stage. */
+export function marks(view: TrialView): BoardMarks {
   const { plan, records, workshop } = view;
   const isMirrored = (p: Patch) => {
     const { method, donor } = settingsOf(plan, p);
@@ -20,12 +20,3 @@ function marks(view: TrialView): BoardMarks {
     say: p => `${p.code}: ${isMirrored(p) ? 'mirrored ' : ''}print for ${names(p)}`,
   };
 }
-
-/** Stage “Print”. */
-export const STAGE: Stage = {
-  id: 'print',
-  place: 2,
-  label: 'Print',
-  load: async () => (await import('./print-stage.tsx')).PrintStage,
-  marks,
-};

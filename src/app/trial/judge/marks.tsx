@@ -2,12 +2,12 @@ import { isBlind } from '../../../core/judging/index.ts';
 import { shortSide, verdictOf } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
-import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 
 const VERDICT_HATCH = { keep: 'full', fix: 'lines', scrap: 'cross' } as const;
 
-function marks(view: TrialView): BoardMarks {
+/** What stands on the patches at this stage. */
+export function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
   // What was judged blind is not shown where it lies until it is asked for.
@@ -39,12 +39,3 @@ function marks(view: TrialView): BoardMarks {
     },
   };
 }
-
-/** Stage “Judge”. */
-export const STAGE: Stage = {
-  id: 'judge',
-  place: 5,
-  label: 'Judge',
-  load: async () => (await import('./judge-stage.tsx')).JudgeStage,
-  marks,
-};

@@ -1,11 +1,11 @@
 import { photosOf, readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchWriting } from '../../board/marks.tsx';
-import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 import { StraightPhoto } from './straight-photo.tsx';
 
-function marks(view: TrialView): BoardMarks {
+/** What stands on the patches at this stage. */
+export function marks(view: TrialView): BoardMarks {
   const { plan, records, workshop } = view;
   const size = shortSide(plan);
   return {
@@ -34,12 +34,3 @@ function marks(view: TrialView): BoardMarks {
     },
   };
 }
-
-/** Stage “Read”. */
-export const STAGE: Stage = {
-  id: 'read',
-  place: 4,
-  label: 'Read',
-  load: async () => (await import('./read-stage.tsx')).ReadStage,
-  marks,
-};

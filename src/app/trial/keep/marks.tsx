@@ -2,10 +2,10 @@ import { findingsAtHand } from '../../../core/findings/index.ts';
 import { levelNames, type Patch, readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
-import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 
-function marks(view: TrialView): BoardMarks {
+/** What stands on the patches at this stage. */
+export function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
   const names = (p: Patch) => levelNames(plan, p).join(', ');
@@ -37,12 +37,3 @@ function marks(view: TrialView): BoardMarks {
     },
   };
 }
-
-/** Stage “Keep”. */
-export const STAGE: Stage = {
-  id: 'keep',
-  place: 7,
-  label: 'Keep',
-  load: async () => (await import('./keep-stage.tsx')).KeepStage,
-  marks,
-};

@@ -3,10 +3,10 @@ import { readingOf, shortSide, verdictOf } from '../../../core/trial/index.ts';
 import { inLines } from '../../board/in-lines.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { PatchWriting } from '../../board/marks.tsx';
-import type { Stage } from '../stage.ts';
 import type { TrialView } from '../view.tsx';
 
-function marks(view: TrialView): BoardMarks {
+/** What stands on the patches at this stage. */
+export function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
   const top = new Map(plan.patches.map(p => [p.code, explain(plan, p, records)[0]]));
@@ -28,12 +28,3 @@ function marks(view: TrialView): BoardMarks {
 /** On a patch there is room for so many letters and lines. */
 const LETTERS = 17;
 const LINES = 4;
-
-/** Stage “Explain”. */
-export const STAGE: Stage = {
-  id: 'explain',
-  place: 6,
-  label: 'Explain',
-  load: async () => (await import('./explain-stage.tsx')).ExplainStage,
-  marks,
-};
