@@ -53,6 +53,8 @@ export default defineConfig({
     chunkSizeWarningLimit: 20_000,
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
+    // What loads what, for the test that weighs it.
+    manifest: true,
   },
   worker: {
     format: 'es',

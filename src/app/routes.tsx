@@ -1,5 +1,4 @@
 import type { RouteObject } from 'react-router';
-import { OpeningView } from './home/opening.tsx';
 import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
 import { STAGES } from './stages.ts';
@@ -14,7 +13,10 @@ export const routes: RouteObject[] = [
     errorElement: <Broken />,
     HydrateFallback: Opening,
     children: [
-      { index: true, element: <OpeningView /> },
+      {
+        index: true,
+        lazy: async () => ({ Component: (await import('./home/opening.tsx')).OpeningView }),
+      },
       {
         path: 'new',
         lazy: async () => ({ Component: (await import('./new-trial/start-page.tsx')).StartPage }),

@@ -8,6 +8,7 @@ import { readingFor } from '../../core/trial/example.ts';
 import type { TrialRecord } from '../../core/trial/index.ts';
 import type { RecordDraft } from '../../store/index.ts';
 import {
+  asksForWait,
   canHaveBeen,
   foundReady,
   freesHands,
@@ -53,6 +54,17 @@ describe('the set-up of the bench', () => {
     const noted = air();
     const undo = kept({ kind: 'undo', patch: null, of: noted.id });
     expect(needsSetUp([noted, undo], T0 + 1)).toBe(true);
+  });
+});
+
+describe('a learnt wait', () => {
+  const lessons = [{ shortWaits: [{ method: 'film-pull' }] }];
+  it('is asked for where the workshop has waits of the method and the trial compares none', () => {
+    expect(asksForWait({ method: 'film-pull', factors: [] }, lessons)).toBe(true);
+    expect(asksForWait({ method: 'wet-rub', factors: [] }, lessons)).toBe(false);
+    const ladder = [{ key: 'dryHours', levels: [1, 2] }] as const;
+    expect(asksForWait({ method: 'film-pull', factors: ladder as never }, lessons)).toBe(false);
+    expect(asksForWait({ method: 'film-pull', factors: [] }, [])).toBe(false);
   });
 });
 

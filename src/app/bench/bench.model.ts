@@ -2,7 +2,7 @@ import { type AtHand, type Next, pressed, type Screen } from '../../core/advice/
 import type { Sign } from '../../core/drying/index.ts';
 import type { PatchProgress } from '../../core/progress/index.ts';
 import type { Link } from '../../core/steps/index.ts';
-import { readingOf, standing, type TrialRecord, undoWords } from '../../core/trial/index.ts';
+import { readingOf, standing, type TrialPlan, type TrialRecord, undoWords } from '../../core/trial/index.ts';
 import type { RecordDraft } from '../../store/index.ts';
 
 const MIN = 60_000;
@@ -15,6 +15,14 @@ export function needsSetUp(records: readonly TrialRecord[], now: number): boolea
   const lastHere = kept.findLast(r => r.kind === 'air' || r.kind === 'step');
   return !lastHere || !kept.some(r => r.kind === 'air') || now - Date.parse(lastHere.at) >= AWAY_MS;
 }
+
+/** Whether a learnt wait is asked for: the trial does not compare waits, and the workshop has waits of its method. */
+export const asksForWait = (
+  plan: Pick<TrialPlan, 'factors' | 'method'>,
+  lessons: readonly { readonly shortWaits: readonly { readonly method: string }[] }[],
+): boolean =>
+  !plan.factors.some(f => f.key === 'dryHours') &&
+  lessons.some(l => l.shortWaits.some(w => w.method === plan.method));
 
 /** Whether a tap at a height of the screen is as good as the control: in the lower half, on nothing that is for pressing. */
 export const isLowerTap = (y: number, height: number, isOnControl: boolean): boolean =>

@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Text } from '@chakra-ui/react';
-import { useCallback, useEffect, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { signBefore } from '../../core/drying/index.ts';
 import { progressOf } from '../../core/progress/index.ts';
@@ -12,7 +12,7 @@ import { useSettings } from '../ui/settings.tsx';
 import { useNow } from '../ui/time.ts';
 import { useAtHand, useNext } from '../ui/use-next.ts';
 import { useRecord } from '../ui/use-record.ts';
-import { Aside, type AsideName } from './asides.tsx';
+import type { AsideName } from './asides.tsx';
 import { Banners } from './banners.tsx';
 import { isLowerTap, lastDoneAt, needsSetUp, undoSays, unseenOf } from './bench.model.ts';
 import { Controls } from './controls.tsx';
@@ -25,6 +25,9 @@ import { useBenchKeys } from './use-bench-keys.ts';
 import { NOTHING, useDeeds } from './use-deeds.ts';
 import { useScreen } from './use-screen.ts';
 import { useTurn } from './use-turn.ts';
+
+const asides = () => import('./asides.tsx');
+const Aside = lazy(async () => ({ default: (await asides()).Aside }));
 
 /** The bench: one instruction, one clock, one control. Set-up comes first, and again after half a day away. */
 export function BenchView() {
@@ -74,6 +77,8 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
   const undoable = lastUndoable(records);
   const [, pressCame] = useState(0);
   const [aside, setAside] = useState<AsideName>();
+  // What lies beside the work is fetched after what needs hands stands there.
+  useEffect(() => void asides().catch(() => undefined), []);
   useCues(action, now, settings);
   const known = useAtHand(workshop);
   const screen = useScreen(workshop, bench, known, isHere && bench.here && turn.mine);
@@ -184,14 +189,16 @@ function AtWork({ view, leave, setUp }: { view: TrialView; leave: () => void; se
         open={open}
       >
         {aside && (
-          <Aside
-            key={`${aside}${action.patch.code}`}
-            name={aside}
-            {...{ plan, records, workshop, keep, since, also }}
-            patch={action.patch}
-            link={action.link}
-            close={() => setAside(undefined)}
-          />
+          <Suspense>
+            <Aside
+              key={`${aside}${action.patch.code}`}
+              name={aside}
+              {...{ plan, records, workshop, keep, since, also }}
+              patch={action.patch}
+              link={action.link}
+              close={() => setAside(undefined)}
+            />
+          </Suspense>
         )}
       </Controls>
     </Flex>

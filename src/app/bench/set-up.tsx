@@ -1,11 +1,10 @@
-import { Box, Button, Checkbox, Flex, Text } from '@chakra-ui/react';
-import { useMemo, useState } from 'react';
-import { airFromLog, simulatedAir } from '../../core/devices/index.ts';
-import { inAir, learntShortWait } from '../../core/drying/index.ts';
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import { lazy, Suspense, useState } from 'react';
+import { simulatedAir } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
 import { setUpCautions } from '../../core/steps/index.ts';
 import { airOf } from '../../core/trial/index.ts';
-import { dryingFactor, REFERENCE_AIR, span, temperature } from '../../core/units/index.ts';
+import { dryingFactor, temperature } from '../../core/units/index.ts';
 import { presentMs } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { Cautions } from '../ui/cautions.tsx';
@@ -15,6 +14,9 @@ import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 import { useLessons } from '../ui/use-known.ts';
 import { useRecord } from '../ui/use-record.ts';
+import { useLearntWait } from './use-learnt-wait.ts';
+
+const LearntWait = lazy(async () => ({ default: (await import('./learnt-wait.tsx')).LearntWait }));
 
 /** Gloves, window, and the air of the room; big steps up and down, nothing to type. */
 export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
@@ -31,12 +33,8 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
   };
   const factor = dryingFactor(air);
   const lessons = useLessons(workshop);
-  const isOpen = !plan.factors.some(f => f.key === 'dryHours');
-  const known = useMemo(
-    () => (isOpen ? learntShortWait(plan.method, lessons, REFERENCE_AIR) : undefined),
-    [isOpen, plan.method, lessons],
-  );
-  const learnt = known && inAir(known, air);
+  const known = useLearntWait(plan, lessons);
+  const learnt = known.wait?.(air);
   const start = () =>
     void record.add([
       {
@@ -48,6 +46,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
       },
     ]);
   const readLog = async (file: File) => {
+    const { airFromLog } = await import('../../core/devices/logger.ts');
     const found = airFromLog(await file.text());
     if (!found.ok) return tell(asNotice(found.problem));
     setAir(found.value.air, 'logger');
@@ -120,14 +119,9 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
         </Text>
       )}
       {learnt && (
-        <Checkbox.Root minH="48px" checked={takeWait} onCheckedChange={e => setTakeWait(Boolean(e.checked))}>
-          <Checkbox.HiddenInput />
-          <Checkbox.Control />
-          <Checkbox.Label fontSize="1.1rem">
-            Wait {span(learnt.min)} before pulling: that landed most in your {learnt.patches} patches, in this
-            air ({span(learnt.lo)} to {span(learnt.hi)})
-          </Checkbox.Label>
-        </Checkbox.Root>
+        <Suspense>
+          <LearntWait wait={learnt} on={takeWait} onChange={setTakeWait} />
+        </Suspense>
       )}
       <Text color="fg.muted">
         {factor > 1.15
@@ -143,7 +137,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
         colorPalette="buoy"
         fontSize={{ base: '2rem', md: '2.6rem' }}
         fontFamily="heading"
-        loading={record.busy}
+        loading={record.busy || known.state === 'looking'}
         onClick={start}
       >
         Window open, gloves on

@@ -208,7 +208,11 @@ function Take({ link }: { link: Claimed }) {
       if (!taken.ok) return tell(asNotice(taken.problem));
       await phone.stored(link.key);
       // What the work needs is fetched now: there may be no laptop to ask at the sink.
-      await Promise.all([import('../bench/bench.tsx'), ...STAGES.map(s => s.load())]);
+      await Promise.all([
+        import('../bench/bench.tsx'),
+        import('../bench/asides.tsx'),
+        ...STAGES.map(s => s.load()),
+      ]);
       setCame(true);
     } catch (error) {
       tell(notSaved(error));

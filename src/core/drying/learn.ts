@@ -1,8 +1,7 @@
 import normalCdf from '@stdlib/stats-base-dists-normal-cdf';
-import type { Step } from '../methods/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { isOne, MEDIUMS, type Medium, type Shelf } from '../shelf/index.ts';
-import { type PatchSettings, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
+import { standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import {
   type Air,
   coatFactor,
@@ -11,6 +10,7 @@ import {
   REFERENCE_AIR,
   REFERENCE_COAT_MM,
 } from '../units/index.ts';
+import { driesMedium } from './dries.ts';
 import type { DryingSeen } from './seen.ts';
 
 export interface Trialled {
@@ -142,10 +142,6 @@ export function shelfAsLearnt(shelf: Shelf, learnt: ReadonlyMap<string, Drying>)
   });
   return { ...shelf, mediums };
 }
-
-/** Whether the wait after a step is the medium's drying: planned, and with no sign of its own to wait for. */
-export const driesMedium = (step: Step, { medium }: PatchSettings): boolean =>
-  step.wait.kind === 'planned' && !step.ready && !isOne(MEDIUMS.nothing, medium.kind);
 
 /** What the looks at a trial's pieces told of their mediums, by the answers to "is it ready?" given while it dried. */
 export function dryingSeen({ plan, records }: Trialled): DryingSeen[] {

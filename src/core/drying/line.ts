@@ -2,7 +2,8 @@ import { type PatchProgress, patchStatus, progressOf } from '../progress/index.t
 import { isShortWait, type Link } from '../steps/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { driedBy, REFERENCE_AIR } from '../units/index.ts';
-import { driesMedium, learntDrying, type Trialled } from './learn.ts';
+import { driesMedium } from './dries.ts';
+import { learntDrying, type Trialled } from './learn.ts';
 import { lessonsOf } from './lessons.ts';
 import type { Lessons } from './seen.ts';
 import { questionFor, TOGETHER_MS } from './sign.ts';

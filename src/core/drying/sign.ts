@@ -1,7 +1,7 @@
 import { type PatchProgress, progressOf, type Trialled } from '../progress/index.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import type { Link } from '../steps/index.ts';
-import { driesMedium } from './learn.ts';
+import { driesMedium } from './dries.ts';
 
 /** Pieces that came to the same point within so long are looked at together, ms. */
 export const TOGETHER_MS = 10 * 60_000;
