@@ -1,4 +1,4 @@
-// npm run bench [-- reading | diagnosis | common | design | findings | evidence | print | schedule | bench | screen | store | workshop]: how true the readings are on simulated photos of unseen seeds over all methods, and speed as a ratio to a reference;
+// npm run bench [-- reading | diagnosis | common | design | findings | evidence | pages | print | schedule | bench | screen | store | workshop]: how true the readings are on simulated photos of unseen seeds over all methods, and speed as a ratio to a reference;
 // how fast and how good the planner's search is; how the store behaves as a workshop grows.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { loadCv } from '../src/cli/node-cv.ts';
@@ -12,6 +12,7 @@ import { benchDiagnosis } from './diagnosis.ts';
 import { benchEvidence } from './evidence.ts';
 import { benchFindings } from './findings.ts';
 import { benchMaker, benchScreen } from './maker.ts';
+import { benchPages } from './pages.ts';
 import { benchPrint } from './print.ts';
 import { benchSchedule } from './schedule.ts';
 import { benchStore } from './store.ts';
@@ -92,6 +93,7 @@ if (part === 'all' || part === 'reading') await benchReading();
 if (part === 'all' || part === 'reading' || part === 'board') await benchBoard(console.log);
 if (part === 'all' || part === 'design') benchDesigns(console.log);
 if (part === 'all' || part === 'print') await benchPrint(reference(), console.log);
+if (part === 'all' || part === 'pages') await benchPages(console.log);
 if (part === 'all' || part === 'store') await benchStore(console.log);
 if (part === 'all' || part === 'workshop') await benchWorkshop(console.log);
 if (part === 'all' || part === 'schedule') benchSchedule(reference(), console.log);

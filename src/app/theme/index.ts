@@ -29,7 +29,24 @@ import {
   tokens,
 } from '@chakra-ui/react/theme';
 
-/** The kit’s own look of the parts that are used, and of no other: each recipe costs every page its share of the start. */
+/** A group of tokens without those that nothing here is drawn with: each costs every page its share of the start. */
+const without = <T extends object>(group: T, ...names: string[]): T =>
+  Object.fromEntries(Object.entries(group).filter(([name]) => !names.includes(name))) as T;
+const only = <T extends object>(group: T, ...names: string[]): T =>
+  Object.fromEntries(Object.entries(group).filter(([name]) => names.includes(name))) as T;
+
+const UNSAID = ['warning', 'success', 'info'];
+const { bg, fg, border, gray, red } = semanticTokens.colors;
+/** Of the kit’s colours those that its parts here rest on; all that is seen by day and by lamp is our own, below. */
+const colours = {
+  tokens: only(tokens.colors, 'transparent', 'current', 'black', 'white', 'gray', 'red'),
+  semantic: {
+    ...{ bg: without(bg, ...UNSAID), fg: without(fg, ...UNSAID), border: without(border, ...UNSAID) },
+    ...{ gray, red },
+  },
+};
+
+/** The kit’s own look of the parts that are used, and of no other. */
 const parts = defineConfig({
   preflight: true,
   cssVarsPrefix,
@@ -38,8 +55,8 @@ const parts = defineConfig({
   theme: {
     breakpoints,
     keyframes,
-    tokens,
-    semanticTokens,
+    tokens: { ...without(tokens, 'aspectRatios', 'blurs'), colors: colours.tokens },
+    semanticTokens: { ...semanticTokens, colors: colours.semantic },
     textStyles,
     layerStyles,
     animationStyles,
