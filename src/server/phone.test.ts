@@ -170,6 +170,16 @@ describe('a phone that is linked', () => {
     slow.on('error', () => {});
     slow.flushHeaders();
     await expect.poll(() => saying('200000000')).toBe(507);
+    // All links together hold no more than the server has room for.
+    const other = await claim((await open()).token);
+    const second = ask({
+      ...{ host: '127.0.0.1', port, method: 'POST', path: '/phone/at/back' },
+      headers: { host: `localhost:${port}`, ...bearer(other.key), 'content-length': '190000000' },
+    });
+    second.on('error', () => {});
+    second.flushHeaders();
+    await expect.poll(() => saying('20000000')).toBe(507);
+    second.destroy();
     slow.destroy();
     await expect.poll(async () => (await send('POST', '/at/back', bearer(key), ZIP)).status).toBe(200);
     const chunked = await send(

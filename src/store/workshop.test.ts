@@ -6,6 +6,7 @@ import { jpegOf } from '../core/bundle/example.ts';
 import { readBundle } from '../core/bundle/index.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
+import { good } from '../core/outcome/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
 import { EXAMPLE_PICTURE, emptyData, memoryStores } from './example.ts';
@@ -116,6 +117,10 @@ describe('stored trials', () => {
     expect(trials.map(t => t.summary.id)).toEqual([newer.id, plan.id]);
     expect(trials[1].removedAt).toBe('2026-06-02T08:00:00.000Z');
     expect(await mine.plan(plan.id)).toBeUndefined();
+    // A change that comes late does not bring it back.
+    await mine.changePlan(plan.id, now => good({ ...now, name: 'Late' }));
+    expect(await mine.plan(plan.id)).toBeUndefined();
+    await mine.changePlan(plan.id, now => good({ ...now, name: plan.name }));
     expect(damaged).toMatchObject([{ id: 'bad', name: 'Tide tins' }]);
     expect(JSON.parse(await mine.asStored('bad')).stored.plan.name).toBe('Tide tins');
     await mine.restore(plan.id);

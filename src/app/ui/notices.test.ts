@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { StorageError } from '../../store/index.ts';
-import { didNotWork, notSaved } from './notices.tsx';
+import { asNotice, didNotWork, notSaved, staysMs } from './notices.tsx';
 
 const full = new StorageError({ code: 'storage-full', say: 'No room.', wayOut: 'Make some.' });
 
@@ -23,5 +23,14 @@ describe('what is said of work that failed', () => {
       'That did not work: The fonts could not be read.',
     );
     expect(didNotWork(new Error('')).say).toBe('That did not work.');
+  });
+});
+
+describe('a notice', () => {
+  it('goes by itself where it is good news, and stays where something went wrong or can be taken back', () => {
+    expect(staysMs({ say: 'Kept.' })).toBe(8000);
+    expect(staysMs(notSaved(full))).toBeUndefined();
+    expect(staysMs(asNotice({ code: 'x', say: 'No.' }))).toBeUndefined();
+    expect(staysMs({ say: 'Removed.', undo: () => {} })).toBeUndefined();
   });
 });

@@ -16,6 +16,9 @@ const Context = createContext<(notice: Notice) => void>(() => {});
 /** Tells the user something in one place at the foot of the page; good news goes by itself, what went wrong stays until it is closed. */
 export const useNotice = () => useContext(Context);
 
+/** How long a notice stays, ms: good news for a while; what went wrong, or can be taken back, until it is closed (nothing). */
+export const staysMs = ({ wrong, undo }: Notice): number | undefined => (wrong || undo ? undefined : 8000);
+
 /** A problem as a notice. */
 export const asNotice = (problem: Problem): Notice => ({
   say: problem.say,
@@ -80,8 +83,9 @@ export function Notices({ children }: { children: ReactNode }) {
     if (unkept) setNotice(UNKEPT);
   }, [unkept]);
   useEffect(() => {
-    if (!notice || notice.wrong || notice.undo) return;
-    const timer = setTimeout(() => setNotice(undefined), 8000);
+    const stays = notice && staysMs(notice);
+    if (!stays) return;
+    const timer = setTimeout(() => setNotice(undefined), stays);
     return () => clearTimeout(timer);
   }, [notice]);
   return (

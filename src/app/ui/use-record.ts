@@ -1,9 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { type RecordDraft, useAppend, type WorkshopName } from '../../store/index.ts';
 import { useAttempt } from './notices.tsx';
-
-/** Nothing on the screen changes for a write that takes less. */
-const SHOW_BUSY_MS = 150;
+import { OneAtATime } from './one-at-a-time.ts';
 
 /**
  * Records what happened in a trial. `add` says whether it was written; where it was not, the notice says why. While
@@ -12,23 +10,13 @@ const SHOW_BUSY_MS = 150;
 export function useRecord(workshop: WorkshopName, trial: string) {
   const append = useAppend(workshop, trial);
   const attempt = useAttempt();
-  const writing = useRef(false);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const [busy, setBusy] = useState(false);
-  useEffect(() => () => clearTimeout(timer.current), []);
+  const writes = useRef<OneAtATime>(undefined);
+  writes.current ??= new OneAtATime(setBusy);
+  useEffect(() => () => writes.current?.leave(), []);
   const add = useCallback(
-    async (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>): Promise<boolean> => {
-      if (writing.current) return false;
-      writing.current = true;
-      timer.current = setTimeout(() => setBusy(true), SHOW_BUSY_MS);
-      try {
-        return await attempt(() => append(drafts, files));
-      } finally {
-        writing.current = false;
-        clearTimeout(timer.current);
-        setBusy(false);
-      }
-    },
+    async (drafts: readonly RecordDraft[], files?: ReadonlyMap<string, Blob>): Promise<boolean> =>
+      writes.current?.run(() => attempt(() => append(drafts, files))) ?? false,
     [append, attempt],
   );
   return { busy, add };

@@ -307,6 +307,27 @@ describe('which of two trials is begun', () => {
     ])
       expect(whatNext(trials, USUAL_WORKING, T0 + 2 * MIN).trial?.id).toBe(other.id);
   });
+
+  it('is the one where something was done last: taking something back is being there, a note is not', () => {
+    const air = (at: number): TrialRecord => ({
+      ...{ id: `e${++count}`, at: new Date(at).toISOString(), kind: 'air', patch: null },
+      air: plan.air,
+    });
+    const mark = done(first.code, 'mark', T0);
+    const noted = (kind: object): TrialRecord =>
+      ({ id: `e${++count}`, at: new Date(T0 + 2 * MIN).toISOString(), patch: first.code, ...kind }) as never;
+    const chosen = (last: TrialRecord) =>
+      whatNext(
+        [
+          { plan, records: [air(T0), mark, last] },
+          { plan: other, records: [air(T0 + MIN)] },
+        ],
+        USUAL_WORKING,
+        T0 + 3 * MIN,
+      ).trial?.id;
+    expect(chosen(noted({ kind: 'undo', of: mark.id }))).toBe(plan.id);
+    expect(chosen(noted({ kind: 'note', text: 'pale' }))).toBe(other.id);
+  });
 });
 
 describe('another trial that dries', () => {

@@ -216,3 +216,13 @@ describe('a press', () => {
     expect(pressed(screen, chosen, opens).draft?.step).toBe(rest.link.step.id);
   });
 });
+
+describe('a press for several pieces at once', () => {
+  it('records the step for all of them', () => {
+    const many: Next = { ...first, also: [two.code] };
+    const screen = comesUp(calledFor(BLANK), many, T0);
+    expect(pressed(screen, many, T0 + 5 * MIN).draft).toMatchObject({ patch: one.code, also: [two.code] });
+    const single = pressed(comesUp(calledFor(BLANK), first, T0), first, T0 + 5 * MIN).draft!;
+    expect('also' in single).toBe(false);
+  });
+});

@@ -109,6 +109,17 @@ describe('the next pair', () => {
     expect(nextPair(codes, six, 'you')).not.toEqual({ a: 'b', b: 'a' });
   });
 
+  it('leaves out no patch, whoever judges: each is compared at least twice', () => {
+    for (const codes of ['abc', 'abcdef', 'abcdefghijkl'].map(all => all.split('')))
+      for (const better of ['a', 'b', 'neither'] as const) {
+        const pairs: Pair[] = [];
+        for (let next = nextPair(codes, pairs, 'me'); next; next = nextPair(codes, pairs, 'me'))
+          pairs.push({ ...next, better, judge: 'me' });
+        for (const code of codes)
+          expect(pairs.filter(p => p.a === code || p.b === code).length, code).toBeGreaterThanOrEqual(2);
+      }
+  });
+
   it('puts twelve patches in order in forty presses or fewer, for a judge who is steady', () => {
     for (let seed = 1; seed <= 5; seed++) {
       const chance = chanceFrom(seed);

@@ -24,6 +24,28 @@ const first = plan.patches.find(p => p.order === 0)!;
 const second = plan.patches.find(p => p.order === 1)!;
 const marked = plan.patches.map(p => step(p.code, 'mark', T0));
 
+describe('when a step was begun', () => {
+  const coat = (part: object): TrialRecord =>
+    ({
+      ...step(first.code, 'coat', T0 + 5 * MIN),
+      begun: new Date(T0 + MIN).toISOString(),
+      ...part,
+    }) as never;
+  const begun = (...records: TrialRecord[]) => {
+    const line = progressOf(plan, [...marked, ...records]).lines.find(l => l.patch.code === first.code)!;
+    return line.begunAt[line.chain.findIndex(l => l.step.id === 'coat')];
+  };
+  it('is known of one that was done by itself, and of none that was done for several or left out', () => {
+    expect(begun(coat({}))).toBe(T0 + MIN);
+    expect(begun(coat({ also: [second.code] }))).toBeUndefined();
+    expect(begun(coat({ skipped: true }))).toBeUndefined();
+    // What was told of anew is what counts.
+    expect(
+      begun(coat({}), coat({ id: 'again', at: new Date(T0 + 6 * MIN).toISOString(), begun: undefined })),
+    ).toBe(undefined);
+  });
+});
+
 describe('the planned wait', () => {
   const one = plan.patches[0].code;
   const placed = [step(one, 'mark', T0), step(one, 'coat', T0), step(one, 'place', T0)];
@@ -50,6 +72,10 @@ describe('the planned wait', () => {
     const planned = settingsOf(same, same.patches[0]).dryHours * 60;
     expect(aim(same)).toBeCloseTo(planned, 6);
     expect(aim(same, damp) / planned).toBeCloseTo(dryingFactor(damp) / dryingFactor(same.air), 6);
+    // A plan that was made for damp air has the wait of that air.
+    const inDamp = { ...same, air: damp };
+    expect(aim(inDamp)).toBeCloseTo(planned, 6);
+    expect(aim(inDamp, same.air) / planned).toBeCloseTo(dryingFactor(same.air) / dryingFactor(damp), 6);
   });
 
   it('dries each hour by its own air, and stays judged by the air that was', () => {

@@ -13,22 +13,29 @@ export const LEAST_PX_PER_MM = 6;
 const MOST_TILT_DEG = 38;
 const MOST_MISFIT_MM = 0.35;
 
-/** The card found, what it tells of the light, and what lies in its window; or why the photo cannot be trusted and how to retake it. */
-export function upright(cv: Cv, photo: Pixels, card: Card) {
-  const place = findCard(cv, photo, card);
-  if (!place.ok) return place;
-  if (place.value.pxPerMm < LEAST_PX_PER_MM)
+/** Why a card as it was found cannot be read: too small in the photo, or seen too much from the side; nothing where it can. */
+export function badlyPlaced({ pxPerMm, tiltDeg }: { readonly pxPerMm: number; readonly tiltDeg: number }) {
+  if (pxPerMm < LEAST_PX_PER_MM)
     return bad(
       'too-small',
-      `The card is too small in this photo: ${place.value.pxPerMm.toFixed(1)} pixels per mm, ${LEAST_PX_PER_MM} are needed.`,
+      `The card is too small in this photo: ${pxPerMm.toFixed(1)} pixels per mm, ${LEAST_PX_PER_MM} are needed.`,
       'Come closer until the card fills the picture.',
     );
-  if (place.value.tiltDeg > MOST_TILT_DEG)
+  if (tiltDeg > MOST_TILT_DEG)
     return bad(
       'tilted',
       'The photo is taken too much from the side.',
       'Hold the camera straight above the card.',
     );
+  return undefined;
+}
+
+/** The card found, what it tells of the light, and what lies in its window; or why the photo cannot be trusted and how to retake it. */
+export function upright(cv: Cv, photo: Pixels, card: Card) {
+  const place = findCard(cv, photo, card);
+  if (!place.ok) return place;
+  const wrong = badlyPlaced(place.value);
+  if (wrong) return wrong;
   const page = pageOf(photo, place.value, card);
   const lit = litBy(cv, page, card);
   if (!lit.ok) return lit;

@@ -54,7 +54,7 @@ describe('what wear does to made pieces', () => {
   const worn = (
     id: string,
     day: number,
-    test: 'dry-rub' | 'tape' | 'sun',
+    test: 'dry-rub' | 'tape' | 'sun' | 'wash',
     came: 'held' | 'lost',
     days = 7,
   ): RecipeEvent => ({
@@ -85,6 +85,9 @@ describe('what wear does to made pieces', () => {
       'wash 30',
       'sun 90',
     ]);
+    // The wash after four days says nothing of the one after a month.
+    const [washed] = recipesIn([onCloth, made('m1', 2, 3, 4), worn('w2', 7, 'wash', 'held', 4)]);
+    expect(followUps(washed).flatMap(f => (f.done ? [`${f.test} ${f.days}`] : []))).toEqual(['wash 4']);
   });
 
   it('counts by test, the last word on each; of what was taken back nothing counts', () => {

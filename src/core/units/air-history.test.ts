@@ -81,6 +81,11 @@ describe('expected air', () => {
     expect(airs(said(on(2, 3)), on(2, 2), on(2, 3), on(2, 7))).toEqual([21, 11, 21]);
   });
 
+  it('from an hour to the same hour is all day', () => {
+    const history = said(on(2, 12), [{ day: '2026-05-04', from: '09:00', to: '09:00', air: cold }]);
+    expect(airs(history, on(4, 8), on(4, 9), on(4, 23), on(5, 8), on(5, 9))).toEqual([21, 11, 11, 11, 21]);
+  });
+
   it('dries the hours of the night more slowly than those of the day', () => {
     const history = said(on(2, 12));
     const dried = driedBetween(history, on(2, 20), on(3, 8));
