@@ -69,9 +69,9 @@ export default defineConfig({
     // Files share what they load: a quarter of the time was loading the same modules once more.
     isolate: false,
     unstubGlobals: true,
-    include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    include: ['src/**/*.test.{ts,tsx}', 'demo/**/*.test.ts'],
     // Whichever file is first to load the storage library in a worker, it finds a database.
-    setupFiles: ['fake-indexeddb/auto'],
+    setupFiles: ['fake-indexeddb/auto', './src/app/testing/tidy.ts'],
     testTimeout: 240_000,
     hookTimeout: 240_000,
   },
