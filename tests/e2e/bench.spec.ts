@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import type { TrialRecord } from '../../src/core/trial/index.ts';
 import { begin, bring, planOf, press, showing, stored } from './at-bench.ts';
@@ -94,92 +93,6 @@ test('twelve prints are pulled in time with one pair of hands, one late, one spo
   expect(records.some(r => r.kind === 'spoilt' && r.patch === spoilt && r.why === 'It tore')).toBe(true);
   expect(steps(records, undone!, 'pull')).toHaveLength(2);
   expect(records.filter(r => r.kind === 'undo')).toHaveLength(1);
-});
-
-test('beside the work: a note, a weight from the simulated scale, and a photo are kept without leaving', async ({
-  page,
-}) => {
-  await bring(page, RUB);
-  await begin(page);
-  for (let i = 0; i < RUB.patches.length; i++) await press(page);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Coat it');
-  // A tap anywhere in the lower half is as good as the control.
-  await page.mouse.click(700, 250);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Coat it');
-  // Not within the moment in which a doubled press counts once.
-  await page.waitForTimeout(500);
-  await page.mouse.click(700, 480);
-  // No hand coats in half a second: it is asked, and said once more.
-  await expect(page.getByText('That was quick')).toBeVisible();
-  await page.waitForTimeout(400);
-  await page.mouse.click(700, 480);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Place the print');
-  const patch = await page.locator('h1 + p').textContent();
-  await page.getByRole('button', { name: 'Weigh the coat' }).click();
-  await page.getByRole('button', { name: 'Simulated scale' }).click();
-  await expect(page.getByText(/mm thick; the plan says .* From the simulated scale/)).toBeVisible();
-  await sound(page);
-  await page.getByRole('button', { name: 'Keep weight' }).click();
-  await expect(page.getByRole('button', { name: 'Keep weight' })).toBeHidden();
-  await page.locator('body').press('n');
-  // Letters that are keys of the bench are only letters here.
-  await page.getByRole('textbox', { name: `Note about ${patch}` }).fill('');
-  await page.keyboard.type('sun on it u x');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('textbox', { name: `Note about ${patch}` })).toBeHidden();
-  await page.getByRole('button', { name: 'Photo now' }).click();
-  await page.getByTestId('bench-photo').setInputFiles({
-    name: 'now.jpg',
-    mimeType: 'image/jpeg',
-    buffer: readFileSync('docs/screenshots/bench.png'),
-  });
-  await expect.poll(async () => (await stored(page, RUB.id)).filter(r => r.kind === 'photo').length).toBe(1);
-  const records = await stored(page, RUB.id);
-  expect(records.find(r => r.kind === 'note')).toMatchObject({ patch, text: 'sun on it u x' });
-  expect(records.find(r => r.kind === 'coat')).toMatchObject({ patch, source: 'simulated' });
-  await expect(page.locator('h1 + p')).toHaveText(patch!);
-  // A step left out on purpose is kept as such, and the next one comes.
-  await page.getByRole('button', { name: 'Skip' }).click();
-  await page.getByRole('button', { name: 'Leave it out' }).click();
-  await expect
-    .poll(async () => (await stored(page, RUB.id)).find(r => r.kind === 'step' && r.skipped))
-    .toMatchObject({ patch, step: 'place' });
-  await press(page, 'u');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Place the print');
-  // The voice and the rest have their switches.
-  for (const name of ['Voice off', 'Shake on']) await page.getByRole('button', { name }).click();
-  await expect(page.getByRole('button', { name: 'Voice on' })).toBeVisible();
-  await sound(page);
-  await page.setViewportSize({ width: 390, height: 844 });
-  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-  await expect(page.getByRole('button', { name: /^Placed/ })).toBeInViewport();
-  await sound(page);
-});
-
-test('the air comes from a logger’s file or the simulated hygrometer, and a file that is no log says so', async ({
-  page,
-}) => {
-  await bring(page, RUB);
-  await page.getByRole('link', { name: 'Set up the bench' }).click();
-  const log = page.getByTestId('air-log');
-  await log.setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2') });
-  await expect(page.getByText(/no columns named temperature and humidity/)).toBeVisible();
-  await page.getByRole('button', { name: 'Simulated hygrometer' }).click();
-  await expect(page.getByText('Simulated: a made-up reading')).toBeVisible();
-  await log.setInputFiles({
-    name: 'shed.csv',
-    mimeType: 'text/csv',
-    buffer: Buffer.from(
-      'Time;Temperature °C;Humidity %\n2026-05-02T10:00:00Z;15,5;71\n2026-05-02T10:30:00Z;16,5;73',
-    ),
-  });
-  await expect(page.getByText('16 °C')).toBeVisible();
-  await expect(page.getByText('72 %')).toBeVisible();
-  await sound(page);
-  await page.getByRole('button', { name: 'Window open, gloves on' }).click();
-  await expect
-    .poll(async () => (await stored(page, RUB.id)).find(r => r.kind === 'air'))
-    .toMatchObject({ air: { tempC: 16, rh: 72 }, source: 'logger' });
 });
 
 test('what dries is asked after, and the answer opens the window or gives it longer', async ({ page }) => {

@@ -1,8 +1,21 @@
 import { afterEach } from 'vitest';
 
+/** A worker that never answers: what is worked out beside a page is tested where it is worked out. */
+class Silent {
+  onerror = null;
+  onmessageerror = null;
+  postMessage(): void {}
+  terminate(): void {}
+  addEventListener(): void {}
+  removeEventListener(): void {}
+}
+
 // What one test opened is gone before the next.
-if (typeof document !== 'undefined')
+if (typeof document !== 'undefined') {
+  Object.assign(globalThis, { Worker: Silent });
+  window.scrollTo = () => {};
   afterEach(async () => {
     (await import('@testing-library/react')).cleanup();
     localStorage.clear();
   });
+}
