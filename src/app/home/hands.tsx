@@ -6,6 +6,7 @@ import { patchStatus, progressOf, type Trialled } from '../../core/progress/inde
 import type { Action, Agenda } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { span } from '../../core/units/index.ts';
+import { groupsBy } from '../ui/groups.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 import { useLessons } from '../ui/use-known.ts';
@@ -58,9 +59,10 @@ export function Hands({
         ? [{ ...w, until: w.s.window.aim, last: w.s.last, next: w.s.next }]
         : [],
     );
-  const groups = [
-    ...Map.groupBy(waiting, w => `${w.plan.id} ${w.last.step.id} ${Math.round(w.until / 900_000)}`).values(),
-  ].sort((a, b) => a[0].until - b[0].until);
+  const groups = groupsBy(
+    waiting,
+    w => `${w.plan.id} ${w.last.step.id} ${Math.round(w.until / 900_000)}`,
+  ).sort((a, b) => a[0].until - b[0].until);
   return (
     <Grid
       templateColumns={{ base: 'minmax(0,1fr)', lg: 'minmax(0,6fr) minmax(0,5fr)' }}

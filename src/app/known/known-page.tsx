@@ -8,7 +8,7 @@ import { type Rule, stopsFor } from '../../core/rules/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { lookUp } from '../../core/trial/index.ts';
 import { dryingFactor } from '../../core/units/index.ts';
-import { useMethods, useShelf } from '../../store/index.ts';
+import { useMethods, useOverview, useShelf } from '../../store/index.ts';
 import { askEvidence, type Evidence, weighEvidence } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
@@ -20,9 +20,11 @@ import { Found } from './found.tsx';
 /** What all trials of a workshop say together: asked about anything, what is known, and what makers disagree about. */
 export function KnownPage() {
   const workshop = useWorkshop();
-  const shelf = useShelf(workshop).data?.shelf;
-  const own = useMethods(workshop).data;
+  const [onShelf, methods, overview] = [useShelf(workshop), useMethods(workshop), useOverview(workshop)];
+  const shelf = onShelf.data?.shelf;
+  const own = methods.data;
   const known = useKnown(workshop);
+  const unread = [onShelf, methods, overview].find(stored => stored.isError);
   const rows = useMemo(() => known.flatMap(k => k.evidence), [known]);
   const [evidence, setEvidence] = useState<Evidence>();
   const [failed, setFailed] = useState<string>();
@@ -38,6 +40,8 @@ export function KnownPage() {
       over = true;
     };
   }, [rows, tries]);
+  // What could not be read is not nothing.
+  if (unread) return <NotWeighed why={didNotWork(unread.error).say} again={() => void unread.refetch()} />;
   if (failed)
     return (
       <NotWeighed
@@ -48,9 +52,12 @@ export function KnownPage() {
         }}
       />
     );
-  if (!shelf || !own || !evidence)
+  if (!shelf || !own || !overview.data || !evidence)
     return (
-      <Box p="8" role="status">
+      <Box px={{ base: '4', md: '6' }} pt="4" role="status">
+        <Heading as="h1" size="3xl" mb="3">
+          What you know
+        </Heading>
         Weighing your trials together…
       </Box>
     );

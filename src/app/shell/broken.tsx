@@ -1,5 +1,6 @@
 import { Box, Button, Heading, Link, Text } from '@chakra-ui/react';
 import { isRouteErrorResponse, useRouteError } from 'react-router';
+import { StorageError } from '../../store/index.ts';
 import { isOutdated } from './outdated.ts';
 
 /** Shown when a page does not exist, was replaced by a newer one, or fails: what happened, and the way on. Nothing stored is lost. */
@@ -16,7 +17,13 @@ export function Broken() {
         {missing
           ? 'The address may be mistyped, or the trial was removed.'
           : `Your trials are stored and safe. ${error instanceof Error ? error.message : ''}`}
+        {error instanceof StorageError && ` ${error.problem.wayOut ?? ''}`}
       </Text>
+      {!missing && (
+        <Button size="xl" colorPalette="buoy" display="block" mb="4" onClick={() => window.location.reload()}>
+          Load again
+        </Button>
+      )}
       <Link href="/" color="tide.fg" textDecoration="underline">
         Go to the workshop
       </Link>

@@ -12,7 +12,9 @@ class Silent {
 
 // What one test opened is gone before the next.
 if (typeof document !== 'undefined') {
-  Object.assign(globalThis, { Worker: Silent });
+  // Nothing is asked of a server either.
+  const fetch = () => Promise.reject(new TypeError('There is no network here.'));
+  Object.assign(globalThis, { Worker: Silent, fetch });
   window.scrollTo = () => {};
   afterEach(async () => {
     (await import('@testing-library/react')).cleanup();

@@ -12,6 +12,7 @@ import {
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
 import { levelNames, type Patch, readingOf, unitOf, verdictOf } from '../../../core/trial/index.ts';
 import { Cautions } from '../../ui/cautions.tsx';
+import { groupsBy } from '../../ui/groups.ts';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
@@ -215,7 +216,7 @@ function Overview() {
     const top = explain(plan, p, records)[0];
     return top ? [{ code: p.code, top }] : [];
   });
-  const groups = [...Map.groupBy(all, a => a.top.cause.id).values()].sort((a, b) => b.length - a.length);
+  const groups = groupsBy(all, a => a.top.cause.id).sort((a, b) => b.length - a.length);
   return (
     <Box>
       <Text fontSize="1.15rem" mb="3">
