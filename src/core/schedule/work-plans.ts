@@ -8,8 +8,6 @@ import type { Working } from './sittings.ts';
 
 /**
  * The plan of the work on all trials of the same hands from `now` (ms) on: one that was found before, or a quick one.
- *
- * @example workPlanOf(new KeptPlans(), [{ plan, records }], working, start).ok; // => true
  */
 export function workPlanOf(
   plans: KeptPlans,
