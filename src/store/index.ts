@@ -1,3 +1,4 @@
+export { fetchAhead } from './ahead.ts';
 export { atHandIn, followAtHand, setAtHand } from './at-hand.ts';
 export { clockBehind, notBefore, presentMs } from './clock.ts';
 export { followOtherTabs } from './other-tabs.ts';

@@ -35,13 +35,15 @@ export async function visit(page: Page, path: string): Promise<void> {
     return;
   }
   const left = await page.title();
+  const before = new URL(page.url()).pathname;
   await page.evaluate(to => {
     window.history.pushState(null, '', to);
     window.dispatchEvent(new PopStateEvent('popstate', { state: null }));
   }, path);
-  // Until it is there, what is asked for might be found on the page that is left; only a page of the same name is at once.
+  // Until it is there, what is asked for might be found on the page that is left; only what has the same name is there at once.
+  const isSame = new URL(path, page.url()).pathname === before;
   await expect
-    .poll(() => page.title(), { timeout: 1500, intervals: [30, 60, 100] })
+    .poll(() => page.title(), { timeout: isSame ? 1500 : 10_000, intervals: [30, 60, 100] })
     .not.toBe(left)
     .catch(() => undefined);
 }

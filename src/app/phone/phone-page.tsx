@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
-import { usePlan, useWorkshopActions } from '../../store/index.ts';
+import { fetchAhead, usePlan, useWorkshopActions } from '../../store/index.ts';
 import { STAGES } from '../stages.ts';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { BIG } from './big.ts';
@@ -209,8 +209,13 @@ function Take({ link }: { link: Claimed }) {
       await phone.stored(link.key);
       // What the work needs is fetched now: there may be no laptop to ask at the sink.
       await Promise.all([
+        fetchAhead(),
         import('../bench/bench.tsx'),
         import('../bench/asides.tsx'),
+        import('../bench/learnt-wait.tsx'),
+        import('../trial/frame.tsx'),
+        import('../home/opening.tsx'),
+        import('../trial/make/drying-line.tsx'),
         ...STAGES.map(s => s.load()),
       ]);
       setCame(true);

@@ -7,7 +7,8 @@ import { system } from '../theme/index.ts';
 import { SettingsProvider } from '../ui/settings.tsx';
 
 // A page is fetched when it is first opened: the machine may be slow, and nothing is timed here.
-configure({ asyncUtilTimeout: 20_000 });
+// Whether something is hidden by a style is for a browser to tell.
+configure({ asyncUtilTimeout: 20_000, defaultHidden: true });
 
 /** Opens the application at an address, as a browser would, on whatever the store holds. */
 export function opened(path: string) {
