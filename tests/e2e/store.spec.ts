@@ -128,6 +128,8 @@ test('two tabs lose no change of a plan to each other', async ({ browser }) => {
   const [a, b, c, d] = PLAN.patches.map(p => p.code);
   const patch = (page: Page, code: string) => page.getByRole('button', { name: new RegExp(`^${code}`) });
   const swap = async (page: Page, from: string, to: string) => {
+    // The board of the stage before cannot be arranged.
+    await expect(patch(page, from)).toHaveAccessibleName(/in the order of work/);
     await patch(page, from).focus();
     await page.keyboard.press('m');
     await expect(patch(page, from)).toHaveAccessibleName(/Picked up/);

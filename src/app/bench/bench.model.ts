@@ -122,14 +122,13 @@ export async function pressControl(
   const { screen: after, draft } = pressed(before, next, now, since);
   screen.current = after;
   if (!draft) return 'nothing';
-  const isAsked = sign !== undefined && next.action.kind === 'do';
-  const drafts = isAsked && next.action.kind === 'do' ? foundReady(sign, next.action.link, true) : [draft];
-  if (!(await write(drafts))) {
+  const asked = sign && next.action.kind === 'do' ? foundReady(sign, next.action.link, true) : undefined;
+  if (!(await write(asked ?? [draft]))) {
     // What is not written was not pressed.
     screen.current = before;
     return 'refused';
   }
-  return isAsked ? 'ready' : 'done';
+  return asked ? 'ready' : 'done';
 }
 
 /** What a key at the bench does: nothing while something is written, with a key held beside it, or where a focused control takes space and enter for itself. */

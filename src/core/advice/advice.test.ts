@@ -368,6 +368,20 @@ describe('new work in the evening', () => {
     expect(whatNext(fresh, USUAL_WORKING, waits[0].until - 1000).action.kind).toBe('do');
   });
 
+  it('that is put aside is not the end of it: what else there is waits for its hour', () => {
+    const half = { ...ladder, patches: ladder.patches.filter(p => p.levels[0] === 1) };
+    const fresh = [{ plan: half, records: marked(half) }];
+    const first = whatNext(fresh, working, evening);
+    if (first.action.kind !== 'wait') throw new Error('it does not wait');
+    const { patch, link } = first.action;
+    const aside = new Set([
+      nameOf({ trial: half.id, patch: patch.code, step: link.step.id, round: link.round }),
+    ]);
+    const { action } = whatNext(fresh, working, evening, { aside });
+    expect(action).toMatchObject({ kind: 'wait', until: first.action.until });
+    expect(action.kind === 'wait' && action.patch.code).not.toBe(patch.code);
+  });
+
   it('loses no window of a ladder to the night, and nothing is done at night', () => {
     const { missed, trials } = workedThrough([ladder], asAdvised(working), CAREFUL, {
       seed: 1,

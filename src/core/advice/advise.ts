@@ -3,7 +3,7 @@ import type { Spans } from '../schedule/index.ts';
 import type { Desk } from './desk.ts';
 import type { Pace } from './pace.ts';
 import { type Move, Play, STANDS_BY, type Takes } from './play.ts';
-import { begins, dueFirst, firstFresh, guarded } from './rules.ts';
+import { dueFirst, freshMove, guarded } from './rules.ts';
 
 /** Courses of things that are played for every move, the same ones for all, so that moves differ by themselves alone. */
 const COURSES = 16;
@@ -62,7 +62,6 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
   const moves: Move[] = [];
   const add = (move: Move | undefined) => {
     if (move && among && !among.has(move.line)) return;
-    if (move && !play.isTimed(move.line) && begins(play, move.line, slack) > move.start) return;
     if (move && !moves.some(m => m.line === move.line && m.start === move.start)) moves.push(move);
   };
   // Hands that press, iron or burnish stay with it; nothing else comes next.
@@ -70,7 +69,8 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
   if (held !== undefined && (!among || among.has(held)))
     return [{ line: held, start: Math.max(play.now, play.aim[held]) }];
   add(guarded(play, slack));
-  add(dueFirst(play));
+  const due = dueFirst(play);
+  if (due && play.isTimed(due.line)) add(due);
   const timed: number[] = [];
   const fresh = new Map<number, number[]>();
   for (let line = 0; line < play.at.length; line++) {
@@ -86,7 +86,8 @@ function movesOf(play: Play, slack: number, among?: ReadonlySet<number>): Move[]
   for (const line of open.slice(0, 3)) add({ line, start: play.now });
   const near = timed.filter(line => play.aim[line] > play.now);
   for (const line of near.slice(0, 2)) add({ line, start: play.aim[line] });
-  for (const lines of fresh.values()) add({ line: firstFresh(play, lines), start: play.now });
+  // New work that would be due where nobody is waits for its hour.
+  for (const lines of fresh.values()) add(freshMove(play, lines, slack));
   // Nobody stands by for longer while there is something to begin.
   const soon = moves.filter(m => m.start <= play.now + STANDS_BY);
   return soon.length ? soon : moves;

@@ -33,7 +33,7 @@ function sorted(play: Play) {
 }
 
 /** Of what may begin at any time the first: marks before all, then by the planned order. */
-export function firstFresh(play: Play, fresh: readonly number[]): number {
+function firstFresh(play: Play, fresh: readonly number[]): number {
   let best = fresh[0];
   for (const line of fresh) {
     const [a, b] = [play.next(line)!.marks, play.next(best)!.marks];
@@ -84,7 +84,7 @@ export function soonestFor(
 }
 
 /** When new work on a line is best begun, ms: at once, or where its next window would fall to where nobody is, later. */
-export function begins(play: Play, line: number, slack: number): number {
+function begins(play: Play, line: number, slack: number): number {
   if (play.there === ALWAYS) return play.now;
   const hands = play.handsBeforeWait(line);
   if (!hands) return play.now;
@@ -95,27 +95,34 @@ export function begins(play: Play, line: number, slack: number): number {
   });
 }
 
+/** The new work among lines that fits in soonest, and when: the first in order of those that do. */
+export function freshMove(play: Play, lines: readonly number[], slack: number): Move {
+  // Pieces that go through the same are asked about once.
+  const known = new Map<string, number>();
+  const starts = lines.map(line => {
+    const key = JSON.stringify(play.handsBeforeWait(line) ?? null);
+    const start = known.get(key) ?? begins(play, line, slack);
+    known.set(key, start);
+    return start;
+  });
+  const start = Math.min(...starts);
+  return {
+    line: firstFresh(
+      play,
+      lines.filter((_, i) => starts[i] === start),
+    ),
+    start,
+  };
+}
+
 /** What {@link dueFirst} says, but that nothing new is begun whose next window would fall to where nobody is. */
 function inHours(play: Play, slack: number): Move | undefined {
   const plain = dueFirst(play);
   if (!plain || play.there === ALWAYS || play.isTimed(plain.line)) return plain;
   if (begins(play, plain.line, slack) <= play.now) return plain;
   const { fresh, later } = sorted(play);
-  const starts = new Map<string, number>();
-  const startOf = (line: number) => {
-    const key = JSON.stringify(play.handsBeforeWait(line) ?? null);
-    const start = starts.get(key) ?? begins(play, line, slack);
-    starts.set(key, start);
-    return start;
-  };
-  const now = fresh.filter(line => startOf(line) <= play.now);
-  if (now.length) return { line: firstFresh(play, now), start: play.now };
-  const soonest = Math.min(...fresh.map(startOf));
-  const then = firstFresh(
-    play,
-    fresh.filter(line => startOf(line) === soonest),
-  );
-  let first: Move = { line: then, start: soonest };
+  let first = freshMove(play, fresh, slack);
+  if (first.start <= play.now) return first;
   for (const line of later) if (play.aim[line] < first.start) first = { line, start: play.aim[line] };
   return first;
 }
