@@ -62,7 +62,8 @@ export function MakeStage() {
           <>
             Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
             {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>
-            {other ? ` of “${other.name}”` : ''}. {action.why}
+            {other ? ` of “${other.name}”` : ''}.{' '}
+            {action.why && `${action.why} If you are, say so below, at “You are there”.`}
           </>
         ) : (
           <>
