@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 
 /** The frame of what is asked beside the work, with the way out. */
 export function Frame({

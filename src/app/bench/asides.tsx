@@ -1,4 +1,4 @@
-import { Box, Input, Text } from '@chakra-ui/react';
+import { Input } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { type AspectId, aspectsBy } from '../../core/aspects/index.ts';
 import { freshId } from '../../core/codes/index.ts';
@@ -9,6 +9,7 @@ import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, sizeOf, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
 import { Aspects } from '../ui/aspects.tsx';
+import { Box, Text } from '../ui/kit.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useRecord } from '../ui/use-record.ts';

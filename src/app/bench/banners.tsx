@@ -1,9 +1,9 @@
-import { Button, Flex, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import type { LikelyLoss } from '../../core/advice/index.ts';
 import type { dueElsewhere } from '../../core/schedule/index.ts';
 import { span } from '../../core/units/index.ts';
 import { clockBehind } from '../../store/index.ts';
+import { Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import type { useTurn } from './use-turn.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { signBefore } from '../../core/drying/index.ts';
@@ -7,6 +6,7 @@ import { dueElsewhere } from '../../core/schedule/index.ts';
 import { lastUndoable, standing } from '../../core/trial/index.ts';
 import { presentMs, useUnderWay } from '../../store/index.ts';
 import { type TrialView, WithTrial } from '../trial/view.tsx';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { titled, useTitle } from '../ui/page-focus.ts';
 import { useSettings } from '../ui/settings.tsx';
 import { useNow } from '../ui/time.ts';

@@ -1,7 +1,7 @@
-import { Box, Text } from '@chakra-ui/react';
 import { isLate } from '../../core/progress/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { clock } from '../../core/units/index.ts';
+import { Box, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 
 type Doing = Exclude<Action, { kind: 'finished' }>;

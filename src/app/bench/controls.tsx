@@ -1,8 +1,8 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import type { Screen } from '../../core/advice/index.ts';
 import type { Sign } from '../../core/drying/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 import type { AsideName } from './asides.tsx';
 

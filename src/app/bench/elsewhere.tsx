@@ -1,10 +1,10 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { type RefObject, useCallback, useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { goesThere, type Screen } from '../../core/advice/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, setAtHand, type WorkshopName } from '../../store/index.ts';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 
 /** These hands have something else to do first, of another trial: which, until when, and the way to it. */

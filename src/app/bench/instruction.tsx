@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
 import type { Next } from '../../core/advice/index.ts';
 import type { Sign } from '../../core/drying/index.ts';
 import type { Step } from '../../core/methods/index.ts';
@@ -17,6 +16,7 @@ import { thickness } from '../../core/units/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
 import { Cautions } from '../ui/cautions.tsx';
+import { Box, Flex, Text } from '../ui/kit.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { ClockWords, Figures } from './clock.tsx';
 import { ASKS } from './cues.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { lazy, Suspense, useState } from 'react';
 import { simulatedAir } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
@@ -9,6 +8,7 @@ import { presentMs } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { Cautions } from '../ui/cautions.tsx';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { asNotice, useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';

@@ -1,6 +1,6 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
 import type { Patch } from '../../core/trial/index.ts';
 import type { RecordDraft } from '../../store/index.ts';
+import { Box, Flex, Text } from '../ui/kit.tsx';
 import { Big, Frame } from './aside-frame.tsx';
 import { WHYS, whyHeading } from './bench.model.ts';
 

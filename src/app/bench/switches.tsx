@@ -1,5 +1,5 @@
-import { Button, Flex } from '@chakra-ui/react';
 import { useState } from 'react';
+import { Button, Flex } from '../ui/kit.tsx';
 import { useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 

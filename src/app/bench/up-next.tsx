@@ -1,7 +1,8 @@
-import { Box, Button, Flex, Text, useBreakpointValue } from '@chakra-ui/react';
+import { useBreakpointValue } from '@chakra-ui/react';
 import type { Next, Upcoming } from '../../core/advice/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { clock } from '../../core/units/index.ts';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 import { Unbroken } from '../ui/unbroken.tsx';
 

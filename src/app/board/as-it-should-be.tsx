@@ -1,5 +1,5 @@
-import { Box, Text } from '@chakra-ui/react';
 import { sizeOf } from '../../core/trial/index.ts';
+import { Box, Text } from '../ui/kit.tsx';
 import { PatchFace } from './patch-face.tsx';
 
 /** What a patch carries, as it should look when it is finished; to stand beside it as it is. */

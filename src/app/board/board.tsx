@@ -1,7 +1,7 @@
-import { Box } from '@chakra-ui/react';
 import { type KeyboardEvent, type ReactNode, useRef } from 'react';
 import { carrierOf, cornersOf, type Patch, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
+import { Box } from '../ui/kit.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { layoutOf, nearest } from './geometry.ts';
 import { ScaleProvider, useScaleOf, useWriting } from './scale.ts';

@@ -1,4 +1,4 @@
-import { Box, Button, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Input } from '@chakra-ui/react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import {
@@ -13,6 +13,7 @@ import {
 import { pathTo } from '../../core/wall/index.ts';
 import { useMethods, useOverview, useRecipes, useShelf, type WorkshopName } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { useWorkshop } from '../ui/workshop.ts';

@@ -1,7 +1,8 @@
-import { Box, Heading, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { materialStory } from '../../core/find/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
+import { Box, Heading, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import { dayOf } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';

@@ -1,9 +1,9 @@
-import { Flex, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { isBackupDue, lastBackup } from '../../store/keep-safe.ts';
+import { Flex, Text } from '../ui/kit.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
 /** A line that reminds of a backup where the last one is old and something was made since. */

@@ -1,6 +1,6 @@
-import { Box, Button, Grid, Heading, HStack, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { TargetPicture } from '../board/target-picture.tsx';
+import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { ImportTrial } from './import-trial.tsx';
 

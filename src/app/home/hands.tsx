@@ -1,4 +1,3 @@
-import { Box, Button, Grid, Heading, Text } from '@chakra-ui/react';
 import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import type { Outcome } from '../../core/outcome/index.ts';
@@ -7,6 +6,7 @@ import type { Action, Agenda } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { span } from '../../core/units/index.ts';
 import { groupsBy } from '../ui/groups.ts';
+import { Box, Button, Grid, Heading, Text } from '../ui/kit.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 import { useLessons } from '../ui/use-known.ts';

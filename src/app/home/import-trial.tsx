@@ -1,9 +1,10 @@
-import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
+import { Progress } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Cancelled } from '../../core/outcome/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { readTrialFile } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { bringIn } from './bring-in.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { progressOf, type Trialled } from '../../core/progress/index.ts';
@@ -14,6 +13,7 @@ import {
   useUnderWay,
   useWorkshopActions,
 } from '../../store/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { useAttempt } from '../ui/notices.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useNow } from '../ui/time.ts';

@@ -1,8 +1,9 @@
-import { Box, chakra, Text } from '@chakra-ui/react';
+import { chakra } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { unitOf } from '../../core/trial/index.ts';
 import { useReadAhead } from '../../store/index.ts';
+import { Box, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import type { Running } from './hands.tsx';

@@ -1,8 +1,8 @@
-import { Box, Heading, Text } from '@chakra-ui/react';
 import type { Outcome } from '../../core/outcome/index.ts';
 import type { Trialled } from '../../core/progress/index.ts';
 import type { Agenda } from '../../core/schedule/index.ts';
 import { Sessions } from '../trial/make/sessions.tsx';
+import { Box, Heading, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 
 /** When hands are needed for all trials that are under way, by one pair of them. */

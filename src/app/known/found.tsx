@@ -1,6 +1,7 @@
-import { Box, Field, Flex, Heading, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Evidence } from '../../workers/index.ts';
+import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
 /** With more than this only what is asked for is shown. */

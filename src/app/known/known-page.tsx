@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { type Answer, madeWith, type Thing } from '../../core/evidence/index.ts';
@@ -11,6 +11,7 @@ import { dryingFactor } from '../../core/units/index.ts';
 import { useMethods, useOverview, useShelf } from '../../store/index.ts';
 import { askEvidence, type Evidence, weighEvidence } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useKnown } from '../ui/use-known.ts';

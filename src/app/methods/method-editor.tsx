@@ -1,6 +1,7 @@
-import { Box, Button, Field, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { checkMethod, type Method, newStep, type Step } from '../../core/methods/index.ts';
+import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { StepFields } from './step-fields.tsx';
 
 /** A maker's own copy of a method, step by step. Cautions stay with their steps. */

@@ -1,4 +1,3 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { CAUTIONS, type CautionId, type Method, type Step } from '../../core/methods/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -6,6 +5,7 @@ import { cautionsAt, waitAfter } from '../../core/steps/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
+import { Box, Flex, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
 interface Minutes {

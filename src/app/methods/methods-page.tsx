@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { factorName } from '../../core/factors/index.ts';
@@ -7,6 +6,7 @@ import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { MethodEditor } from './method-editor.tsx';

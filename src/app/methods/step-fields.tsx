@@ -1,19 +1,9 @@
-import {
-  Box,
-  Button,
-  Field,
-  Flex,
-  Grid,
-  HStack,
-  Input,
-  NativeSelect,
-  Text,
-  Textarea,
-} from '@chakra-ui/react';
+import { Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
 import { DEEDS, DOES, type Does, type Step, type Wait } from '../../core/methods/index.ts';
 import { span } from '../../core/units/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Flex, Grid, HStack, Text } from '../ui/kit.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { Tick } from '../ui/tick.tsx';
 

@@ -1,8 +1,8 @@
-import { Box, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { type Compared, comparedSentence, type EvidenceRow } from '../../core/evidence/index.ts';
 import { factorIn, type TrialPlan } from '../../core/trial/index.ts';
 import { compareEvidence } from '../../workers/index.ts';
+import { Box, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
 /** From here on the workshop has its answer. */

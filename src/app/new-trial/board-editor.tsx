@@ -1,9 +1,10 @@
-import { Box, Button, Field, Grid, Heading, HStack, Text } from '@chakra-ui/react';
+import { Field } from '@chakra-ui/react';
 import { type PlanRequest, smallestBoard } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { sizeOf } from '../../core/trial/index.ts';
 import { length } from '../../core/units/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import type { NumberLimitName } from '../ui/number-limits.ts';
 import { useSettings } from '../ui/settings.tsx';

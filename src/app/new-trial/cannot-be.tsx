@@ -1,6 +1,6 @@
-import { Box, Button, Text } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import type { Problem } from '../../core/outcome/index.ts';
+import { Box, Button, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import { SeeItFail } from './tells-panel.tsx';
 

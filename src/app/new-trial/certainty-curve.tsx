@@ -1,5 +1,5 @@
-import { Box, Text } from '@chakra-ui/react';
 import type { Effort } from '../../core/design/index.ts';
+import { Box, Text } from '../ui/kit.tsx';
 
 interface Props {
   readonly curve: readonly Effort[];

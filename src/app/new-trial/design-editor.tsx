@@ -1,10 +1,11 @@
-import { Box, Button, Flex, Heading, HStack, RadioGroup, Text } from '@chakra-ui/react';
+import { RadioGroup } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { effectCount } from '../../core/design/index.ts';
 import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import { combinationCount, nameIn, nestOf } from '../../core/trial/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Tick } from '../ui/tick.tsx';
 

@@ -1,7 +1,7 @@
-import { Text } from '@chakra-ui/react';
 import { type Drying, dryingHints } from '../../core/drying/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
+import { Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
 interface Props {

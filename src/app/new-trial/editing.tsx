@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { inPlaceOf, movePatch, type PlanRequest, swapPatches } from '../../core/design/index.ts';
@@ -12,6 +11,7 @@ import { usePictures, useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { levelMarksOn } from '../board/level-marks.tsx';
 import { AirFields } from '../ui/air-fields.tsx';
+import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { picturesFor } from '../ui/on-patches.ts';
 import { Said } from '../ui/settings.tsx';

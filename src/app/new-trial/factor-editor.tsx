@@ -1,8 +1,9 @@
-import { Box, Button, Field, Flex, Heading, NativeSelect, Text } from '@chakra-ui/react';
+import { Field, NativeSelect } from '@chakra-ui/react';
 import { FACTORS, type FactorKey, ofAnyMethod, TARGET } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { FACTOR_LETTERS, type Factor, isVariedIn, nameIn } from '../../core/trial/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Reasons } from '../ui/reasons.tsx';
 import { useSettings } from '../ui/settings.tsx';

@@ -1,6 +1,6 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { cornersOf, MOST_CORNERS, type Outline, type Piece } from '../../core/trial/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { INCH, NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
 

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
@@ -9,6 +8,7 @@ import { hasRoomForStrip, MOST_PICTURES, type PlanPicture, sizeOf, TARGET } from
 import { usePictures } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { FitNotes } from '../ui/fit-notes.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { facePicture, measuredOn } from '../ui/on-patches.ts';
 import { useWorkshop } from '../ui/workshop.ts';
 import type { Way } from './choice.tsx';

@@ -1,4 +1,4 @@
-import { Box, Button, Field, Flex, Heading, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { layersOn, type PlanRequest, roomOn } from '../../core/design/index.ts';
 import { bad } from '../../core/outcome/index.ts';
@@ -6,6 +6,7 @@ import type { Trialled } from '../../core/progress/index.ts';
 import { MOST_PIECES, type Piece, planNow, sizeOf } from '../../core/trial/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../ui/notices.tsx';
 import { INCH, NumberChoice } from '../ui/number-choice.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';

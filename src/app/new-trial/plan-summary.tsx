@@ -1,4 +1,4 @@
-import { Box, Heading, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import { planCost } from '../../core/design/index.ts';
 import { FACTORS, SETTING_KEYS } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
@@ -16,6 +16,7 @@ import {
   type TrialRecord,
 } from '../../core/trial/index.ts';
 import { length, span, temperature, volume } from '../../core/units/index.ts';
+import { Box, Heading, Text } from '../ui/kit.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { Link, useSearchParams } from 'react-router';
 import { requestOf } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
@@ -6,6 +5,7 @@ import { hasBegun } from '../../core/progress/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { changesIn, planNow } from '../../core/trial/index.ts';
 import { useMethods, useRecords, useShelf, usePlan as useStoredPlan } from '../../store/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { Editing } from './editing.tsx';
 import { requestFrom } from './from.ts';

@@ -1,7 +1,8 @@
-import { Field, Grid, Input, NativeSelect, Textarea } from '@chakra-ui/react';
+import { Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { METHODS, type Method } from '../../core/methods/index.ts';
 import { INTENTS } from '../../core/trial/index.ts';
+import { Grid } from '../ui/kit.tsx';
 
 /** What is asked: the trial's name and question, what counts as good, and the method. */
 export function QuestionFields({

@@ -1,9 +1,9 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { rehearsalWords, scatterWords } from '../../core/findings/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { rehearseInWorker, rehearseOthersInWorker } from '../../workers/index.ts';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Said } from '../ui/settings.tsx';

@@ -1,15 +1,4 @@
-import {
-  Box,
-  Button,
-  chakra,
-  Field,
-  Flex,
-  Grid,
-  Heading,
-  HStack,
-  NativeSelect,
-  Text,
-} from '@chakra-ui/react';
+import { chakra, Field, NativeSelect } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { findMethod, METHODS } from '../../core/methods/index.ts';
@@ -18,6 +7,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
 import { WEAR_TESTS, type WearTest } from '../../core/trial/index.ts';
 import { useMethods, useShelf } from '../../store/index.ts';
+import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 

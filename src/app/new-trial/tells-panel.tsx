@@ -1,10 +1,10 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { type PlanRequest, planCost, tellsOf } from '../../core/design/index.ts';
 import { type EvidenceRow, failsOf } from '../../core/evidence/index.ts';
 import { canOverride, RULES } from '../../core/rules/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { span } from '../../core/units/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { AlreadyKnown } from './already-known.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';

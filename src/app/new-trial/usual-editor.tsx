@@ -1,8 +1,8 @@
-import { Box, Grid, Heading } from '@chakra-ui/react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { FACTORS, factorName, SETTING_KEYS } from '../../core/factors/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { isVariedIn } from '../../core/trial/index.ts';
+import { Box, Grid, Heading } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { ItemChoice, optionsFor, unitFor, type Way } from './choice.tsx';

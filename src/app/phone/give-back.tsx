@@ -1,7 +1,7 @@
-import { Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Claimed, ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
+import { Button, Flex, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { BIG } from './big.ts';
 import { packed } from './trial-file.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import QRCode from 'qrcode';
 import { useEffect, useRef, useState } from 'react';
 import type { Outcome, Problem } from '../../core/outcome/index.ts';
@@ -14,6 +13,7 @@ import {
   takeInbox,
 } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
 
 const LOOK_MS = 2000;

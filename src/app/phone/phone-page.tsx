@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import localforage from 'localforage';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -6,6 +5,7 @@ import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { fetchAhead, usePlan, useWorkshopActions } from '../../store/index.ts';
 import { STAGES } from '../stages.ts';
+import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { BIG } from './big.ts';
 import { GiveBackButton } from './give-back.tsx';

@@ -1,6 +1,6 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Edit, Picture } from '../../core/artwork/index.ts';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 
 /** What is done to the picture: tools that add to the list, and the list, from which anything can be taken back. */

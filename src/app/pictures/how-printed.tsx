@@ -1,8 +1,8 @@
-import { Box, Heading, HStack } from '@chakra-ui/react';
 import type { Picture } from '../../core/artwork/index.ts';
 import type { Method } from '../../core/methods/index.ts';
 import type { Donor, Printer, Shelf } from '../../core/shelf/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Heading, HStack } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';

@@ -1,6 +1,6 @@
-import { Box, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import type { Picture } from '../../core/artwork/index.ts';
 import type { Substrate } from '../../core/shelf/index.ts';
+import { Box, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { Shown } from './picture-notes.tsx';
 import type { useExpected } from './use-expected.ts';

@@ -1,4 +1,3 @@
-import { Box, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { type Picture, printSize, tooLargeFor } from '../../core/artwork/index.ts';
@@ -7,6 +6,7 @@ import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
 import { viewPicture } from '../../workers/index.ts';
+import { Box, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useWorkshop } from '../ui/workshop.ts';

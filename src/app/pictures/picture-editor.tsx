@@ -1,4 +1,4 @@
-import { Box, Button, Field, Grid, HStack, Input } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Edit, type Picture, pictureNotes, printSize } from '../../core/artwork/index.ts';
 import { type Method, mirrors } from '../../core/methods/index.ts';
@@ -6,6 +6,7 @@ import { sheetNotes } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { FitNotes } from '../ui/fit-notes.tsx';
+import { Box, Button, Grid, HStack } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { EditTools } from './edit-tools.tsx';

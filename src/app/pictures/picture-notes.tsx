@@ -1,6 +1,6 @@
-import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { nearestCoats, type PictureFacts } from '../../core/artwork/index.ts';
 import { hexOf, type Medium } from '../../core/shelf/index.ts';
+import { Box, Heading, HStack, Text } from '../ui/kit.tsx';
 
 /** The picture's own background and the paints on the shelf that come nearest to it. */
 export function BaseCoat({ facts, mediums }: { facts: PictureFacts; mediums: readonly Medium[] }) {

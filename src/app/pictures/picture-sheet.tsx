@@ -1,4 +1,3 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
@@ -7,6 +6,7 @@ import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.t
 import { BY_HAND, type Donor, type Printer } from '../../core/shelf/index.ts';
 import { length } from '../../core/units/index.ts';
 import { makePdf } from '../../workers/index.ts';
+import { Box, Button, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { PagePreview } from '../ui/page-preview.tsx';
 import { saveFile } from '../ui/save-file.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Picture } from '../../core/artwork/index.ts';
@@ -7,6 +6,7 @@ import { requestFor } from '../../core/questions/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, usePictures, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { addPicture } from './add-picture.ts';

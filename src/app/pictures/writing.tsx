@@ -1,4 +1,4 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import { Box, Button, HStack, Text } from '../ui/kit.tsx';
 
 /** Whether there is writing in a picture: asked until it is answered, since writing shows when a sheet was not mirrored. */
 export function Writing({

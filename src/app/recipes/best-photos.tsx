@@ -1,9 +1,9 @@
-import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import type { KeptRecipe } from '../../core/recipe-book/index.ts';
 import { arranged, type WallPatch, wallOf } from '../../core/wall/index.ts';
 import { usePhotoUrl, useTrials } from '../../store/index.ts';
+import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 
 const MOST = 3;

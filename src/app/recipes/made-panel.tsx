@@ -1,4 +1,4 @@
-import { Box, Button, Field, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { freshId } from '../../core/codes/index.ts';
 import {
@@ -13,6 +13,7 @@ import {
 import { WEAR } from '../../core/steps/index.ts';
 import { presentMs, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
+import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, useAttempt, useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';

@@ -1,10 +1,10 @@
-import { Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { chanceFrom } from '../../core/random/index.ts';
 import { pieceRun, type RecipeBook } from '../../core/recipe-book/index.ts';
 import { presentMs, usePictures, useWorkshopActions } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Button, Flex, Text } from '../ui/kit.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
 import { picturesFor } from '../ui/on-patches.ts';
 import { useWorkshop } from '../ui/workshop.ts';

@@ -1,9 +1,10 @@
-import { Box, Button, Heading, HStack, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type RecipeBook, realRun, settingsIn, shoppingCsv } from '../../core/recipe-book/index.ts';
 import { span } from '../../core/units/index.ts';
 import { useShelf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';

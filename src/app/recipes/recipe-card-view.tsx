@@ -1,5 +1,6 @@
-import { Box, List, Table, Text } from '@chakra-ui/react';
+import { List, Table } from '@chakra-ui/react';
 import type { KeptRecipe } from '../../core/recipe-book/index.ts';
+import { Box, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
 /** A recipe as it is read: choices, then steps with their windows and each caution at its step. */

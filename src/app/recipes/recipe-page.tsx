@@ -1,4 +1,4 @@
-import { Box, Button, Field, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
@@ -6,6 +6,7 @@ import { type RecipeBook, recipeJson } from '../../core/recipe-book/index.ts';
 import { benchPage, recipeCard, type Sheets } from '../../core/sheets/index.ts';
 import { presentMs, useRecipes, useWorkshopActions } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
+import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../ui/notices.tsx';
 import { titled, useTitle } from '../ui/page-focus.ts';
 import { saveFile } from '../ui/save-file.ts';

@@ -1,8 +1,8 @@
-import { Box, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { recipeFrom } from '../../core/recipe-book/index.ts';
 import { useRecipes, useWorkshopActions } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
 import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../ui/workshop.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { backUp } from '../../store/backup.ts';
 import { workshopOf } from '../../store/index.ts';
@@ -9,6 +8,7 @@ import {
   lastBackup,
   noteBackup,
 } from '../../store/keep-safe.ts';
+import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { dayOf } from '../ui/time.ts';

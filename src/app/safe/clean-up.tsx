@@ -1,7 +1,7 @@
-import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { cleanUp, type Spare, spareIn } from '../../store/keep-safe.ts';
+import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { sizeWords } from './where-to.ts';

@@ -1,6 +1,7 @@
-import { Box, Button, Flex, Progress, Text } from '@chakra-ui/react';
+import { Progress } from '@chakra-ui/react';
 import { useRef, useState } from 'react';
 import { Cancelled } from '../../core/outcome/index.ts';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
 
 interface Going {

@@ -1,5 +1,5 @@
-import { Box, Button, Heading, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
+import { Box, Button, Heading, Text } from '../ui/kit.tsx';
 import { useNotice } from '../ui/notices.tsx';
 import { sizeWords } from './where-to.ts';
 

@@ -1,4 +1,4 @@
-import { Box, Heading, Text } from '@chakra-ui/react';
+import { Box, Heading, Text } from '../ui/kit.tsx';
 import { BackUp } from './back-up.tsx';
 import { CleanUp } from './clean-up.tsx';
 import { Room } from './room.tsx';

@@ -1,9 +1,9 @@
-import { Box, Button, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { recipesIn } from '../../core/recipe-book/index.ts';
 import { type Backup, lookThrough, type TakenIn, takeIn } from '../../store/backup.ts';
 import { useOverview, useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Button, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, useNotice } from '../ui/notices.tsx';
 import { dayOf } from '../ui/time.ts';
 import { useWorkshop } from '../ui/workshop.ts';

@@ -1,8 +1,9 @@
-import { Box, Field, Flex, HStack, Input, NativeSelect, Text } from '@chakra-ui/react';
+import { Field, Input, NativeSelect } from '@chakra-ui/react';
 import { useState } from 'react';
 import { colourFrom, hexOf, labOf } from '../../core/shelf/index.ts';
 import { groundInWorker } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Flex, HStack, Text } from '../ui/kit.tsx';
 
 type Linear = [number, number, number];
 

@@ -1,16 +1,4 @@
-import {
-  Box,
-  Button,
-  Field,
-  Flex,
-  Grid,
-  Heading,
-  HStack,
-  Input,
-  NativeSelect,
-  Text,
-  Textarea,
-} from '@chakra-ui/react';
+import { Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
 import { useState } from 'react';
 import {
   checkItem,
@@ -23,6 +11,7 @@ import {
   type ShelfItem,
   type ShelfKind,
 } from '../../core/shelf/index.ts';
+import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';

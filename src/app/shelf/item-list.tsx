@@ -1,7 +1,7 @@
-import { Box, Button, Text } from '@chakra-ui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import { hexOf, onHandWords, SHELF_NAMES, type ShelfItem, type ShelfKind } from '../../core/shelf/index.ts';
+import { Box, Button, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
 const ROW = 58;

@@ -1,4 +1,4 @@
-import { Box, Button, Field, Flex, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
@@ -12,6 +12,7 @@ import {
 } from '../../core/shelf/index.ts';
 import { useShelf, useWorkshopActions, type WorkshopName } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 import { ItemForm } from './item-form.tsx';

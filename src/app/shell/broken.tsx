@@ -1,6 +1,7 @@
-import { Box, Button, Heading, Link, Text } from '@chakra-ui/react';
+import { Link } from '@chakra-ui/react';
 import { isRouteErrorResponse, useRouteError } from 'react-router';
 import { StorageError } from '../../store/index.ts';
+import { Box, Button, Heading, Text } from '../ui/kit.tsx';
 import { isOutdated } from './outdated.ts';
 
 /** Shown when a page does not exist, was replaced by a newer one, or fails: what happened, and the way on. Nothing stored is lost. */

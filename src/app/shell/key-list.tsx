@@ -1,4 +1,5 @@
-import { Box, Button, Dialog, Portal, Table } from '@chakra-ui/react';
+import { Dialog, Portal, Table } from '@chakra-ui/react';
+import { Box, Button } from '../ui/kit.tsx';
 
 const KEYS: readonly [string, string][] = [
   ['?', 'Show or hide this list'],

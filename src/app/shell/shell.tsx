@@ -1,7 +1,8 @@
-import { Box, Button, chakra, Flex, HStack, Text } from '@chakra-ui/react';
+import { chakra } from '@chakra-ui/react';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useWorkshopActions } from '../../store/index.ts';
+import { Box, Button, Flex, HStack, Text } from '../ui/kit.tsx';
 import { Notices } from '../ui/notices.tsx';
 import { useTitle } from '../ui/page-focus.ts';
 import { useSettings } from '../ui/settings.tsx';

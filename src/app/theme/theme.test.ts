@@ -33,6 +33,7 @@ const PLAIN = [
   'Flex',
   'Grid',
   'HStack',
+  'mergeProps',
   'Portal',
   'Text',
   'useBreakpointValue',
@@ -41,11 +42,12 @@ const PLAIN = [
 describe('the look of the parts', () => {
   const used = new Set(
     sources.flatMap(source =>
-      [...source.matchAll(/import \{([^}]*)\} from '@chakra-ui\/react'/g)].flatMap(([, names]) =>
-        names
-          .split(',')
-          .map(name => name.trim())
-          .filter(name => name && !name.startsWith('type ')),
+      [...source.matchAll(/import \{([^}]*)\} from '(?:@chakra-ui\/react|[./\w]*\/kit\.tsx)'/g)].flatMap(
+        ([, names]) =>
+          names
+            .split(',')
+            .map(name => name.trim())
+            .filter(name => name && !name.startsWith('type ')),
       ),
     ),
   );

@@ -1,4 +1,3 @@
-import { Box, Button, Grid, Heading, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { CAUSES } from '../../core/diagnosis/index.ts';
 import { chanceFrom } from '../../core/random/index.ts';
@@ -8,6 +7,7 @@ import { answersFor, FRESH_EYE, type Learning, learnt, nextCause } from '../../c
 import { presentMs, workshopOf } from '../../store/index.ts';
 import { keepLearning, learningIn } from '../../store/training.ts';
 import { failOnPurpose, type TrainingPiece } from '../../workers/index.ts';
+import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 

@@ -1,4 +1,4 @@
-import { Box, Button, chakra, Flex, Grid, Heading, Text } from '@chakra-ui/react';
+import { chakra } from '@chakra-ui/react';
 import { Navigate, NavLink, Outlet, useLocation, useMatches, useNavigate } from 'react-router';
 import { movePatch, moving, swapPatches } from '../../core/design/index.ts';
 import type { Outcome } from '../../core/outcome/index.ts';
@@ -7,6 +7,7 @@ import { changesIn, type TrialPlan } from '../../core/trial/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { BoardDrawing } from '../board/board.tsx';
 import { GiveBack } from '../phone/give-back.tsx';
+import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
 import { titled, useTitle } from '../ui/page-focus.ts';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';

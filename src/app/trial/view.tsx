@@ -1,8 +1,9 @@
-import { Box, Flex, Heading, Spinner, Text } from '@chakra-ui/react';
+import { Spinner } from '@chakra-ui/react';
 import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router';
 import { type Patch, planNow, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { usePlan, useRecords, type WorkshopName } from '../../store/index.ts';
+import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
 import { SaveAsStored } from '../ui/save-as-stored.tsx';
 import { useWorkshop } from '../ui/workshop.ts';
 

@@ -1,6 +1,6 @@
-import { Grid } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Air } from '../../core/units/index.ts';
+import { Grid } from './kit.tsx';
 import { NumberChoice } from './number-choice.tsx';
 import { useSettings } from './settings.tsx';
 

@@ -1,5 +1,5 @@
-import { Box, Button, Grid, Text } from '@chakra-ui/react';
 import type { AspectId, aspectsBy } from '../../core/aspects/index.ts';
+import { Box, Button, Grid, Text } from './kit.tsx';
 
 /** Where pictures of the five steps of aspects are, the worst first. */
 export type Looks = Partial<Record<AspectId, readonly string[]>>;

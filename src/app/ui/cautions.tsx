@@ -1,5 +1,5 @@
-import { Box, Text } from '@chakra-ui/react';
 import { CAUTIONS, type CautionId, FOLLOW_LABEL } from '../../core/methods/index.ts';
+import { Box, Text } from './kit.tsx';
 
 /** Cautions at the moment they matter; they have no button that makes them go away. */
 export function Cautions({ ids }: { ids: readonly CautionId[] }) {

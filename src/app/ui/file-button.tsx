@@ -1,5 +1,6 @@
-import { Button, type ButtonProps } from '@chakra-ui/react';
+import type { ButtonProps } from '@chakra-ui/react';
 import { useRef } from 'react';
+import { Button } from './kit.tsx';
 
 /** A button that asks for one file; the same file can be chosen again. */
 export function FileButton({

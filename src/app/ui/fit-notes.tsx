@@ -1,5 +1,5 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import type { Edit, PictureNote } from '../../core/artwork/index.ts';
+import { Box, Button, Flex, Heading, Text } from './kit.tsx';
 import { Said } from './settings.tsx';
 
 /** Whether a picture is fit, finding by finding, with what mends it. */

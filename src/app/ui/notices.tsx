@@ -1,7 +1,7 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import type { Problem } from '../../core/outcome/index.ts';
 import { StorageError } from '../../store/index.ts';
+import { Box, Button, Flex, Text } from './kit.tsx';
 import { Said, useSettings } from './settings.tsx';
 
 interface Notice {

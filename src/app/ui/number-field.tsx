@@ -1,5 +1,6 @@
-import { Box, Input } from '@chakra-ui/react';
+import { Input } from '@chakra-ui/react';
 import { type KeyboardEvent, useId, useState } from 'react';
+import { Box } from './kit.tsx';
 import { NUMBER_LIMITS, type NumberLimit, type NumberLimitName, readTyped } from './number-limits.ts';
 
 /** Numbers are written as where the maker lives, 0.5 or 0,5; both are read everywhere. */

@@ -1,6 +1,6 @@
-import { Box } from '@chakra-ui/react';
 import { useEffect, useMemo } from 'react';
 import type { Mark, Page, Sheets } from '../../core/sheets/index.ts';
+import { Box } from './kit.tsx';
 
 /** A page of a file as it will be printed, before it is. */
 export function PagePreview({ sheets, page, name }: { sheets: Sheets; page: Page; name: string }) {

@@ -1,5 +1,5 @@
-import { Box, Text } from '@chakra-ui/react';
 import type { Rule } from '../../core/rules/index.ts';
+import { Box, Text } from './kit.tsx';
 import { Said } from './settings.tsx';
 
 const WORD = { stop: 'Stop.', warn: 'Careful.', advise: 'Advice.' } as const;

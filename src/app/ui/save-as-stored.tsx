@@ -1,5 +1,5 @@
-import { Button } from '@chakra-ui/react';
 import { type WorkshopName, workshopOf } from '../../store/index.ts';
+import { Button } from './kit.tsx';
 import { didNotWork, useAttempt } from './notices.tsx';
 import { saveFile } from './save-file.ts';
 

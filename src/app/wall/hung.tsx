@@ -1,8 +1,8 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { RESPONSES } from '../../core/measures/index.ts';
 import type { WallPatch } from '../../core/wall/index.ts';
 import { usePhotoUrl } from '../../store/index.ts';
+import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import type { useWorkshop } from '../ui/workshop.ts';
 

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { RESPONSES } from '../../core/measures/index.ts';
@@ -7,6 +6,7 @@ import { arranged, hungIn, type WallPatch, wallOf } from '../../core/wall/index.
 import { useOverview, useTrials, workshopOf } from '../../store/index.ts';
 import { makePdf } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';

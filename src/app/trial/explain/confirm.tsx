@@ -1,10 +1,10 @@
-import { Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Cause, confirmingTrial } from '../../../core/diagnosis/index.ts';
 import { chanceFrom } from '../../../core/random/index.ts';
 import { factorIn, levelNames, type Patch, type TrialPlan } from '../../../core/trial/index.ts';
 import { presentMs, useShelf, useWorkshopActions } from '../../../store/index.ts';
+import { Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, useAttempt, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';

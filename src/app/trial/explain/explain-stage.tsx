@@ -1,4 +1,3 @@
-import { Box, Flex, Heading, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import {
   commonCause,
@@ -13,6 +12,7 @@ import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
 import { levelNames, type Patch, readingOf, unitOf, verdictOf } from '../../../core/trial/index.ts';
 import { Cautions } from '../../ui/cautions.tsx';
 import { groupsBy } from '../../ui/groups.ts';
+import { Box, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';

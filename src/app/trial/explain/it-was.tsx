@@ -1,4 +1,3 @@
-import { Button, HStack, Text } from '@chakra-ui/react';
 import {
   addTurned,
   CAUSES,
@@ -9,6 +8,7 @@ import {
 } from '../../../core/diagnosis/index.ts';
 import { about, type Patch } from '../../../core/trial/index.ts';
 import { useOverview, type WorkshopName } from '../../../store/index.ts';
+import { Button, HStack, Text } from '../../ui/kit.tsx';
 import { useLostFocus } from '../../ui/page-focus.ts';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';

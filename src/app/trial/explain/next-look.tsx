@@ -1,6 +1,6 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { Inference } from '../../../core/diagnosis/index.ts';
 import { about, type Patch } from '../../../core/trial/index.ts';
+import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';

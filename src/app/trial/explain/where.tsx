@@ -1,8 +1,8 @@
-import { Box, Text } from '@chakra-ui/react';
 import { useEffect, useRef } from 'react';
 import { type Explained, type Place, placesOf, placeWords } from '../../../core/diagnosis/index.ts';
 import { type Patch, readingOf, sizeOf } from '../../../core/trial/index.ts';
 import { useMaps, usePhotoUrl } from '../../../store/index.ts';
+import { Box, Text } from '../../ui/kit.tsx';
 import { drawMaps, FILL, Ring } from '../overlay.tsx';
 import { useTrial } from '../view.tsx';
 

@@ -1,4 +1,4 @@
-import { Box, Button, Field, Flex, Grid, Heading, HStack, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import {
   agreement,
@@ -11,6 +11,7 @@ import {
 } from '../../../core/judging/index.ts';
 import { levelNames } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
+import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';

@@ -1,9 +1,9 @@
-import { Box, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import { ASPECTS, type AspectId, aspectsBy } from '../../../core/aspects/index.ts';
 import { aspectsOf } from '../../../core/trial/index.ts';
 import { scaleLooks } from '../../../workers/index.ts';
 import { Aspects, type Looks } from '../../ui/aspects.tsx';
+import { Box, Text } from '../../ui/kit.tsx';
 import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import { useRecord } from '../../ui/use-record.ts';

@@ -1,10 +1,10 @@
-import { Box, Button, Flex, Grid, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { isBlind } from '../../../core/judging/index.ts';
 import { SYMPTOMS } from '../../../core/symptoms/index.ts';
 import { levelNames, type Patch, unitOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
+import { Box, Button, Flex, Grid, Heading, Text } from '../../ui/kit.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';

@@ -1,6 +1,6 @@
-import { Box } from '@chakra-ui/react';
 import ApexChart from 'react-apexcharts';
 import type { Findings } from '../../../core/findings/index.ts';
+import { Box } from '../../ui/kit.tsx';
 import { plainChart, useChartInk } from './effect-chart.tsx';
 
 const Chart = (ApexChart as unknown as { default?: typeof ApexChart }).default ?? ApexChart;

@@ -1,8 +1,8 @@
-import { Box } from '@chakra-ui/react';
 import type { ApexOptions } from 'apexcharts';
 import ApexChart from 'react-apexcharts';
 import { type Effect, kindOf } from '../../../core/findings/index.ts';
 import { measured } from '../../../core/units/index.ts';
+import { Box } from '../../ui/kit.tsx';
 import { useSettings } from '../../ui/settings.tsx';
 
 /** The chart package is CommonJS: a bundler may hand over the module instead of its default export. */

@@ -1,7 +1,8 @@
-import { Box, Button, Flex, Heading, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import { lazy, Suspense } from 'react';
 import { type Effect, type Findings, findingsCsv, kindOf } from '../../../core/findings/index.ts';
 import { levelName, namesOf } from '../../../core/trial/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useMeasured } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';

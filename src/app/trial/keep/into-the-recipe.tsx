@@ -1,9 +1,9 @@
-import { Box, Button, Heading, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { freshId } from '../../../core/codes/index.ts';
 import { cameOut } from '../../../core/recipe-book/index.ts';
 import { sizeOf } from '../../../core/trial/index.ts';
 import { presentMs, useRecipes, useWorkshopActions } from '../../../store/index.ts';
+import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
 import { useAttempt, useNotice } from '../../ui/notices.tsx';
 import { useTrial } from '../view.tsx';
 

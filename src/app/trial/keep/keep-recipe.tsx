@@ -1,8 +1,8 @@
-import { Button, HStack, Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { freshId } from '../../../core/codes/index.ts';
 import { keptFrom } from '../../../core/recipe/index.ts';
 import { presentMs, useRecipes, useWorkshopActions } from '../../../store/index.ts';
+import { Button, HStack, Text } from '../../ui/kit.tsx';
 import { useAttempt, useNotice } from '../../ui/notices.tsx';
 import { useTrial } from '../view.tsx';
 

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type Findings, lossesOf } from '../../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
@@ -8,6 +7,7 @@ import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial
 import { span } from '../../../core/units/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { RecipeCardView } from '../../recipes/recipe-card-view.tsx';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useMeasured } from '../../ui/settings.tsx';

@@ -1,10 +1,10 @@
-import { Box, Button, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { furtherBatch } from '../../../core/design/index.ts';
 import type { Findings } from '../../../core/findings/index.ts';
 import { levelNames } from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
+import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useRecord } from '../../ui/use-record.ts';

@@ -1,6 +1,6 @@
-import { Box, Button, Heading, Text } from '@chakra-ui/react';
 import { takenOff, usedUp } from '../../../core/stock/index.ts';
 import { useShelf } from '../../../store/index.ts';
+import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
 import { useAttempt, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTakeOff } from '../../ui/take-off.ts';

@@ -1,5 +1,6 @@
-import { Box, Flex, Heading, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import type { Joint } from '../../../core/findings/index.ts';
+import { Box, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 
 const SIZE = { w: 460, h: 190, left: 36, top: 12, bottom: 28 };

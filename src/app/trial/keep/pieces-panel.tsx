@@ -1,6 +1,7 @@
-import { Box, Field, Heading, HStack, Text } from '@chakra-ui/react';
+import { Field } from '@chakra-ui/react';
 import { useState } from 'react';
 import { piecesFor } from '../../../core/design/index.ts';
+import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 
 /** "How many pieces for two good ones?", from what has been seen so far; all three numbers can be changed. */

@@ -1,10 +1,10 @@
-import { Button } from '@chakra-ui/react';
 import { type Findings, kindOf } from '../../../core/findings/index.ts';
 import { recipeOf } from '../../../core/recipe/index.ts';
 import { inMeasures, type Report, reportSheets } from '../../../core/sheets/index.ts';
 import { levelNames, methodsOf, readingOf, sizeOf, standing } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { makePdf } from '../../../workers/index.ts';
+import { Button } from '../../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { useSettings } from '../../ui/settings.tsx';

@@ -1,6 +1,6 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import type { Findings } from '../../../core/findings/index.ts';
 import { span } from '../../../core/units/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 
 /** Below this chance a combination is as good as beaten. */

@@ -1,8 +1,8 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { DESIRED, type Desired, desirability, type Wanted } from '../../../core/findings/index.ts';
 import { type MeasureId, measureOf } from '../../../core/measures/index.ts';
 import { wantedIn } from '../../../core/trial/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { useRecord } from '../../ui/use-record.ts';
 import { useTrial } from '../view.tsx';

@@ -1,8 +1,8 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { airOf, expectedIn, MOST_EXPECTED } from '../../../core/trial/index.ts';
 import { type Air, dryingFactor, type ExpectedAir, temperature } from '../../../core/units/index.ts';
 import { AirFields } from '../../ui/air-fields.tsx';
+import { Box, Button, Flex, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { useSettings } from '../../ui/settings.tsx';
 import { TimeField } from '../../ui/time-field.tsx';
 import { useRecord } from '../../ui/use-record.ts';

@@ -1,10 +1,10 @@
-import { Box, Button, Flex, Heading, HStack, Text } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import type { Problem } from '../../../core/outcome/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
 import { type Agenda, partOf } from '../../../core/schedule/index.ts';
 import type { TrialPlan } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
+import { Box, Button, Flex, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { moment } from '../../ui/time.ts';
 import { Sessions } from './sessions.tsx';
 

@@ -1,9 +1,9 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { dryingLine, type Lessons, type Waiting } from '../../../core/drying/index.ts';
 import { isLate, type Trialled } from '../../../core/progress/index.ts';
 import { type Sitting, sittingsFrom } from '../../../core/schedule/index.ts';
 import { span } from '../../../core/units/index.ts';
 import type { WorkshopName } from '../../../store/index.ts';
+import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { moment } from '../../ui/time.ts';
 import { useRecord } from '../../ui/use-record.ts';

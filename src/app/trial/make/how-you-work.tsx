@@ -1,6 +1,6 @@
-import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { SITTINGS, type Sitting, type Working } from '../../../core/schedule/index.ts';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { TimeField } from '../../ui/time-field.tsx';
 

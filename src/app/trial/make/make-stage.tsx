@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Heading, Input, Text } from '@chakra-ui/react';
+import { Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
@@ -20,6 +20,7 @@ import { type RecordDraft, useWorkshopActions } from '../../../store/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { packed, takeInFile } from '../../phone/trial-file.ts';
 import { Cautions } from '../../ui/cautions.tsx';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { outsideWords } from '../../ui/outside.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';

@@ -1,10 +1,10 @@
-import { Button, Flex, Text } from '@chakra-ui/react';
 import { useMemo } from 'react';
 import { type Session, sessionsOf } from '../../../core/calendar/index.ts';
 import type { Agenda } from '../../../core/schedule/index.ts';
 import type { TrialPlan } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { presentMs } from '../../../store/index.ts';
+import { Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { moment } from '../../ui/time.ts';

@@ -1,10 +1,10 @@
-import { Box, Button, Flex, Heading, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { furtherBatch } from '../../../core/design/index.ts';
 import { awayOf } from '../../../core/progress/index.ts';
 import { levelNames } from '../../../core/trial/index.ts';
 import { span } from '../../../core/units/index.ts';
 import { type RecordDraft, useShelf } from '../../../store/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { Tick } from '../../ui/tick.tsx';

@@ -1,4 +1,3 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import {
   FACTORS,
@@ -11,6 +10,7 @@ import {
 import { useShelf } from '../../../store/index.ts';
 import { optionsFor, unitFor } from '../../new-trial/choice.tsx';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { useMeasured, useSettings } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';

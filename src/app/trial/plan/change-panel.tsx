@@ -1,4 +1,4 @@
-import { Box, Button, Field, Flex, Heading, Input, Text, Textarea } from '@chakra-ui/react';
+import { Field, Input, Textarea } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { begunPatches, furtherBatch, inOrderOf, leavingOut } from '../../../core/design/index.ts';
@@ -12,6 +12,7 @@ import {
   type TrialRecord,
 } from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
+import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { useTrial } from '../view.tsx';

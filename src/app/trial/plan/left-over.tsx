@@ -1,8 +1,9 @@
-import { Box, Button, Field, Flex, Input, Text } from '@chakra-ui/react';
+import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { leftover } from '../../../core/design/index.ts';
 import { useShelf, useWorkshopActions } from '../../../store/index.ts';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { useTrial } from '../view.tsx';

@@ -1,4 +1,3 @@
-import { Text } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { planCost } from '../../../core/design/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
@@ -6,6 +5,7 @@ import { endOfWork } from '../../../core/schedule/index.ts';
 import { sizeOf } from '../../../core/trial/index.ts';
 import { PlanSummary } from '../../new-trial/plan-summary.tsx';
 import { TellsPanel } from '../../new-trial/tells-panel.tsx';
+import { Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useNow } from '../../ui/time.ts';
 import { useTogether } from '../../ui/use-next.ts';

@@ -1,8 +1,8 @@
-import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useState } from 'react';
 import { historyOf } from '../../../core/simulator/index.ts';
 import { carrierName, settingsOf } from '../../../core/trial/index.ts';
 import { rehearseLook } from '../../../workers/index.ts';
+import { Box, Button, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../../ui/notices.tsx';
 import { picturesOn } from '../../ui/pictures-on.ts';
 import { useTrial } from '../view.tsx';

@@ -1,10 +1,10 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import { type ComponentProps, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { levelName, namesOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { useMeasured } from '../../ui/settings.tsx';
 import { useKnown } from '../../ui/use-known.ts';

@@ -1,8 +1,8 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import { corrected } from '../../../core/print/index.ts';
 import type { Printer } from '../../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
+import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';

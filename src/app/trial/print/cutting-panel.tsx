@@ -1,9 +1,9 @@
-import { Box, Heading, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
 import { likeBoards, methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
+import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import type { NumberLimitName } from '../../ui/number-limits.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';

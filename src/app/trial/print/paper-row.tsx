@@ -1,5 +1,5 @@
-import { Box, Button, Flex, HStack, Text } from '@chakra-ui/react';
 import { useMemo, useState } from 'react';
+import { Box, Button, Flex, HStack, Text } from '../../ui/kit.tsx';
 import { PagePreview } from '../../ui/page-preview.tsx';
 import { Said } from '../../ui/settings.tsx';
 import type { Paper } from './papers.ts';

@@ -1,4 +1,3 @@
-import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -18,6 +17,7 @@ import { presentMs, useShelf } from '../../../store/index.ts';
 import { makePdf, makePdfs } from '../../../workers/index.ts';
 import { PictureAdder } from '../../pictures/picture-adder.tsx';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Button, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useSettings } from '../../ui/settings.tsx';

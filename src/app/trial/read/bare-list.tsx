@@ -1,7 +1,7 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import { useState } from 'react';
 import type { BarePatch } from '../../../core/trial/index.ts';
 import { length } from '../../../core/units/index.ts';
+import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
 import { Said, useSettings } from '../../ui/settings.tsx';
 import type { useCorrections } from './use-corrections.ts';
 

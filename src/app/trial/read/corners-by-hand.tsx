@@ -1,7 +1,7 @@
-import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
 import { type Spot, startCorners } from '../../../core/reading/index.ts';
 import { sizeOf } from '../../../core/trial/index.ts';
+import { Box, Button, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { useTrial } from '../view.tsx';
 
 const NAMES = ['upper left', 'upper right', 'lower right', 'lower left'];

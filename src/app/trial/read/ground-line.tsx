@@ -1,6 +1,6 @@
-import { Text } from '@chakra-ui/react';
 import { isDull } from '../../../core/photos/index.ts';
 import { about } from '../../../core/trial/index.ts';
+import { Text } from '../../ui/kit.tsx';
 import { useTrial } from '../view.tsx';
 
 /** How much of a ground shone, with what it may be off by. */

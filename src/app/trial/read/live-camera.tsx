@@ -1,7 +1,7 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '../../../core/outcome/index.ts';
 import { aimInWorker } from '../../../workers/index.ts';
+import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
 import { useTrial } from '../view.tsx';
 
 /** Whether the browser lets a page show the camera: on the machine itself, or over https. */

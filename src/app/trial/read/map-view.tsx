@@ -1,8 +1,8 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { type HandWork, type Patch, type Reading, sizeOf } from '../../../core/trial/index.ts';
 import { useMaps, usePhotoUrl } from '../../../store/index.ts';
 import { PatchFace } from '../../board/patch-face.tsx';
+import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
 import { drawMaps, FILL, type Overlay, Ring } from '../overlay.tsx';
 import { useTrial } from '../view.tsx';
 

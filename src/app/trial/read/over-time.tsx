@@ -1,7 +1,7 @@
-import { Box, Text } from '@chakra-ui/react';
 import { milkOver, roundsSeen } from '../../../core/photos/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type Patch, readingsOf, settingsOf } from '../../../core/trial/index.ts';
+import { Box, Text } from '../../ui/kit.tsx';
 import { useNow } from '../../ui/time.ts';
 import { useTrial } from '../view.tsx';
 

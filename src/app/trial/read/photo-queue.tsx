@@ -1,8 +1,9 @@
-import { Box, Button, Flex, HStack, Progress, Text } from '@chakra-ui/react';
+import { Progress } from '@chakra-ui/react';
 import { memo, useEffect, useState, useSyncExternalStore } from 'react';
 import { carrierName, type TrialPlan, type WearTest } from '../../../core/trial/index.ts';
 import type { Aim } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Button, Flex, HStack, Text } from '../../ui/kit.tsx';
 import { useTrial } from '../view.tsx';
 import { wornAs, wornWords } from './by-records.ts';
 import { CornersByHand } from './corners-by-hand.tsx';

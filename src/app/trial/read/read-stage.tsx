@@ -1,4 +1,3 @@
-import { Box, Button, Heading, HStack, Text } from '@chakra-ui/react';
 import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { wornBy } from '../../../core/photos/index.ts';
@@ -9,6 +8,7 @@ import { presentMs } from '../../../store/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { Choose } from '../../ui/choose.tsx';
+import { Box, Button, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';

@@ -1,10 +1,11 @@
-import { Box, Button, Flex, Grid, Heading, Table, Text } from '@chakra-ui/react';
+import { Table } from '@chakra-ui/react';
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
 import { type Patch, photosOf, type RecordOf, readingOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl, workshopOf } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
+import { Box, Button, Flex, Grid, Heading, Text } from '../../ui/kit.tsx';
 import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
