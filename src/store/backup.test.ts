@@ -484,7 +484,7 @@ describe('a file that is no backup, or a damaged one', () => {
           else expect((await other.overview()).damaged).toEqual([]);
         },
       ),
-      { numRuns: 200 },
+      { numRuns: 80 },
     );
     expect(taken).toBeGreaterThan(5);
     expect(await shown(mine)).toBe(before);

@@ -149,11 +149,11 @@ describe('an archive that somebody or something changed', () => {
       fc.property(fc.constantFrom(...PATHS), fc.constantFrom(...STRANGE), (path, value) => {
         seen[checked(changed(path, (holder, key) => void Object.assign(holder, { [key]: value })))]++;
       }),
-      { seed: 11, numRuns: 300 },
+      { seed: 11, numRuns: 150 },
     );
     // Both happen: a test that refused all, or took all, would tell nothing.
-    expect(seen.refused).toBeGreaterThan(150);
-    expect(seen.taken).toBeGreaterThan(20);
+    expect(seen.refused).toBeGreaterThan(60);
+    expect(seen.taken).toBeGreaterThan(8);
   });
 
   it('is refused in words or harmless when parts are gone, doubled, swapped or moved a little', () => {
@@ -193,7 +193,7 @@ describe('an archive that somebody or something changed', () => {
     );
     fc.assert(
       fc.property(change, bytes => void checked(bytes)),
-      { seed: 12, numRuns: 200 },
+      { seed: 12, numRuns: 80 },
     );
   });
 
@@ -216,14 +216,14 @@ describe('an archive that somebody or something changed', () => {
         checked(copy);
         isPartOf(copy);
       }),
-      { seed: 13, numRuns: 100 },
+      { seed: 13, numRuns: 50 },
     );
     fc.assert(
       fc.property(fc.nat(zip.length - 1), length => {
         checked(zip.subarray(0, length));
         isPartOf(zip.subarray(0, length));
       }),
-      { seed: 14, numRuns: 60 },
+      { seed: 14, numRuns: 30 },
     );
   });
 });
