@@ -7,9 +7,9 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { followOtherTabs, queryClient, readAheadWorkshop } from '../store/index.ts';
 import { routes } from './routes.tsx';
-import { STAGES } from './stages.ts';
+import { STAGES } from './stages/index.ts';
 import { system } from './theme/index.ts';
-import { SettingsProvider } from './ui/settings.tsx';
+import { SettingsProvider } from './workshop/settings-provider.tsx';
 
 followOtherTabs(queryClient);
 

@@ -1,7 +1,7 @@
 import type { RouteObject } from 'react-router';
 import { Broken } from './shell/broken.tsx';
 import { Shell } from './shell/shell.tsx';
-import { STAGES } from './stages.ts';
+import { STAGES } from './stages/index.ts';
 
 const Opening = () => <p style={{ padding: '2rem' }}>Opening…</p>;
 
@@ -59,7 +59,7 @@ export const routes: RouteObject[] = [
       },
       {
         path: 'phone',
-        lazy: async () => ({ Component: (await import('./phone/phone-page.tsx')).PhonePage }),
+        lazy: async () => ({ Component: (await import('./sink/phone-page.tsx')).PhonePage }),
       },
       {
         path: 'wall',
@@ -72,7 +72,7 @@ export const routes: RouteObject[] = [
       {
         path: 't/:trial',
         lazy: async () => {
-          const { TrialFrame } = await import('./trial/frame.tsx');
+          const { TrialFrame } = await import('./trial/frame/frame.tsx');
           return { element: <TrialFrame stages={STAGES} /> };
         },
         children: STAGES.map(({ id, load }) => ({

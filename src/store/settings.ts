@@ -1,30 +1,14 @@
 import * as v from 'valibot';
-import { SITTINGS, Working } from '../core/schedule/index.ts';
-
-/** Nobody rubs paper at night unless they say that they do. */
-const BY_DAY = SITTINGS.find(s => s.id === 'days')!.sittings;
-
-const Settings = v.object({
-  system: v.optional(v.picklist(['metric', 'imperial']), 'metric'),
-  mode: v.optional(v.picklist(['light', 'dark']), 'light'),
-  sound: v.optional(v.boolean(), true),
-  speech: v.optional(v.boolean(), false),
-  vibrate: v.optional(v.boolean(), true),
-  /** Tell by a notification when a long wait ends; asks the browser first. */
-  notify: v.optional(v.boolean(), false),
-  working: v.optional(Working, { sittings: [...BY_DAY] }),
-});
-/** How this browser likes things: measures, colour mode, sound. */
-export type Settings = v.InferOutput<typeof Settings>;
+import { Preferences } from '../core/preferences/index.ts';
 
 const KEY = 'wet-test-settings';
 
 /** The stored settings; defaults when there are none or they cannot be read. */
-export function loadSettings(): Settings {
+export function loadSettings(): Preferences {
   try {
-    return v.parse(Settings, JSON.parse(localStorage.getItem(KEY) ?? '{}'));
+    return v.parse(Preferences, JSON.parse(localStorage.getItem(KEY) ?? '{}'));
   } catch {
-    return v.parse(Settings, {});
+    return v.parse(Preferences, {});
   }
 }
 
@@ -33,9 +17,9 @@ export function loadSettings(): Settings {
  * where nothing can be read, on `known`. `isKept` says whether they outlive this visit.
  */
 export function changeSettings(
-  known: Settings,
-  part: Partial<Settings>,
-): { readonly settings: Settings; readonly isKept: boolean } {
+  known: Preferences,
+  part: Partial<Preferences>,
+): { readonly settings: Preferences; readonly isKept: boolean } {
   let stored: string | null = null;
   try {
     stored = localStorage.getItem(KEY);
@@ -47,7 +31,7 @@ export function changeSettings(
 }
 
 /** Stores settings, and says whether that was done; a browser that blocks storage, or has no room, keeps them for this visit only. */
-function saveSettings(settings: Settings): boolean {
+function saveSettings(settings: Preferences): boolean {
   try {
     localStorage.setItem(KEY, JSON.stringify(settings));
     return true;

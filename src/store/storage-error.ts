@@ -1,13 +1,8 @@
-import type { Problem } from '../core/outcome/index.ts';
+import { ProblemError } from '../core/outcome/index.ts';
 
 /** What the browser's storage refused, in the maker's words. */
-export class StorageError extends Error {
-  readonly problem: Problem;
-  constructor(problem: Problem) {
-    super(problem.say);
-    this.name = 'StorageError';
-    this.problem = problem;
-  }
+export class StorageError extends ProblemError {
+  override readonly name = 'StorageError';
 }
 
 const FULL = 'There is no room left in this browser’s storage.';

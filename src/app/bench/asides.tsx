@@ -12,7 +12,7 @@ import { Aspects } from '../ui/aspects.tsx';
 import { Box, Text } from '../ui/kit.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import { Said } from '../ui/settings.tsx';
-import { useRecord } from '../ui/use-record.ts';
+import { useRecord } from '../workshop/use-record.ts';
 import { Big, Frame } from './aside-frame.tsx';
 import { canHaveBeen, leftOut, toldLate } from './bench.model.ts';
 import { Spoilt } from './spoilt.tsx';

@@ -5,7 +5,7 @@ import { span } from '../../core/units/index.ts';
 import { clockBehind } from '../../store/index.ts';
 import { Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import type { useTurn } from './use-turn.ts';
 
 /** What has to be known beside the work: another tab acts, the clock was set back, not everything fits. */

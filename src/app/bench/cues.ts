@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { Sign } from '../../core/drying/index.ts';
+import type { Preferences } from '../../core/preferences/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
-import type { Settings } from '../../store/index.ts';
 import { notify } from '../ui/notify.ts';
 
 /** Keeps the screen awake while the bench is open, where the browser can; quietly does without where it cannot. */
@@ -64,7 +64,7 @@ export function useSpoken(action: Action, on: boolean, sign: Sign | undefined): 
   }, [words, on]);
 }
 
-export type CueSettings = Pick<Settings, 'sound' | 'speech' | 'vibrate' | 'notify'>;
+export type CueSettings = Pick<Preferences, 'sound' | 'speech' | 'vibrate' | 'notify'>;
 
 interface Cue {
   readonly at: number;

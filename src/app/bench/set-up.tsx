@@ -12,8 +12,8 @@ import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { asNotice, useNotice } from '../ui/notices.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
-import { useLessons } from '../ui/use-known.ts';
-import { useRecord } from '../ui/use-record.ts';
+import { useLessons } from '../workshop/use-known.ts';
+import { useRecord } from '../workshop/use-record.ts';
 import { useLearntWait } from './use-learnt-wait.ts';
 
 const LearntWait = lazy(async () => ({ default: (await import('./learnt-wait.tsx')).LearntWait }));

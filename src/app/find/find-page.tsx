@@ -16,7 +16,7 @@ import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { Material } from './material.tsx';
 
 const KIND_NAMES = { trial: 'Trials', patch: 'Patches', recipe: 'Recipes', material: 'Shelf' } as const;

@@ -5,7 +5,7 @@ import type { TrialSummary } from '../../core/summary/index.ts';
 import { Box, Heading, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import { dayOf } from '../ui/time.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 /** One jar or paper: where it was used, how it did there, and what its drying was learnt from. */
 export function Material({ name, trials }: { name: string; trials: readonly TrialSummary[] }) {

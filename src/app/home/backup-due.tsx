@@ -4,7 +4,7 @@ import type { TrialSummary } from '../../core/summary/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { isBackupDue, lastBackup } from '../../store/keep-safe.ts';
 import { Flex, Text } from '../ui/kit.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 /** A line that reminds of a backup where the last one is old and something was made since. */
 export function BackupDue({ trials, now }: { trials: readonly TrialSummary[]; now: number }) {

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { TargetPicture } from '../board/target-picture.tsx';
 import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { ImportTrial } from './import-trial.tsx';
 
 /** An empty workshop says what will be here and gives the one thing to do. */

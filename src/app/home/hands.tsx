@@ -9,9 +9,9 @@ import { groupsBy } from '../ui/groups.ts';
 import { Box, Button, Grid, Heading, Text } from '../ui/kit.tsx';
 import { useSettings } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
-import { useLessons } from '../ui/use-known.ts';
-import { useNext } from '../ui/use-next.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useLessons } from '../workshop/use-known.ts';
+import { useNext } from '../workshop/use-next.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { WorkAhead } from './work-ahead.tsx';
 
 /** After what needs hands. */

@@ -6,7 +6,7 @@ import { readTrialFile } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
 import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { bringIn } from './bring-in.ts';
 
 interface Busy {

@@ -15,11 +15,11 @@ import {
 } from '../../store/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { useAttempt } from '../ui/notices.tsx';
-import { SaveAsStored } from '../ui/save-as-stored.tsx';
-import { useNow } from '../ui/time.ts';
-import { usePainted } from '../ui/use-painted.ts';
-import { useWorking } from '../ui/use-working.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { SaveAsStored } from '../workshop/save-as-stored.tsx';
+import { useNow } from '../workshop/use-now.ts';
+import { usePainted } from '../workshop/use-painted.ts';
+import { useWorking } from '../workshop/use-working.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { BackupDue } from './backup-due.tsx';
 import { Empty } from './empty.tsx';
 import { Hands, type Running } from './hands.tsx';

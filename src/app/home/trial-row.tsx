@@ -5,7 +5,7 @@ import { unitOf } from '../../core/trial/index.ts';
 import { useReadAhead } from '../../store/index.ts';
 import { Box, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import type { Running } from './hands.tsx';
 
 const RouterLink = chakra(Link);

@@ -3,7 +3,7 @@ import { Cancelled, type Outcome } from '../../core/outcome/index.ts';
 import type { Trialled } from '../../core/progress/index.ts';
 import type { Agenda, Working } from '../../core/schedule/index.ts';
 import { agendaInWorker } from '../../workers/index.ts';
-import { workPlans } from '../ui/work-plans.ts';
+import { workPlans } from '../workshop/work-plans.ts';
 
 /**
  * The work of all these trials for one pair of hands, laid out in a worker: many pieces take seconds, and the view is

@@ -14,8 +14,8 @@ import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
-import { useKnown } from '../ui/use-known.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useKnown } from '../workshop/use-known.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { Found } from './found.tsx';
 
 /** What all trials of a workshop say together: asked about anything, what is known, and what makers disagree about. */

@@ -8,7 +8,7 @@ import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { MethodEditor } from './method-editor.tsx';
 import { MethodLine } from './method-line.tsx';
 

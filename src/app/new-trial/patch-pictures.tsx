@@ -9,8 +9,8 @@ import { usePictures } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { FitNotes } from '../ui/fit-notes.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
-import { facePicture, measuredOn } from '../ui/on-patches.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { facePicture, measuredOn } from '../workshop/on-patches.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import type { Way } from './choice.tsx';
 
 interface Props {

@@ -10,8 +10,8 @@ import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../ui/notices.tsx';
 import { INCH, NumberChoice } from '../ui/number-choice.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
-import { useKnown } from '../ui/use-known.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useKnown } from '../workshop/use-known.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { CornersEditor, OutlineEditor } from './outline-editor.tsx';
 
 type Pieces = NonNullable<PlanRequest['pieces']>;

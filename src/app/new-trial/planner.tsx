@@ -6,7 +6,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { changesIn, planNow } from '../../core/trial/index.ts';
 import { useMethods, useRecords, useShelf, usePlan as useStoredPlan } from '../../store/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { Editing } from './editing.tsx';
 import { requestFrom } from './from.ts';
 

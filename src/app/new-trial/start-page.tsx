@@ -9,7 +9,7 @@ import { WEAR_TESTS, type WearTest } from '../../core/trial/index.ts';
 import { useMethods, useShelf } from '../../store/index.ts';
 import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { Tick } from '../ui/tick.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 const RouterLink = chakra(Link);
 

@@ -9,7 +9,7 @@ import { viewPicture } from '../../workers/index.ts';
 import { Box, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { onSheet } from './on-sheet.ts';
 
 /** Puts the maker's own pictures on the donor sheets beside the patches, so many of each. */

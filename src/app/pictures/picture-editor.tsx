@@ -8,7 +8,7 @@ import { useWorkshopActions } from '../../store/index.ts';
 import { FitNotes } from '../ui/fit-notes.tsx';
 import { Box, Button, Grid, HStack } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { EditTools } from './edit-tools.tsx';
 import { HowPrinted } from './how-printed.tsx';
 import { Looks } from './looks.tsx';

@@ -11,8 +11,8 @@ import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { PagePreview } from '../ui/page-preview.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { useSettings } from '../ui/settings.tsx';
-import { useMayPrint } from '../ui/use-may-print.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useMayPrint } from '../workshop/use-may-print.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { onSheet } from './on-sheet.ts';
 
 interface Props {

@@ -8,7 +8,7 @@ import { useMethods, usePictures, useShelf, useWorkshopActions } from '../../sto
 import { FileButton } from '../ui/file-button.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { addPicture } from './add-picture.ts';
 import { PictureEditor } from './picture-editor.tsx';
 

@@ -1,5 +1,5 @@
-import { useKnown } from '../ui/use-known.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useKnown } from '../workshop/use-known.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 export interface Expected {
   readonly landedLo: number;

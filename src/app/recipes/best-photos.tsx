@@ -4,7 +4,7 @@ import type { KeptRecipe } from '../../core/recipe-book/index.ts';
 import { arranged, type WallPatch, wallOf } from '../../core/wall/index.ts';
 import { usePhotoUrl, useTrials } from '../../store/index.ts';
 import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 const MOST = 3;
 

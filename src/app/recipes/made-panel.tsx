@@ -17,9 +17,9 @@ import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, useAttempt, useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
-import { useTakeOff } from '../ui/take-off.ts';
 import { dayOf } from '../ui/time.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useTakeOff } from '../workshop/take-off.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { CountField } from './count-field.tsx';
 
 /** What was made by a recipe: written down piece by piece or by the batch, and how it moves the success rate. */

@@ -6,8 +6,8 @@ import { presentMs, usePictures, useWorkshopActions } from '../../store/index.ts
 import { Choose } from '../ui/choose.tsx';
 import { Button, Flex, Text } from '../ui/kit.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
-import { picturesFor } from '../ui/on-patches.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { picturesFor } from '../workshop/on-patches.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 /** The pieces put on the bench with a picture, to be made step by step, photographed and judged like a trial's patches. */
 export function OnTheBench({

@@ -7,7 +7,7 @@ import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { CountField } from './count-field.tsx';
 import { OnTheBench } from './on-the-bench.tsx';
 

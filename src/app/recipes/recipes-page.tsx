@@ -5,7 +5,7 @@ import { FileButton } from '../ui/file-button.tsx';
 import { Box, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { asNotice, useAttempt, useNotice } from '../ui/notices.tsx';
 import { Said } from '../ui/settings.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { successWords } from './success.ts';
 
 /** All recipes that are kept, and those of another workshop taken in. */

@@ -12,7 +12,7 @@ import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { useNotice } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { dayOf } from '../ui/time.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { GoingOn, useGoing } from './going.tsx';
 import { asDownload, canChooseFolder, chooseFolder, intoFolder, type Sink, sizeWords } from './where-to.ts';
 

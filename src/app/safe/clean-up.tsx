@@ -3,7 +3,7 @@ import { useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { cleanUp, type Spare, spareIn } from '../../store/keep-safe.ts';
 import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useAttempt, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { sizeWords } from './where-to.ts';
 
 /** What takes up room and is shown nowhere: looked for, listed, and taken away only when that is pressed. */

@@ -6,7 +6,7 @@ import { FileButton } from '../ui/file-button.tsx';
 import { Box, Button, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, useNotice } from '../ui/notices.tsx';
 import { dayOf } from '../ui/time.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { GoingOn, useGoing } from './going.tsx';
 
 /** A backup into this workshop: looked through first, then taken in, into an empty one or joined with what is here. */

@@ -14,7 +14,7 @@ import { useShelf, useWorkshopActions, type WorkshopName } from '../../store/ind
 import { FileButton } from '../ui/file-button.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { ItemForm } from './item-form.tsx';
 import { ItemList } from './item-list.tsx';
 import { useShelfFile } from './use-shelf-file.ts';

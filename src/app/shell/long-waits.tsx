@@ -3,7 +3,7 @@ import { useLocation } from 'react-router';
 import { callsBetween } from '../../core/drying/index.ts';
 import { useUnderWay, type WorkshopName } from '../../store/index.ts';
 import { notify } from '../ui/notify.ts';
-import { useNow } from '../ui/time.ts';
+import { useNow } from '../workshop/use-now.ts';
 
 const EVERY_MS = 15_000;
 

@@ -6,7 +6,7 @@ import { Box, Button, Flex, HStack, Text } from '../ui/kit.tsx';
 import { Notices } from '../ui/notices.tsx';
 import { useTitle } from '../ui/page-focus.ts';
 import { useSettings } from '../ui/settings.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { useOffline } from './offline.ts';
 import { titleOf } from './titles.ts';
 

@@ -4,7 +4,7 @@ import { configure, render } from '@testing-library/react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { routes } from '../routes.tsx';
 import { system } from '../theme/index.ts';
-import { SettingsProvider } from '../ui/settings.tsx';
+import { SettingsProvider } from '../workshop/settings-provider.tsx';
 
 // A page is fetched when it is first opened: the machine may be slow, and nothing is timed here.
 // Whether something is hidden by a style is for a browser to tell.

@@ -9,7 +9,7 @@ import { keepLearning, learningIn } from '../../store/training.ts';
 import { failOnPurpose, type TrainingPiece } from '../../workers/index.ts';
 import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 const SESSION_MS = 10 * 60_000;
 const symptomName = (id: string) => SYMPTOMS.find(s => s.id === id)?.name ?? id;

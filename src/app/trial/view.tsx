@@ -4,8 +4,8 @@ import { Link, useLocation, useNavigate, useNavigation, useParams, useSearchPara
 import { type Patch, planNow, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { usePlan, useRecords, type WorkshopName } from '../../store/index.ts';
 import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
-import { SaveAsStored } from '../ui/save-as-stored.tsx';
-import { useWorkshop } from '../ui/workshop.ts';
+import { SaveAsStored } from '../workshop/save-as-stored.tsx';
+import { useWorkshop } from '../workshop/workshop.ts';
 
 export interface TrialView {
   readonly workshop: WorkshopName;

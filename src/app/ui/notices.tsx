@@ -1,6 +1,5 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
-import type { Problem } from '../../core/outcome/index.ts';
-import { StorageError } from '../../store/index.ts';
+import { type Problem, ProblemError } from '../../core/outcome/index.ts';
 import { Box, Button, Flex, Text } from './kit.tsx';
 import { Said, useSettings } from './settings.tsx';
 
@@ -28,7 +27,7 @@ export const asNotice = (problem: Problem): Notice => ({
 
 /** An error thrown by work that writes, as a notice: storage that is full, blocked or broken above all. */
 export const notSaved = (error: unknown): Notice => {
-  if (error instanceof StorageError)
+  if (error instanceof ProblemError)
     return { say: `That was not saved. ${error.problem.say}`, wayOut: error.problem.wayOut, wrong: true };
   return {
     say: `That was not saved: ${error instanceof Error ? error.message : 'the browser refused'}.`,
@@ -39,7 +38,7 @@ export const notSaved = (error: unknown): Notice => {
 
 /** An error thrown by work that stores nothing, as a notice: nothing is lost by it. */
 export const didNotWork = (error: unknown): Notice => {
-  if (error instanceof StorageError) return asNotice(error.problem);
+  if (error instanceof ProblemError) return asNotice(error.problem);
   const why = error instanceof Error && error.message ? error.message.replace(/\.$/, '') : undefined;
   return {
     say: why ? `That did not work: ${why}.` : 'That did not work.',

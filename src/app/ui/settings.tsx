@@ -1,41 +1,20 @@
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
+import { createContext, useCallback, useContext } from 'react';
+import type { Preferences } from '../../core/preferences/index.ts';
 import { measured } from '../../core/units/index.ts';
-import { changeSettings, loadSettings, type Settings } from '../../store/index.ts';
 
-interface SettingsApi {
-  readonly settings: Settings;
+/** What was set, and how it is changed. */
+export interface SettingsApi {
+  readonly settings: Preferences;
   /** How often a change could not be kept: it holds until this page is closed. */
   readonly unkept: number;
-  change(part: Partial<Settings>): void;
+  change(part: Partial<Preferences>): void;
 }
 
-const Context = createContext<SettingsApi | undefined>(undefined);
-
-/** Gives measures, colour mode and sound to everything below, and keeps changes. */
-export function SettingsProvider({ children }: { children: ReactNode }) {
-  const [settings, setSettings] = useState(loadSettings);
-  const [unkept, setUnkept] = useState(0);
-  useEffect(() => {
-    document.documentElement.classList.toggle('dark', settings.mode === 'dark');
-    document.documentElement.style.colorScheme = settings.mode;
-  }, [settings.mode]);
-  const api = useMemo(
-    () => ({
-      settings,
-      unkept,
-      change: (part: Partial<Settings>) => {
-        const next = changeSettings(settings, part);
-        setSettings(next.settings);
-        if (!next.isKept) setUnkept(n => n + 1);
-      },
-    }),
-    [settings, unkept],
-  );
-  return <Context.Provider value={api}>{children}</Context.Provider>;
-}
+/** Where the parts below find what was set. */
+export const SettingsContext = createContext<SettingsApi | undefined>(undefined);
 
 export function useSettings(): SettingsApi {
-  const api = useContext(Context);
+  const api = useContext(SettingsContext);
   if (!api) throw new Error('SettingsProvider is missing');
   return api;
 }

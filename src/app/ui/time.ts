@@ -1,22 +1,3 @@
-import { useEffect, useState } from 'react';
-import { presentMs } from '../../store/index.ts';
-
-/** The present moment in ms, renewed every `every` ms. */
-export function useNow(every = 1000): number {
-  const [now, setNow] = useState(presentMs);
-  useEffect(() => {
-    const tick = () => setNow(presentMs());
-    const timer = setInterval(tick, every);
-    // A tab that slept catches up as soon as it is looked at.
-    document.addEventListener('visibilitychange', tick);
-    return () => {
-      clearInterval(timer);
-      document.removeEventListener('visibilitychange', tick);
-    };
-  }, [every]);
-  return now;
-}
-
 /** A moment as people say it: `14:05`, or with the day when it is not today. */
 export function moment(ms: number, now: number): string {
   const time = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(ms);

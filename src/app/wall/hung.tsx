@@ -4,7 +4,7 @@ import type { WallPatch } from '../../core/wall/index.ts';
 import { usePhotoUrl } from '../../store/index.ts';
 import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
-import type { useWorkshop } from '../ui/workshop.ts';
+import type { useWorkshop } from '../workshop/workshop.ts';
 
 export const keyOf = (p: WallPatch) => `${p.trial}/${p.record}`;
 export const headline = (p: WallPatch) =>

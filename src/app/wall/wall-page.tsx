@@ -11,8 +11,8 @@ import { didNotWork, useAttempt } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
-import { useMayPrint } from '../ui/use-may-print.ts';
-import { useWorkshop } from '../ui/workshop.ts';
+import { useMayPrint } from '../workshop/use-may-print.ts';
+import { useWorkshop } from '../workshop/workshop.ts';
 import { drawWall } from './draw-wall.ts';
 import { Beside, Hung, headline, keyOf, levelsOf } from './hung.tsx';
 

@@ -46,3 +46,13 @@ export class Cancelled extends Error {
     this.name = 'Cancelled';
   }
 }
+
+/** A {@link Problem} that has to be thrown: what storage, a file or a server refused. */
+export class ProblemError extends Error {
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.say);
+    this.name = 'ProblemError';
+    this.problem = problem;
+  }
+}

@@ -10,7 +10,7 @@ import { about, type Patch } from '../../../core/trial/index.ts';
 import { useOverview, type WorkshopName } from '../../../store/index.ts';
 import { Button, HStack, Text } from '../../ui/kit.tsx';
 import { useLostFocus } from '../../ui/page-focus.ts';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** What turned out to be the cause of failures in this workshop, over all trials that are kept. */

@@ -2,7 +2,7 @@ import type { Inference } from '../../../core/diagnosis/index.ts';
 import { about, type Patch } from '../../../core/trial/index.ts';
 import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** With less than this a look is not worth the walk, bits. */

@@ -13,7 +13,7 @@ import { levelNames } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 import { Closer } from './closer.tsx';
 import {

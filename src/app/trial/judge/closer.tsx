@@ -5,8 +5,8 @@ import { scaleLooks } from '../../../workers/index.ts';
 import { Aspects, type Looks } from '../../ui/aspects.tsx';
 import { Box, Text } from '../../ui/kit.tsx';
 import { didNotWork, useNotice } from '../../ui/notices.tsx';
-import { picturesOn } from '../../ui/pictures-on.ts';
-import { useRecord } from '../../ui/use-record.ts';
+import { picturesOn } from '../../workshop/pictures-on.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /**

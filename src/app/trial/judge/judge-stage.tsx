@@ -7,7 +7,7 @@ import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { Box, Button, Flex, Grid, Heading, Text } from '../../ui/kit.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 import { Alike, Blind, BlindWays, EyeAndMachine, PairOrder } from './blind.tsx';
 import { Closer } from './closer.tsx';

@@ -7,7 +7,7 @@ import { useShelf } from '../../../store/index.ts';
 import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** The few patches that would settle what is open: one press adds them as a batch of their own. */

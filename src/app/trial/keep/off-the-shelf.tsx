@@ -3,8 +3,8 @@ import { useShelf } from '../../../store/index.ts';
 import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
 import { useAttempt, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
-import { useTakeOff } from '../../ui/take-off.ts';
-import { useRecord } from '../../ui/use-record.ts';
+import { useTakeOff } from '../../workshop/take-off.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** What the trial has used of what the shelf counts, to be taken off it; nothing where that is done or nothing is counted. */

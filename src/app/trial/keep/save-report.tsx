@@ -8,7 +8,7 @@ import { Button } from '../../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { useSettings } from '../../ui/settings.tsx';
-import { useMayPrint } from '../../ui/use-may-print.ts';
+import { useMayPrint } from '../../workshop/use-may-print.ts';
 import { useTrial } from '../view.tsx';
 
 /** The trial on paper: question, findings with their charts, photos, recipe and board. */

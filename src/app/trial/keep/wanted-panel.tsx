@@ -4,7 +4,7 @@ import { type MeasureId, measureOf } from '../../../core/measures/index.ts';
 import { wantedIn } from '../../../core/trial/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 const DRAWN = { w: 120, h: 46 };

@@ -5,7 +5,7 @@ import { AirFields } from '../../ui/air-fields.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { useSettings } from '../../ui/settings.tsx';
 import { TimeField } from '../../ui/time-field.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** What the air of the room will be like, where it will not stay as it was noted: cold nights, a damp day. */

@@ -6,7 +6,7 @@ import type { WorkshopName } from '../../../store/index.ts';
 import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { useNotice } from '../../ui/notices.tsx';
 import { moment } from '../../ui/time.ts';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 
 /** Everything that waits, over all trials, on one axis of time: bars from placing on, ready marks, sittings; and the question whether it is ready. */
 export function DryingLine({

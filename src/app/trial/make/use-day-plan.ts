@@ -4,7 +4,7 @@ import { Cancelled } from '../../../core/outcome/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
 import { type Agenda, type Working, workPlanOf } from '../../../core/schedule/index.ts';
 import { agendaInWorker } from '../../../workers/index.ts';
-import { workPlans } from '../../ui/work-plans.ts';
+import { workPlans } from '../../workshop/work-plans.ts';
 
 interface Found {
   readonly key: string;

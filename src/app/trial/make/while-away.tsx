@@ -10,7 +10,7 @@ import { Said } from '../../ui/settings.tsx';
 import { Tick } from '../../ui/tick.tsx';
 import { moment } from '../../ui/time.ts';
 import { Unbroken } from '../../ui/unbroken.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** Somebody who did nothing for so long was away; sooner the bench itself says what is late. */

@@ -4,7 +4,7 @@ import { carrierName, settingsOf } from '../../../core/trial/index.ts';
 import { rehearseLook } from '../../../workers/index.ts';
 import { Box, Button, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../../ui/notices.tsx';
-import { picturesOn } from '../../ui/pictures-on.ts';
+import { picturesOn } from '../../workshop/pictures-on.ts';
 import { useTrial } from '../view.tsx';
 
 interface Seen {

@@ -7,7 +7,7 @@ import { Choose } from '../../ui/choose.tsx';
 import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
 import { useMeasured } from '../../ui/settings.tsx';
-import { useKnown } from '../../ui/use-known.ts';
+import { useKnown } from '../../workshop/use-known.ts';
 import { useTrial } from '../view.tsx';
 
 /** One trial of two that ask the same, or two of one: each keeps its patches, their codes and all that happened to them. */

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import type { Change } from '../../../core/trial/index.ts';
 import { asNotice, useNotice } from '../../ui/notices.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 /** Changes the open trial: each change is a record with its reason, and can be taken back. */

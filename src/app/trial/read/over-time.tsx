@@ -2,7 +2,7 @@ import { milkOver, roundsSeen } from '../../../core/photos/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type Patch, readingsOf, settingsOf } from '../../../core/trial/index.ts';
 import { Box, Text } from '../../ui/kit.tsx';
-import { useNow } from '../../ui/time.ts';
+import { useNow } from '../../workshop/use-now.ts';
 import { useTrial } from '../view.tsx';
 
 const day = (ms: number) =>

@@ -9,7 +9,7 @@ import { Box, Button, Flex, Grid, Heading, Text } from '../../ui/kit.tsx';
 import { didNotWork, useNotice } from '../../ui/notices.tsx';
 import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import type { Overlay } from '../overlay.tsx';
 import { useTrial } from '../view.tsx';
 import { BareList } from './bare-list.tsx';

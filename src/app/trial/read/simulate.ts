@@ -3,7 +3,7 @@ import { historyOf } from '../../../core/simulator/index.ts';
 import type { Patch, WearTest } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import { simulateBoardPhoto, simulateGround, simulatePhoto } from '../../../workers/index.ts';
-import { picturesOn } from '../../ui/pictures-on.ts';
+import { picturesOn } from '../../workshop/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
 
 /** A practice photo of a patch, made from what was really recorded, or from the plan where nothing was. */

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { about, corrected, type HandWork, type Patch, type ReadPhoto } from '../../../core/trial/index.ts';
 import { useMaps } from '../../../store/index.ts';
 import { useNotice } from '../../ui/notices.tsx';
-import { useRecord } from '../../ui/use-record.ts';
+import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
 const NOTHING: HandWork = { rejected: [], drawn: [] };

@@ -4,7 +4,7 @@ import { Cancelled } from '../../../core/outcome/index.ts';
 import { SIMULATED_WORDS } from '../../../core/simulator/index.ts';
 import { presentMs, useAppend, workshopOf } from '../../../store/index.ts';
 import { type Aim, glossInWorker, lookInWorker, readInWorker } from '../../../workers/index.ts';
-import { picturesOn } from '../../ui/pictures-on.ts';
+import { picturesOn } from '../../workshop/pictures-on.ts';
 import type { TrialView } from '../view.tsx';
 import { glossWords } from './ground-line.tsx';
 import type { Job, Taken } from './job.ts';

@@ -1,7 +1,7 @@
 import { type WorkshopName, workshopOf } from '../../store/index.ts';
-import { Button } from './kit.tsx';
-import { didNotWork, useAttempt } from './notices.tsx';
-import { saveFile } from './save-file.ts';
+import { Button } from '../ui/kit.tsx';
+import { didNotWork, useAttempt } from '../ui/notices.tsx';
+import { saveFile } from '../ui/save-file.ts';
 
 /** Saves what is stored of a trial as it is, readable or not. */
 export function SaveAsStored({ workshop, trial }: { workshop: WorkshopName; trial: string }) {

@@ -1,8 +1,8 @@
 import { useCallback, useRef } from 'react';
 import type { Sheets } from '../../core/sheets/index.ts';
 import { boxesOn } from '../../workers/index.ts';
-import { boxWords } from './box-words.ts';
-import { useNotice } from './notices.tsx';
+import { boxWords } from '../ui/box-words.ts';
+import { useNotice } from '../ui/notices.tsx';
 
 /**
  * Asks whether sheets can be saved as they are: where letters on them would print as boxes this is said first, and only a

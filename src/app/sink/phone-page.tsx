@@ -4,13 +4,13 @@ import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { fetchAhead, usePlan, useWorkshopActions } from '../../store/index.ts';
-import { STAGES } from '../stages.ts';
+import { STAGES } from '../stages/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
-import { BIG } from './big.ts';
-import { GiveBackButton } from './give-back.tsx';
+import { BIG } from '../phone/big.ts';
+import { GiveBackButton } from '../phone/give-back.tsx';
 import { afterLook, type Photo, sentWords } from './sending.ts';
-import { takeInFile } from './trial-file.ts';
+import { takeInFile } from '../phone/trial-file.ts';
 
 /** The page a phone opens by the code on the laptop: photos to its patches, or the trial to take along. */
 export function PhonePage() {
@@ -213,7 +213,7 @@ function Take({ link }: { link: Claimed }) {
         import('../bench/bench.tsx'),
         import('../bench/asides.tsx'),
         import('../bench/learnt-wait.tsx'),
-        import('../trial/frame.tsx'),
+        import('../trial/frame/frame.tsx'),
         import('../home/opening.tsx'),
         import('../trial/make/drying-line.tsx'),
         ...STAGES.map(s => s.load()),

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { type RecordDraft, useAppend, type WorkshopName } from '../../store/index.ts';
-import { useAttempt } from './notices.tsx';
-import { OneAtATime } from './one-at-a-time.ts';
+import { useAttempt } from '../ui/notices.tsx';
+import { OneAtATime } from '../ui/one-at-a-time.ts';
 
 /**
  * Records what happened in a trial. `add` says whether it was written; where it was not, the notice says why. While
