@@ -30,8 +30,8 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await page.getByRole('link', { name: 'Start from nothing' }).click();
   await page.getByRole('button', { name: 'Save the plan and print' }).click();
   await expect(page.getByText('Give the trial a name first.').first()).toBeVisible();
-  await page.getByLabel('Name of the trial').fill('Birch: medium and hours');
-  await page.getByLabel('Your question').fill('Which medium, and is an evening enough?');
+  await page.getByLabel('Name of the trial').fill('Birch: how many hours');
+  await page.getByLabel('Your question').fill('Is an evening enough?');
   await page.getByLabel('Board width, mm').fill('60');
   await page.getByLabel('Board height, mm').fill('40');
   await expect(page.getByRole('alert')).toContainText('too small');
@@ -44,6 +44,9 @@ test('from an empty workshop through all eight stages, and out and in again as a
     .click();
   await expect(page.locator('.patch')).toHaveCount(8);
   await expect(page.getByText('8 patches of 40 mm')).toBeVisible();
+  await page.getByRole('button', { name: 'Do not vary Medium' }).click();
+  await page.getByLabel('Repeats').fill('3');
+  await expect(page.locator('.patch')).toHaveCount(6);
   await expect(page.getByText('of medium')).toBeVisible();
   const seeds = await page.getByText(/Shuffled from seed/).textContent();
   await page.getByRole('button', { name: 'Shuffle again' }).click();
@@ -68,7 +71,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await stage(page, 'Make');
   await expect(page.locator('.patch[aria-pressed=true]')).toHaveAttribute('data-code', chosen!);
 
-  // Make: set up, then mark all eight before anything is coated.
+  // Make: set up, then mark all six before anything is coated.
   await page.getByRole('link', { name: 'Set up the bench' }).click();
   await expect(page.getByText('Air and gloves.')).toBeVisible();
   await page.getByRole('button', { name: 'Humidity higher' }).click();
@@ -82,7 +85,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await press();
   await press('u');
   await expect(page.getByRole('button', { name: /Undo: .* mark/ })).toBeVisible();
-  for (let i = 0; i < 7; i++) await press('Enter');
+  for (let i = 0; i < 5; i++) await press('Enter');
   await expect(heading).toHaveText('Coat it');
   await press();
   await expect(heading).toHaveText('Place the print');
@@ -96,7 +99,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await expect(code).toHaveText(placing!);
   await expect(page.getByRole('timer')).toContainText(/past the best moment|left to the best moment/);
   await press();
-  for (let i = 0; i < 7; i++) {
+  for (let i = 0; i < 5; i++) {
     await press();
     await press();
   }
@@ -111,7 +114,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   await visit(page, '/w/mine');
   await expect(page.getByText('Nothing. Let it dry.')).toBeVisible();
   await expect(page.getByText(/Wet the paper: \d patches from|Wet the paper: /).first()).toBeVisible();
-  await page.getByRole('link', { name: /Birch: medium and hours/ }).click();
+  await page.getByRole('link', { name: /Birch: how many hours/ }).click();
 
   // Hours later: what is ready needs hands; work through everything, time jumping over the waits.
   await page.getByRole('link', { name: 'Go to the bench' }).click();
@@ -159,7 +162,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   ]);
   await expect(page.getByRole('alert')).toContainText('cannot be opened as a picture');
   await page.getByTestId('photo-files').setInputFiles(taken.map(t => t.file));
-  await expect(page.getByText(`${taken.length} of 8 patches read.`)).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByText(`${taken.length} of 6 patches read.`)).toBeVisible({ timeout: 200_000 });
   await page.locator(`.patch[data-code="${taken[3].code}"]`).click();
   await page.getByRole('button', { name: 'Veil', exact: true }).click();
   await expect(page.getByRole('img', { name: /thicker the veil/ })).toBeVisible();
@@ -196,7 +199,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
   writeFileSync(report, await download(page, 'Save a report (PDF)'));
   const onPaper = execFileSync('pdftotext', ['-layout', report, '-']).toString();
   for (const said of [
-    'Which medium, and is an evening enough?',
+    'Is an evening enough?',
     'What it showed',
     '20 h lands more than 4 h',
     'Recipe: Wet-rub',
@@ -238,7 +241,7 @@ test('from an empty workshop through all eight stages, and out and in again as a
     .getByTestId('import-file')
     .setInputFiles({ name: 'trial.zip', mimeType: 'application/zip', buffer: zip });
   await expect(page.getByText('is here already, with all that is in this file')).toBeVisible();
-  await page.getByRole('link', { name: /Birch: medium and hours/ }).click();
+  await page.getByRole('link', { name: /Birch: how many hours/ }).click();
   await stage(page, 'Keep');
   const again = await download(page, 'Export the trial (ZIP)');
   const files = unzipSync(new Uint8Array(again));

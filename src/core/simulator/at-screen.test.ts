@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { METHODS } from '../methods/index.ts';
 import { deviationsOf, progressOf } from '../progress/index.ts';
 import { planOf } from '../questions/example.ts';
 import { USUAL_WORKING } from '../schedule/index.ts';
@@ -19,16 +20,20 @@ const OFTEN: Distraction = {
 };
 
 describe('a maker before the screen of the bench', () => {
-  it('who does what it says, when it says so, ends on time with one press for each step', () => {
-    const plan = planOf('backing-print');
-    const { presses, records, wrong, asked, trials } = watched([plan], USUAL_WORKING, NOTHING, {
-      ...{ seed: 1, start: T0 },
-    });
-    expect([presses, wrong, asked]).toEqual([records, [], 0]);
-    expect(deviationsOf(plan, trials[0].records)).toEqual([]);
-    for (const { doneAt } of progressOf(plan, trials[0].records).lines)
-      expect(doneAt).not.toContain(undefined);
-  });
+  it.each(METHODS.map(m => m.id))(
+    'who does what it says of %s, when it says so, ends on time with one press for each step',
+    method => {
+      const whole = planOf(method);
+      const plan = { ...whole, patches: whole.patches.slice(0, 2) };
+      const { presses, records, wrong, asked, trials } = watched([plan], USUAL_WORKING, NOTHING, {
+        ...{ seed: 1, start: T0 },
+      });
+      expect([presses, wrong, asked]).toEqual([records, [], 0]);
+      expect(deviationsOf(plan, trials[0].records)).toEqual([]);
+      for (const { doneAt } of progressOf(plan, trials[0].records).lines)
+        expect(doneAt).not.toContain(undefined);
+    },
+  );
 
   it.each([['tape-lift']])(
     'who is called away, doubles presses, leans on it and reloads never has another patch of %s recorded',
