@@ -167,8 +167,13 @@ describe('the methods', () => {
     await user.click(screen.getByRole('button', { name: 'Keep this method' }));
     expect((await screen.findByRole('alert')).textContent).toContain('Step 2: Write something here.');
     expect(await mine.methods()).toEqual([]);
-    await user.type(screen.getAllByLabelText('What to do')[1], 'Chill the board.');
-    await user.type(screen.getAllByLabelText('What the button says')[1], 'Chill it');
+    for (const [field, words] of [
+      ['What to do', 'Chill the board.'],
+      ['What the button says', 'Chill it'],
+    ]) {
+      await user.click(screen.getAllByLabelText(field)[1]);
+      await user.paste(words);
+    }
     await user.click(screen.getByRole('button', { name: 'Keep this method' }));
     await waitFor(async () => expect(await mine.methods()).toHaveLength(1));
   });

@@ -1,6 +1,6 @@
 import { checkTrial, parsePlan, type TrialBundle } from '../core/bundle/index.ts';
 import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
-import { photosNamed, type TrialPlan, type TrialRecord } from '../core/trial/index.ts';
+import { photosNamed, type TrialPlan, type TrialRecord, versioned } from '../core/trial/index.ts';
 import type { Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
 import { logOf, recordsIn, type StoredRecords, wordsIn } from './log.ts';
@@ -45,7 +45,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
       const [kept, number] = await Promise.all([rawPlan(trial), log.next(trial)]);
       if (!kept) throw gone();
       marks?.add(trial);
-      if (!photos.size && !maps.size) return log.append(trial, { records: light }, number);
+      if (!photos.size && !maps.size) return log.append(trial, { records: light.map(versioned) }, number);
       // A name stands for one file for good: what is kept under it, other records may show.
       const fresh = await files.lost(trial, photos, maps);
       const intent: Intent = {
@@ -57,7 +57,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         intent,
         async work => {
           await files.write(trial, fresh.photos, fresh.maps);
-          await log.append(trial, { work, records: light });
+          await log.append(trial, { work, records: light.map(versioned) });
         },
         settleHere,
       );
@@ -101,10 +101,10 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         await files.write(id, new Map(), apart);
         await log.remove(id);
         for (let from = 0; from < light.length; from += PER_ENTRY)
-          await log.append(id, { records: light.slice(from, from + PER_ENTRY) });
+          await log.append(id, { records: light.slice(from, from + PER_ENTRY).map(versioned) });
         for (const [trial, records] of also) {
           marks?.add(trial);
-          await log.append(trial, { work, records });
+          await log.append(trial, { work, records: records.map(versioned) });
         }
         await putPlan(id, { plan: bundle.plan, ...(removedAt ? { removedAt } : {}) });
       },
@@ -300,7 +300,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
           { work: 'append', trial: id, keys: files.keysOf(id, photos, maps) },
           async work => {
             await files.write(id, photos, maps);
-            if (light.length) await log.append(id, { work, records: light });
+            if (light.length) await log.append(id, { work, records: light.map(versioned) });
           },
           settleHere,
         );

@@ -4,13 +4,13 @@ import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { fetchAhead, usePlan, useWorkshopActions } from '../../store/index.ts';
+import { BIG } from '../phone/big.ts';
+import { GiveBackButton } from '../phone/give-back.tsx';
+import { takeInFile } from '../phone/trial-file.ts';
 import { STAGES } from '../stages/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
-import { BIG } from '../phone/big.ts';
-import { GiveBackButton } from '../phone/give-back.tsx';
 import { afterLook, type Photo, sentWords } from './sending.ts';
-import { takeInFile } from '../phone/trial-file.ts';
 
 /** The page a phone opens by the code on the laptop: photos to its patches, or the trial to take along. */
 export function PhonePage() {

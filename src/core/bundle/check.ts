@@ -16,6 +16,7 @@ import {
   photosNamed,
   planEver,
   planNow,
+  recordNow,
   sizeOf,
   TrialPlan,
   TrialRecord,
@@ -120,12 +121,14 @@ function wrongOnBoards(plan: TrialPlan): string | undefined {
 }
 
 /**
- * One stored or imported record, checked.
+ * One stored or imported record of any version, brought up and checked.
  *
  * @example parseRecord({ kind: 'spell' }).ok; // => false
  */
 export function parseRecord(data: unknown): Outcome<TrialRecord> {
-  const parsed = v.safeParse(TrialRecord, data, { abortEarly: true });
+  const now = recordNow(data);
+  if (!now.ok) return now;
+  const parsed = v.safeParse(TrialRecord, now.value, { abortEarly: true });
   return parsed.success
     ? good(parsed.output)
     : bad('bad-record', `A record is damaged at ${where(parsed.issues[0])}.`);

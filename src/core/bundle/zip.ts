@@ -8,6 +8,7 @@ import {
   SCHEMA_VERSION,
   type TrialPlan,
   type TrialRecord,
+  versioned,
 } from '../trial/index.ts';
 import { crc32, salvage, unpack } from './archive.ts';
 import { checkTrial, parsePlan, parseRecord } from './check.ts';
@@ -55,7 +56,7 @@ export function writeBundle(bundle: TrialBundle, exportedAt: string): Uint8Array
     schema: SCHEMA_VERSION,
     exportedAt,
     plan,
-    records,
+    records: records.map(versioned),
     photos: list,
     ...(missing.length ? { missing } : {}),
   };

@@ -81,7 +81,7 @@ export function copyMethod(method: Method, taken: readonly string[]): Method {
  *
  * @example asNow({ id: 'own', steps: [{ id: 'rub' }] }).steps[0].does; // => 'rub'
  */
-export const asNow = (data: unknown): unknown => upgradeMethod(data, METHODS);
+export const asNow = (data: unknown): unknown => upgradeMethod(data);
 
 /**
  * A changed method checked whole; the sentence says which step is wrong and how.
@@ -89,7 +89,7 @@ export const asNow = (data: unknown): unknown => upgradeMethod(data, METHODS);
  * @example checkMethod(methods[0]).ok; // => true
  */
 export function checkMethod(data: unknown): Outcome<Method> {
-  const parsed = v.safeParse(Method, upgradeMethod(data, METHODS));
+  const parsed = v.safeParse(Method, upgradeMethod(data));
   if (!parsed.success) {
     const issue = parsed.issues[0];
     const path = issue.path?.map(p => p.key) ?? [];

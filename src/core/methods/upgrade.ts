@@ -1,30 +1,28 @@
-import type { Does } from './deeds.ts';
-import type { Method, Wait } from './schema.ts';
+import { FROZEN, type FrozenStep } from './frozen.ts';
 
 type Loose = Record<string, unknown>;
 
 /**
  * A method as earlier versions kept it, with what they did not say: what each step does (as the step of that name does
- * in the method it comes from, or in any), whether hands stay with it, and the traits of the method it comes from. Anything else is left as it is.
+ * in the method it comes from, or in any), whether hands stay with it, and the traits of the method it comes from, all
+ * as they were when methods began to say so. Anything else is left as it is.
  */
-export function upgradeMethod(data: unknown, known: readonly Method[]): unknown {
+export function upgradeMethod(data: unknown): unknown {
   if (typeof data !== 'object' || data === null) return data;
   const method = data as Loose;
-  const origin = known.find(m => m.id === (method.copiedFrom ?? method.id));
-  const all = [...(origin?.steps ?? []), ...known.flatMap(m => m.steps)];
-  const does = (id: unknown): Does => all.find(s => s.id === id)?.does ?? 'other';
-  const holds = (id: unknown): boolean => origin?.steps.find(s => s.id === id)?.holds ?? false;
-  const reverses = (id: unknown): boolean => origin?.steps.find(s => s.id === id)?.reverses ?? false;
+  const origin = FROZEN.find(m => m.id === (method.copiedFrom ?? method.id));
+  const all = [...(origin?.steps ?? []), ...FROZEN.flatMap(m => m.steps)];
+  const own = (id: unknown): FrozenStep | undefined => origin?.steps.find(s => s.id === id);
   const found = Array.isArray(method.steps)
     ? method.steps.map(step =>
         isLoose(step)
           ? {
               ...step,
-              does: step.does || does(step.id),
-              holds: step.holds ?? holds(step.id),
-              reverses: step.reverses ?? reverses(step.id),
-              faceUp: step.faceUp ?? origin?.steps.find(s => s.id === step.id)?.faceUp,
-              wait: waitNow(step.wait, origin?.steps.find(s => s.id === step.id)?.wait),
+              does: step.does || (all.find(s => s.id === step.id)?.does ?? 'other'),
+              holds: step.holds ?? own(step.id)?.holds ?? false,
+              reverses: step.reverses ?? own(step.id)?.reverses ?? false,
+              faceUp: step.faceUp ?? own(step.id)?.faceUp ?? [],
+              wait: waitNow(step.wait, own(step.id)?.dries),
             }
           : step,
       )
@@ -54,9 +52,7 @@ function asMirrored(steps: readonly unknown[], method: Loose): readonly unknown[
 }
 
 /** A fixed wait that did not say whether something dries in it: as in the step it comes from. */
-const waitNow = (wait: unknown, origin: Wait | undefined): unknown =>
-  isLoose(wait) && wait.kind === 'fixed' && wait.dries === undefined
-    ? { ...wait, dries: origin?.kind === 'fixed' && origin.dries }
-    : wait;
+const waitNow = (wait: unknown, dries = false): unknown =>
+  isLoose(wait) && wait.kind === 'fixed' && wait.dries === undefined ? { ...wait, dries } : wait;
 
 const isLoose = (data: unknown): data is Loose => typeof data === 'object' && data !== null;

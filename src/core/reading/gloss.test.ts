@@ -77,12 +77,12 @@ describe('gloss left on a bare ground by a lamp from the side', () => {
   });
 
   it('says how unsure it is where the line might as well be drawn elsewhere', () => {
-    expect(glossIn(window(0.3, 0.001, 88, 0.3)).give).toBe(0.5);
-    expect(glossIn(window(0.3, 0.001, 88, 0.16)).give).toBeGreaterThan(10);
+    expect(glossIn(window(0.3, 0.001, 88, 0.3)).uncertainty).toBe(0.5);
+    expect(glossIn(window(0.3, 0.001, 88, 0.16)).uncertainty).toBeGreaterThan(10);
   });
 
   it('is all of it where all is lighter than paper', () => {
-    expect(glossIn(window(1.9, 0.001, 0, 0))).toEqual({ gloss: 100, give: 0.5 });
+    expect(glossIn(window(1.9, 0.001, 0, 0))).toEqual({ gloss: 100, uncertainty: 0.5 });
     expect(glossIn(window(1.7, 0.001, 0, 0)).gloss).toBe(0);
   });
 });

@@ -14,7 +14,7 @@ export interface Gloss {
   /** Share of the window in highlights, %. */
   readonly gloss: number;
   /** Half-width of what it may be off by, points: how much it changes with where the line is drawn. */
-  readonly give: number;
+  readonly uncertainty: number;
 }
 
 /** A highlight is lighter than the dull ground by four of its scatters, and by no less than this (paper white is 1). */
@@ -25,7 +25,7 @@ const DULL = 0.25;
 const ALL_SHINES = 1.08;
 /** Where else the line might as well be drawn, as shares of its height over the dull ground. */
 const LINES = [0.7, 1.4];
-const LEAST_GIVE = 0.5;
+const LEAST_UNCERTAINTY = 0.5;
 
 /**
  * The share of a bare ground in highlights, photographed through the card with a lamp low at its side. What shines
@@ -59,12 +59,12 @@ export function glossIn(rgb: readonly [Plane, Plane, Plane]): Gloss {
       least.push(Math.min(rgb[0].data[i], rgb[1].data[i], rgb[2].data[i]));
     }
   const [low, quarter] = [quantile(least, 0.05), quantile(least, DULL)];
-  if (low > ALL_SHINES) return { gloss: 100, give: LEAST_GIVE };
+  if (low > ALL_SHINES) return { gloss: 100, uncertainty: LEAST_UNCERTAINTY };
   // Of a normal scatter the lowest twentieth and the lowest quarter lie 0.97 of it apart, its middle 0.67 above that.
   const scatter = (quarter - low) / 0.97;
   const dull = quarter + 0.674 * scatter;
   const step = Math.max(SCATTERS * scatter, LEAST_LIGHTER);
   const over = (line: number) => (100 * least.filter(v => v > dull + line * step).length) / least.length;
   const [more, less] = LINES.map(over);
-  return { gloss: tidy(over(1), 1), give: tidy(Math.max(LEAST_GIVE, (more - less) / 2), 1) };
+  return { gloss: tidy(over(1), 1), uncertainty: tidy(Math.max(LEAST_UNCERTAINTY, (more - less) / 2), 1) };
 }

@@ -37,9 +37,11 @@ export {
   PHOTO_STAGES,
   photosNamed,
   type RecordOf,
+  recordNow,
   recordWords,
   TrialRecord,
   undoWords,
+  versioned,
 } from './record-kinds.ts';
 export { remembering } from './remember.ts';
 export * from './schema.ts';

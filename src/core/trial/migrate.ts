@@ -1,5 +1,6 @@
-import { asNow, findMethod } from '../methods/index.ts';
+import { asNow } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { ONLY_METHOD } from './only-method.ts';
 import { SCHEMA_VERSION } from './schema.ts';
 
 /** One step up: takes data of version `n` and gives data of version `n + 1`. */
@@ -30,7 +31,7 @@ function fromOne(plan: Loose): Loose {
     used: {
       tools: [],
       finishes: [],
-      method: findMethod('wet-rub'),
+      method: structuredClone(ONLY_METHOD),
       ...used,
       preparations: (used.preparations as Loose[] | undefined)?.map(withKind),
     },

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { ASPECT_IDS } from '../aspects/index.ts';
 import { WEAR_TESTS } from '../factors/index.ts';
+import { bad, good, type Outcome } from '../outcome/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { Air, ExpectedAir, idText, iso, patchCode, words } from './parts.ts';
 import { BarePatch, Reading } from './reading.ts';
@@ -32,13 +33,20 @@ interface About<R> {
   readonly photos?: (record: R) => readonly string[];
 }
 
+type Loose = Readonly<Record<string, unknown>>;
+/** From what a record of a kind said in one version to what it says in the next: once written it is never changed again. */
+type Step = (old: Loose) => Loose;
+
 const kind = <K extends string, E extends v.ObjectEntries>(
   name: K,
   entries: E,
   about: About<
     v.InferOutput<v.ObjectSchema<typeof base & { kind: v.LiteralSchema<K, undefined> } & E, undefined>>
   >,
+  /** From version 1 to 2, from 2 to 3 …: what is written has the version after the last. */
+  steps: readonly Step[] = [],
 ) => ({
+  steps,
   schema: v.object({ ...base, kind: v.literal(name), ...entries }) as unknown as v.ObjectSchema<
     typeof base & { kind: v.LiteralSchema<K, undefined> } & E,
     undefined
@@ -186,9 +194,11 @@ export const RECORD_KINDS = {
     {
       photo: idText,
       gloss: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
-      give: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
+      /** What it may be off by, points. */
+      uncertainty: v.pipe(v.number(), v.minValue(0), v.maxValue(100)),
     },
     { says: r => `${r.gloss} % of the ground shines`, undo: () => 'gloss' },
+    [({ give, ...rest }) => ({ ...rest, uncertainty: give })],
   ),
   /**
    * What a hand put right in a reading: bare patches that are none, and places drawn that are bare or not; with what
@@ -307,6 +317,45 @@ export type RecordOf<K extends TrialRecord['kind']> = Extract<TrialRecord, { kin
 
 const SCHEMAS = Object.values(RECORD_KINDS).map(k => k.schema) as unknown as [Kinds['step']['schema']];
 export const TrialRecord = v.variant('kind', SCHEMAS) as unknown as v.GenericSchema<unknown, TrialRecord>;
+
+/** The steps of a kind; none of one that is not known, which is refused for that. */
+const stepsOf = (kinds: Readonly<Record<string, { readonly steps: readonly Step[] }>>, kind: unknown) =>
+  typeof kind === 'string' && Object.hasOwn(kinds, kind) ? kinds[kind].steps : [];
+
+/**
+ * A stored or imported record as this version says it, whatever version wrote it; one that does not say its version is
+ * of the first. Fails when a newer Wet Test wrote it. Not checked otherwise.
+ *
+ * @example recordNow({ kind: 'gloss', gloss: 4, give: 1 }).value; // => { kind: 'gloss', gloss: 4, uncertainty: 1 }
+ * @example recordNow({ kind: 'note', version: 7 }).problem.code; // => 'newer'
+ */
+export function recordNow(
+  data: unknown,
+  kinds: Readonly<Record<string, { readonly steps: readonly Step[] }>> = RECORD_KINDS,
+): Outcome<unknown> {
+  if (typeof data !== 'object' || data === null) return good(data);
+  const { version = 1, ...record } = data as Loose;
+  const steps = stepsOf(kinds, record.kind);
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    return bad('bad-record', 'A record does not say rightly which version it is.');
+  if (version > steps.length + 1)
+    return bad(
+      'newer',
+      'A record was made by a newer Wet Test.',
+      'Update Wet Test, then open it again: nothing of it is lost.',
+    );
+  return good(steps.slice(version - 1).reduce<Loose>((old, step) => step(old), record));
+}
+
+/**
+ * A record as it is written: with its version, where its kind has had more than one.
+ *
+ * @example versioned({ id: 'n', at: '', kind: 'note', patch: null, text: 'hm' }).version; // => undefined
+ */
+export function versioned<R extends { readonly kind: string }>(record: R): R & { readonly version?: number } {
+  const { length } = stepsOf(RECORD_KINDS, record.kind);
+  return length ? { ...record, version: length + 1 } : record;
+}
 
 const aboutOf = (record: TrialRecord) => RECORD_KINDS[record.kind] as unknown as About<TrialRecord>;
 

@@ -4,8 +4,13 @@ import { Text } from '../../ui/kit.tsx';
 import { useTrial } from '../view.tsx';
 
 /** How much of a ground shone, with what it may be off by. */
-export const glossWords = ({ gloss, give }: { readonly gloss: number; readonly give: number }): string =>
-  `${gloss.toFixed(0)} % (± ${Math.max(1, give).toFixed(0)}) of the ground shines`;
+export const glossWords = ({
+  gloss,
+  uncertainty,
+}: {
+  readonly gloss: number;
+  readonly uncertainty: number;
+}): string => `${gloss.toFixed(0)} % (± ${Math.max(1, uncertainty).toFixed(0)}) of the ground shines`;
 
 /** What the photo of a patch's bare ground said, and what to do about it before it is coated. */
 export function GroundLine({ code }: { code: string }) {
