@@ -104,6 +104,7 @@ const WRITES: Record<string, Write> = {
       await w.append(plan.id, [{ ...reading, id: 'again' }], new Map([['p1s', blob(9)]]));
     },
   },
+  keepWorkedOut: { act: w => w.keepWorkedOut(plan.id, 'of', { measured: 2 }) },
   savePlan: { act: w => w.savePlan(examplePlan({}, 9)) },
   changePlan: { act: w => w.changePlan(plan.id, p => ({ ok: true, value: { ...p, name: 'Anew' } })) },
   remove: { act: w => w.remove(plan.id, AT) },
@@ -302,6 +303,7 @@ describe('whatever writes', () => {
         'maps',
         'photo',
         'waitingPhotos',
+        'workedOut',
         'exportTrial',
       ],
       ...['whole', 'asStored', 'recipeEvents', 'shelf', 'methods', 'pictures', 'pictureFile', 'name'],

@@ -8,7 +8,8 @@ export type WorkshopName = 'mine' | 'demo';
  * What is kept where (docs/FORMATS.md, “In the browser”):
  * `plans` by trial · `log` by trial and number, one entry for what was recorded in one go · `folds` by trial: many old
  * entries once more in one, to be read quickly · `maps` by trial and
- * record · `photos` by trial and photo · `summaries` by trial, made anew when they do not fit · `queue` by trial and
+ * record · `photos` by trial and photo · `summaries` by trial, made anew when they do not fit ·
+ * `worked` by trial: what was worked out of it last, and of what · `queue` by trial and
  * photo: those that wait to be read · `recipes` by recipe and event · `journal`: work on several keys that is under way · `records`: where versions before this one kept them.
  */
 export const STORES = [
@@ -18,6 +19,7 @@ export const STORES = [
   'maps',
   'photos',
   'summaries',
+  'worked',
   'journal',
   'shelf',
   'methods',

@@ -14,6 +14,12 @@ import { type Files, filesOf, withoutMaps } from './trial-files.ts';
 /** Records of an import are kept in entries of so many. */
 const PER_ENTRY = 500;
 
+/** What was worked out of a trial, and of what: something that names plan, records and the version of what worked it out. */
+interface WorkedOut {
+  readonly of: string;
+  readonly found: unknown;
+}
+
 /** The trials of a workshop: plans, records, maps and photos. */
 export function trialsOf(stores: Stores, locks: Locks, journal: Journal, workshop: string, marks?: Marks) {
   const queue = queueOf(stores.queue);
@@ -133,6 +139,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
   const sweep = async (trial: string) => {
     const { records } = recordsIn(await log.entries(trial));
     await stores.summaries.removeItem(trial);
+    await stores.worked.removeItem(trial);
     await files.removeThoseOf(trial, records);
     await queue.forget(trial);
     await log.remove(trial);
@@ -185,6 +192,17 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
     maps: files.maps,
     photo: files.photo,
     append,
+    /** What was worked out of a trial last, if it was worked out of the same (`of`); nothing where it was not, or cannot be read. */
+    workedOut: async (trial: string, of: string): Promise<unknown> => {
+      const kept = await stores.worked.getItem<WorkedOut>(trial).catch(() => null);
+      return kept?.of === of ? kept.found : undefined;
+    },
+    /** Keeps what was worked out of a trial, in the place of what was before: only to be quicker the next time. */
+    keepWorkedOut: (trial: string, of: string, found: unknown): Promise<void> =>
+      inTurn(trial, async () => {
+        // Of a trial that was erased meanwhile nothing is kept.
+        if (await rawPlan(trial)) await stores.worked.setItem<WorkedOut>(trial, { of, found });
+      }),
     /** For work that was broken off. */
     repair: settling(inTurn),
     /** Keeps a plan that was just made. */

@@ -266,6 +266,25 @@ describe('stored trials', () => {
   });
 });
 
+describe('what was worked out of a trial', () => {
+  const plan = examplePlan();
+
+  it('is there for the same work only, and goes with the trial', async () => {
+    await mine.savePlan(plan);
+    expect(await mine.workedOut(plan.id, 'a')).toBeUndefined();
+    await mine.keepWorkedOut(plan.id, 'a', { measured: 2 });
+    expect(await mine.workedOut(plan.id, 'a')).toEqual({ measured: 2 });
+    expect(await mine.workedOut(plan.id, 'b')).toBeUndefined();
+    await mine.keepWorkedOut(plan.id, 'b', { measured: 3 });
+    expect(await mine.workedOut(plan.id, 'a')).toBeUndefined();
+    await mine.erase(plan.id);
+    expect(await mine.workedOut(plan.id, 'b')).toBeUndefined();
+    // What comes late, of a trial that is gone, is kept nowhere.
+    await mine.keepWorkedOut(plan.id, 'b', { measured: 3 });
+    expect(await raw('worked').keys()).toEqual([]);
+  });
+});
+
 describe('a trial that came in', () => {
   const plan = examplePlan();
   const read = readingFor(plan.patches[0].code, 1, { landed: 80 });

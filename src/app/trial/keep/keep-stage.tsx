@@ -38,8 +38,8 @@ export function KeepStage() {
 }
 
 function KeepTrial() {
-  const { plan, records } = useTrial();
-  const working = useFindings(plan, records);
+  const { workshop, plan, records } = useTrial();
+  const working = useFindings(workshop, plan, records);
   if (working.state === 'found') return <Shown findings={working.findings} />;
   return (
     <Box>
