@@ -66,6 +66,9 @@ async function main() {
     await page.waitForTimeout(250);
     await page.locator('body').press(' ');
   }
+  // Who comes back is asked nothing about the last press.
+  await page.reload();
+  await page.getByRole('heading', { level: 1 }).waitFor();
   await shoot('bench');
   await page.setViewportSize({ width: 390, height: 844 });
   await shoot('bench-phone');
