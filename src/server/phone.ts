@@ -27,7 +27,7 @@ interface Item {
 }
 
 /** One phone and what it is linked to; it all goes when it is closed, has run out, or the server ends. */
-interface Link {
+interface PhoneLink {
   readonly id: string;
   readonly about: LinkAbout;
   /** What the laptop shows to fetch what came. */
@@ -44,7 +44,7 @@ interface Link {
   inbox: Item[];
 }
 
-const bytesOf = ({ trial, inbox, coming }: Link): number =>
+const bytesOf = ({ trial, inbox, coming }: PhoneLink): number =>
   (trial?.length ?? 0) + coming + inbox.reduce((sum, i) => sum + i.bytes.length, 0);
 
 /** A name for what came; letters and digits only, as photos are named everywhere else. */
@@ -92,7 +92,7 @@ export function phoneRoutes({
   now?: () => number;
   wrongAMinute?: number;
 } = {}): Router {
-  const links = new Map<string, Link>();
+  const links = new Map<string, PhoneLink>();
   const no = (response: Response, status: number, say: string) => void response.status(status).json({ say });
   /** Drops what has run out; one that was never opened is remembered for a while to be told so. */
   const tidy = () => {
@@ -121,7 +121,7 @@ export function phoneRoutes({
       return no(response, 403, 'Only the laptop itself may ask for this.');
     next();
   };
-  const owned = (request: Request, response: Response): Link | undefined => {
+  const owned = (request: Request, response: Response): PhoneLink | undefined => {
     const link = links.get(String(request.params.link));
     const given = bearer(request);
     if (link && given && same(given, link.owner)) return link;
@@ -137,7 +137,7 @@ export function phoneRoutes({
     response.locals.link = link;
     next();
   };
-  const linkOf = (response: Response) => response.locals.link as Link;
+  const linkOf = (response: Response) => response.locals.link as PhoneLink;
   /** Takes a body in where there is room for it, which is asked before the first byte of it. */
   const raw = (limit: number) => [
     (request: Request, response: Response, next: NextFunction) => {
@@ -177,7 +177,7 @@ export function phoneRoutes({
     if (!about.success) return no(response, 400, 'This is no trial that a phone could be linked to.');
     if (links.size >= MOST_LINKS)
       return no(response, 429, 'Too many phones are linked. End one of them first.');
-    const link: Link = {
+    const link: PhoneLink = {
       ...{ id: secret(), about: about.output, owner: secret(), token: secret() },
       ...{ key: undefined, trial: undefined, isTaken: false, coming: 0 },
       ...{ expires: now() + UNCLAIMED_MS, inbox: [] },

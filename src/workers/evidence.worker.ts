@@ -17,7 +17,7 @@ import {
 } from '../core/evidence/index.ts';
 
 /** What a workshop's trials say together. */
-export interface Evidence {
+export interface Weighed {
   readonly known: readonly Known[];
   readonly settled: readonly Settled[];
   readonly contradictions: readonly Contradiction[];
@@ -27,7 +27,7 @@ let pool: Pool = poolOf([]);
 
 const api = {
   /** Weighs all trials together; what is asked afterwards rests on it. */
-  weigh: (rows: readonly EvidenceRow[]): Evidence => {
+  weigh: (rows: readonly EvidenceRow[]): Weighed => {
     pool = poolOf(rows);
     return { known: knownIn(rows), settled: disagreementsIn(pool), contradictions: contradictionsIn(rows) };
   },

@@ -8,7 +8,7 @@ import type { TrialPlan, TrialRecord } from '../core/trial/index.ts';
 import type { ArtworkApi, Facing, Viewed, Viewing } from './artwork.worker.ts';
 import type { BundleApi, TrialFile } from './bundle.worker.ts';
 import type { CameraApi } from './camera.worker.ts';
-import type { Evidence, EvidenceApi } from './evidence.worker.ts';
+import type { EvidenceApi, Weighed } from './evidence.worker.ts';
 import type { AgendaJob, PlanJob } from './jobs.ts';
 import type { PlannerApi } from './planner.worker.ts';
 import type { Aim, Carried, PatchAnswer, ReaderApi, Seen } from './reader.worker.ts';
@@ -18,7 +18,7 @@ import type { SheetsApi } from './sheets.worker.ts';
 export type { Viewed, Viewing } from './artwork.worker.ts';
 export type { TrialFile } from './bundle.worker.ts';
 export type { TrainingPiece } from './camera.worker.ts';
-export type { Evidence } from './evidence.worker.ts';
+export type { Weighed } from './evidence.worker.ts';
 export type { AgendaJob, PlanJob } from './jobs.ts';
 export type { Aim, Carried, PatchAnswer, Seen } from './reader.worker.ts';
 
@@ -188,7 +188,7 @@ export const readTrialFile = (
 ): Promise<Outcome<TrialFile>> => bundles.run(async (api, word) => api.read(file, word), { tell, signal });
 
 /** Weighs all trials of a workshop together. */
-export const weighEvidence = (rows: readonly EvidenceRow[]): Promise<Evidence> =>
+export const weighEvidence = (rows: readonly EvidenceRow[]): Promise<Weighed> =>
   evidence.run(async api => api.weigh(rows));
 
 /** What is to be expected of a way of making, by what was weighed last. */

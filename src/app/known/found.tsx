@@ -1,6 +1,6 @@
 import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
-import type { Evidence } from '../../workers/index.ts';
+import type { Weighed } from '../../workers/index.ts';
 import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
@@ -8,7 +8,7 @@ import { Said } from '../ui/settings.tsx';
 const SHOWN = 12;
 
 /** What was found so far, what makers disagree about, and what contradicts itself. */
-export function Found({ evidence }: { evidence: Evidence }) {
+export function Found({ evidence }: { evidence: Weighed }) {
   const [find, setFind] = useState('');
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
   const known = evidence.known.filter(k => words.every(w => k.sentence.toLowerCase().includes(w)));

@@ -9,7 +9,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { lookUp } from '../../core/trial/index.ts';
 import { dryingFactor } from '../../core/units/index.ts';
 import { useMethods, useOverview, useShelf } from '../../store/index.ts';
-import { askEvidence, type Evidence, weighEvidence } from '../../workers/index.ts';
+import { askEvidence, type Weighed, weighEvidence } from '../../workers/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
@@ -27,7 +27,7 @@ export function KnownPage() {
   const known = useKnown(workshop);
   const unread = [onShelf, methods, overview].find(stored => stored.isError);
   const rows = useMemo(() => known.flatMap(k => k.evidence), [known]);
-  const [evidence, setEvidence] = useState<Evidence>();
+  const [evidence, setEvidence] = useState<Weighed>();
   const [failed, setFailed] = useState<string>();
   const [tries, setTries] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whenever there is other evidence
@@ -126,7 +126,7 @@ const NAMES: Record<Thing, string> = {
 };
 
 /** A way of making, put together from the shelf, and what is to be expected of it. */
-function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; evidence: Evidence }) {
+function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; evidence: Weighed }) {
   const workshop = useWorkshop();
   const tell = useNotice();
   const [chosen, setChosen] = useState<Partial<Record<Thing, string>>>({});

@@ -1,4 +1,4 @@
-import { largestPrint, WORDS_MM } from '../print/nest.ts';
+import { largestPrint, WORDS_MM } from '../print/donor-room.ts';
 import type { Fit } from './schema.ts';
 
 /** How large a picture becomes on a piece, mm, and which part of it is used (shares from its top left). */

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { findMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
-import { largestPrint } from '../print/nest.ts';
+import { largestPrint } from '../print/donor-room.ts';
 import type { Donor, Shelf } from '../shelf/index.ts';
 import {
   FACTOR_KEYS,

@@ -1,5 +1,5 @@
 import { mirrors } from '../methods/index.ts';
-import { donorCells, sheetGrid } from '../print/nest.ts';
+import { donorCells, sheetGrid } from '../print/donor-room.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { carrierOf, settingsOf, sizeOf, type TrialPlan } from '../trial/index.ts';
 import { type Sides, sidesOf } from '../units/index.ts';

@@ -2,7 +2,7 @@ import type { CautionId } from '../methods/index.ts';
 import type { SignalKey } from './signals.ts';
 
 /** A statement that is met when the signal is above and/or below; `{}` in the words is the signal's value. */
-export interface Evidence {
+export interface LikelihoodRatio {
   readonly signal: SignalKey;
   readonly above?: number;
   readonly below?: number;
@@ -22,7 +22,7 @@ export interface Cause {
   readonly prior: number;
   /** What has to hold for it to come into question at all: a pull cannot be too late where nothing is pulled. */
   readonly only?: readonly Gate[];
-  readonly evidence: readonly Evidence[];
+  readonly evidence: readonly LikelihoodRatio[];
   readonly check: string;
   readonly rescue: string;
   readonly prevent: string;
@@ -49,7 +49,7 @@ export type Change =
 type Words = Pick<Cause, 'check' | 'rescue' | 'prevent' | 'cautions'>;
 
 /** Nothing much is bare: speaks against whatever takes the picture off. */
-export const bareLittle = (weight = -2.5): Evidence => ({
+export const bareLittle = (weight = -2.5): LikelihoodRatio => ({
   signal: 'bareShare',
   below: 0.03,
   weight,
@@ -72,7 +72,7 @@ const WETTED: Gate = { signal: 'wets', above: 0 };
  * Rungs of the same ladder that went better, whatever else they share, and how much that speaks for a cause where they
  * waited longer, and where they waited less.
  */
-export const otherRungs = (longer: number, less: number): Evidence[] => [
+export const otherRungs = (longer: number, less: number): LikelihoodRatio[] => [
   {
     signal: 'laterBetter',
     above: 0.15,

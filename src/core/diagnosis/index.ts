@@ -1,5 +1,5 @@
 export { Case, type ExplainedCase, explainCase } from './case.ts';
-export type { Cause, Evidence, Gate } from './causes.ts';
+export type { Cause, Gate, LikelihoodRatio } from './causes.ts';
 export { type Common, commonCause } from './common.ts';
 export { confirmingTrial } from './confirm.ts';
 export { CAUSES } from './every-cause.ts';

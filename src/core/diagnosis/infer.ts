@@ -1,4 +1,4 @@
-import type { Cause, Evidence } from './causes.ts';
+import type { Cause, LikelihoodRatio } from './causes.ts';
 import { inQuestion } from './gates.ts';
 import { SHAPES, type SignalKey, type Signals } from './signals.ts';
 
@@ -37,7 +37,7 @@ const BOTH = 0.5;
 const shown = (v: number) =>
   Math.abs(v) >= 10 ? v.toFixed(0) : Math.abs(v) >= 1 ? v.toFixed(1) : v.toFixed(2);
 
-const holds = ({ above, below }: Evidence, value: number): boolean =>
+const holds = ({ above, below }: LikelihoodRatio, value: number): boolean =>
   (above === undefined || value > above) && (below === undefined || value < below);
 
 /** The evidence of a cause that is met, in the order in which it is written down. */

@@ -459,7 +459,7 @@ const WORLDS = 200;
 function worthIn(plan: TrialPlan, records: readonly TrialRecord[], landed: Analysis): Analysis {
   const wanted = (wantedIn(records) as Wanted | undefined) ?? DESIRED[plan.intent];
   return analysed(plan, records, {
-    by: { better: 'more' },
+    by: { goal: 'more' },
     bounds: [0, 100],
     value: code => {
       const read = readingOf(records, code);

@@ -45,8 +45,8 @@ export function lossesOf(plan: TrialPlan, records: readonly TrialRecord[]): Loss
 const LEAST = 5;
 
 /** Loss as a response: how it is said. */
-export const AS_LOSS: Pick<Response, 'better' | 'response'> = {
-  better: 'less',
+export const AS_LOSS: Pick<Response, 'goal' | 'response'> = {
+  goal: 'less',
   response: {
     noun: 'what is lost',
     more: 'loses less',

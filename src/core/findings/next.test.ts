@@ -306,9 +306,9 @@ describe('what a trial can be judged by', () => {
 
   it('each says what it is once, and better in one way', () => {
     expect(new Set(KINDS.map(k => k.id)).size).toBe(KINDS.length);
-    expect(kindOf('minutes').better).toBe('less');
-    expect(kindOf('landed').better).toBe('more');
-    expect(kindOf('veil').better).toBe('less');
+    expect(kindOf('minutes').goal).toBe('less');
+    expect(kindOf('landed').goal).toBe('more');
+    expect(kindOf('veil').goal).toBe('less');
   });
 
   it('come into the findings: grades and keeping beside what was read', () => {

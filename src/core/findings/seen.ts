@@ -89,7 +89,7 @@ export const strayedIn = (plan: TrialPlan, records: readonly TrialRecord[]): Wai
 const DRAWS = 1500;
 
 export interface Valued {
-  readonly by: { readonly better: 'more' | 'less' };
+  readonly by: { readonly goal: 'more' | 'less' };
   readonly bounds: readonly [number, number];
   readonly value: (code: string) => number | undefined;
   /** What failed, where that is not what failed altogether. */
@@ -128,7 +128,7 @@ export function analysed(
     nest: nestOf(plan.factors, methodsOf(plan)),
     random: shared.random,
     patches: seen,
-    better: by.better === 'more' ? 'high' : 'low',
+    better: by.goal === 'more' ? 'high' : 'low',
     bounds,
     draws: DRAWS,
     ...(worlds ? { worlds } : {}),

@@ -5,7 +5,7 @@ import { field, type Measure } from './measure.ts';
 export const DETAIL = {
   id: 'detail',
   name: 'Finest line',
-  better: 'less',
+  goal: 'less',
   words: value => `${value} mm`,
   of: 'still separate from the ground',
   hasGive: false,

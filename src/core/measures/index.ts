@@ -25,7 +25,7 @@ type Values = Readonly<Partial<Record<MeasureId, number | null>>>;
 /**
  * A measure by its id.
  *
- * @example measureOf('veil').better; // => 'less'
+ * @example measureOf('veil').goal; // => 'less'
  */
 export const measureOf = (id: MeasureId): Measure => MEASURES.find(m => m.id === id)!;
 

@@ -4,7 +4,7 @@ import { fieldWithGive, type Measure } from './measure.ts';
 export const LANDED = {
   id: 'landed',
   name: 'Landed',
-  better: 'more',
+  goal: 'more',
   words: value => `${value.toFixed(1)} %`,
   withheld: 'not given',
   of: '',

@@ -31,7 +31,7 @@ export interface Measure<Id extends string = string, Signal extends string = str
   /** Its field in a reading; `Give` behind it for its give. */
   readonly id: Id;
   readonly name: string;
-  readonly better: 'more' | 'less';
+  readonly goal: 'more' | 'less';
   /** The number with its unit, as people read it. */
   readonly words: (value: number) => string;
   /** What stands in its place where it is not given, and where that is for want of the card; nothing: then its row is left out. */

@@ -66,7 +66,7 @@ describe('measures', () => {
   });
 
   it('that trials are judged by say which way is better', () => {
-    expect(RESPONSES.map(r => [r.id, r.better, r.response.more])).toEqual([
+    expect(RESPONSES.map(r => [r.id, r.goal, r.response.more])).toEqual([
       ['landed', 'more', 'lands more'],
       ['veil', 'less', 'leaves less veil'],
     ]);

@@ -5,7 +5,7 @@ import { field, type Measure } from './measure.ts';
 export const SMEAR = {
   id: 'smear',
   name: 'Smear',
-  better: 'less',
+  goal: 'less',
   words: value => (value === 0 ? 'none' : `${value.toFixed(2)} mm`),
   of: 'edges drawn out',
   hasGive: false,

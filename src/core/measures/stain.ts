@@ -4,7 +4,7 @@ import { field, type Measure } from './measure.ts';
 export const STAIN = {
   id: 'stain',
   name: 'Stain',
-  better: 'less',
+  goal: 'less',
   words: value => `${value.toFixed(1)} %`,
   of: 'of the white parts',
   hasGive: false,

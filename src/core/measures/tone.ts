@@ -5,7 +5,7 @@ import { field, type Measure } from './measure.ts';
 export const TONE = {
   id: 'tone',
   name: 'Tone',
-  better: 'less',
+  goal: 'less',
   words: value => `ΔE ${value.toFixed(1)}`,
   of: 'off what the ink on this ground should be',
   hasGive: false,

@@ -4,7 +4,7 @@ import { fieldWithGive, type Measure } from './measure.ts';
 export const VEIL = {
   id: 'veil',
   name: 'Veil',
-  better: 'less',
+  goal: 'less',
   words: value => value.toFixed(2),
   withheld: 'not given: photograph it dry',
   withheldByHand: 'not given: it takes the reading card',

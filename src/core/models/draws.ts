@@ -1,5 +1,5 @@
 import type { Chance } from '../random/index.ts';
-import type { Link } from './link.ts';
+import type { LinkFunction } from './link.ts';
 
 /** One draw of the posterior: what the truth may be. */
 export interface World {
@@ -65,7 +65,7 @@ export class Draws {
 
   /** @param rows the options of each level of each factor. */
   constructor(
-    private readonly link: Link,
+    private readonly link: LinkFunction,
     private readonly rows: readonly (readonly (readonly number[])[])[],
     private readonly better: 'high' | 'low',
   ) {}

@@ -1,5 +1,5 @@
 /** Between a response and the scale it is drawn on. */
-export interface Link {
+export interface LinkFunction {
   to(value: number): number;
   from(drawn: number): number;
 }
@@ -8,7 +8,7 @@ export interface Link {
  * The logit of its share of a scale with ends; a response without ends as it is. The ends themselves lie half a hundredth
  * inside.
  */
-export function linkOf(bounds: readonly [number, number] | undefined): Link {
+export function linkOf(bounds: readonly [number, number] | undefined): LinkFunction {
   if (!bounds) return { to: v => v, from: v => v };
   const [low, high] = bounds;
   return {

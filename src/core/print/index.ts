@@ -10,6 +10,6 @@ export {
   WINDOW_BEYOND,
 } from './card.ts';
 export { type Cutting, type CuttingAsk, cuttingFor } from './cutting.ts';
-export { donorCells, largestPrint, sheetGrid, WORDS_MM } from './nest.ts';
+export { donorCells, largestPrint, sheetGrid, WORDS_MM } from './donor-room.ts';
 export { mirrored, rasterise, type Scene, type Shape, srgbByte } from './scene.ts';
 export { LINE_WIDTHS, strip, TONE_STEPS, target, targetOn } from './target.ts';

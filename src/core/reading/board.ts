@@ -21,7 +21,7 @@ import {
   sample,
   tonesFrom,
 } from './straighten.ts';
-import { cutWindow, type Window } from './window.ts';
+import { type Cutout, cutWindow } from './window.ts';
 
 /** A board with coded markers at its corners and its patches, mm from the board's top left (docs/FORMATS.md). */
 export interface Board {
@@ -46,7 +46,7 @@ const ROUND_MM = 3.2;
 /** A patch cut out of the photo of a board: all that its reading needs, and nothing that cannot be sent to a worker. */
 export interface Cut {
   readonly code: string;
-  readonly window: Window;
+  readonly window: Cutout;
   readonly reference: Reference;
   readonly around: Surroundings;
 }

@@ -4,7 +4,7 @@ import { maskOf } from './mask.ts';
 import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
 import { inPictureFrame, type Registration } from './register.ts';
-import type { Window } from './window.ts';
+import type { Cutout } from './window.ts';
 
 /** How much round the picture is looked at with it, pixels where ink is told from ground. */
 export const MARGIN = 13;
@@ -25,7 +25,7 @@ export interface Framed {
 }
 
 /** Brings the window into the picture's frame. */
-export function frameOf(cv: Cv, window: Window, found: Registration, reference: Reference): Framed {
+export function frameOf(cv: Cv, window: Cutout, found: Registration, reference: Reference): Framed {
   const { w, h } = reference;
   const { clipped, inPhoto, aside } = window;
   const usable: Plane = {

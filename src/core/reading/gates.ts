@@ -6,7 +6,7 @@ import { findCard, HOLD_STILL, MOST_BLUR_MM } from './find-card.ts';
 import type { Registration } from './register.ts';
 import { litBy, pageOf, partOf } from './straighten.ts';
 import { tally } from './tally.ts';
-import { share, type Window, windowFrom } from './window.ts';
+import { type Cutout, share, windowFrom } from './window.ts';
 
 /** Refused below this many photo pixels per mm. */
 export const LEAST_PX_PER_MM = 6;
@@ -58,7 +58,7 @@ const MOST_SHINE = 0.012;
 const MOST_OUTSIDE = 0.002;
 
 /** Reasons not to look closer at what lies in the window. */
-export function spoilt(window: Window) {
+export function spoilt(window: Cutout) {
   const { w, h } = window.rgb[0];
   const outside = 1 - share(window.inPhoto);
   if (outside > MOST_OUTSIDE)

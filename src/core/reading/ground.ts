@@ -4,7 +4,7 @@ import { clearOfInk, type Frame, MARGIN, within } from './frame.ts';
 import { middle } from './middle.ts';
 import { SORT_PX } from './px.ts';
 import type { Reference } from './reference.ts';
-import type { Window } from './window.ts';
+import type { Cutout } from './window.ts';
 
 export type Three = readonly [number, number, number];
 /** Covariance of three channels: rr, gg, bb, rg, rb, gb. */
@@ -41,7 +41,7 @@ const MOST_HAZE = 0.06;
  * The ground from the strip round the picture and from the picture's own toner-free parts where no paper lies on them;
  * nothing where too little of it can be seen. `blank`: a photo of the bare ground, which then gives the plane.
  */
-export function groundOf(cv: Cv, frame: Frame, reference: Reference, blank?: Window): Ground | undefined {
+export function groundOf(cv: Cv, frame: Frame, reference: Reference, blank?: Cutout): Ground | undefined {
   const { w, h } = frame;
   const clear = clearOfInk(cv, reference, CLEAR_OF_PICTURE_MM);
   const rim = blurPlane(cv, { w, h, data: frame.valid }, (CLEAR_OF_CARD_MM * SORT_PX) / 2).data;
@@ -115,7 +115,7 @@ function planesOf(seen: Ground['base'], kept: readonly number[], w: number): num
   return right.map(b => solve(normal, Matrix.columnVector(b)).to1DArray());
 }
 
-function planeOfBlank({ rgb, clipped }: Window): Planes | undefined {
+function planeOfBlank({ rgb, clipped }: Cutout): Planes | undefined {
   const { w, h } = rgb[0];
   const rim = CLEAR_OF_CARD_MM * SORT_PX;
   const where = clipped.map((shines, i) => {

@@ -16,7 +16,7 @@ import { register } from './register.ts';
 import { smearOf } from './smear.ts';
 import type { Lit } from './straighten.ts';
 import { addUp, tidy } from './totals.ts';
-import { halfWindow, share, type Window } from './window.ts';
+import { type Cutout, halfWindow, share } from './window.ts';
 
 /** A reading together with the straightened window, for showing and keeping. */
 export interface ReadPhoto {
@@ -61,13 +61,13 @@ export interface Surroundings {
   readonly stage: 'wet' | 'dry';
   readonly lit: Omit<Lit, 'light'>;
   readonly place: Pick<CardPlace, 'pxPerMm' | 'tiltDeg'>;
-  readonly blank?: Window;
+  readonly blank?: Cutout;
 }
 
 /** Measures what lies in a window, wherever it was cut out: of a card, or of a board. */
 export function readWindow(
   cv: Cv,
-  window: Window,
+  window: Cutout,
   reference: Reference,
   { stage, lit, place, blank }: Surroundings,
   tell: Progress = () => {},

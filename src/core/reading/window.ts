@@ -6,7 +6,7 @@ import { middle, someOf } from './middle.ts';
 import { balanced, type Lit, lookAt, type Region } from './straighten.ts';
 
 /** What lies in a rectangle, balanced, in linear light; and where it shines. */
-export interface Window {
+export interface Cutout {
   readonly rgb: readonly [Plane, Plane, Plane];
   /** 1 where it shines. */
   readonly clipped: Uint8Array;
@@ -24,12 +24,12 @@ const SHINES_HERE = 1.12;
 const BRIGHTER = 1.35;
 
 /** Looks straight down on the rectangle `box` (mm) of the plane. */
-export function cutWindow(photo: Pixels, place: CardPlace, lit: Lit, box: Box): Window {
+export function cutWindow(photo: Pixels, place: CardPlace, lit: Lit, box: Box): Cutout {
   return windowFrom(lookAt(photo, place, box), lit, box);
 }
 
 /** The same from what was looked at already. */
-export function windowFrom(region: Region, lit: Lit, box: Box): Window {
+export function windowFrom(region: Region, lit: Lit, box: Box): Cutout {
   const rgb = balanced(region, lit, box);
   const [red, green, blue] = rgb.map(p => p.data);
   const least = new Float32Array(red.length);
@@ -48,7 +48,7 @@ export const share = (flags: Uint8Array): number => {
 };
 
 /** A window at half its resolution: a pixel shines, or is not in the photo, where any of its four does. */
-export function halfWindow({ rgb, clipped, inPhoto }: Window): Window {
+export function halfWindow({ rgb, clipped, inPhoto }: Cutout): Cutout {
   const { w, h } = rgb[0];
   const any = (flags: Uint8Array) => {
     const { data } = halved({ w, h, data: new Float32Array(flags) });
@@ -56,7 +56,7 @@ export function halfWindow({ rgb, clipped, inPhoto }: Window): Window {
   };
   const out = any(inPhoto.map(v => 1 - v));
   return {
-    rgb: rgb.map(halved) as unknown as Window['rgb'],
+    rgb: rgb.map(halved) as unknown as Cutout['rgb'],
     clipped: any(clipped),
     inPhoto: out.map(v => 1 - v),
   };

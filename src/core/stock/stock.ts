@@ -1,5 +1,5 @@
 import { coatMl } from '../design/index.ts';
-import { donorCells, sheetGrid } from '../print/nest.ts';
+import { donorCells, sheetGrid } from '../print/donor-room.ts';
 import { progressOf } from '../progress/index.ts';
 import { type Donor, isCounted, isOne, MEDIUMS, type Medium, onHandWords } from '../shelf/index.ts';
 import { sizeOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';

@@ -117,7 +117,7 @@ export function arranged(patches: readonly WallPatch[], { group, order, lastOnly
   const groups = new Map<string, WallPatch[]>();
   for (const p of shown) groups.set(nameOf(p), [...(groups.get(nameOf(p)) ?? []), p]);
   const measure = RESPONSES.find(m => m.id === order);
-  const sign = measure?.better === 'less' ? 1 : -1;
+  const sign = measure?.goal === 'less' ? 1 : -1;
   const compare = (a: WallPatch, b: WallPatch) => {
     if (order === 'order') return a.order - b.order;
     if (!measure) return a.at.localeCompare(b.at);

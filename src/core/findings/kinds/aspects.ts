@@ -6,7 +6,7 @@ import { type Kind, ridits, timesInTen } from './kind.ts';
 export const GRADED: readonly Kind[] = ASPECTS.map(({ id, name }) => ({
   id,
   name,
-  better: 'more' as const,
+  goal: 'more' as const,
   response: timesInTen(
     `the grades of ${name.toLowerCase()}`,
     `is graded higher for ${name.toLowerCase()}`,

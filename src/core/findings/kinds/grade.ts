@@ -5,7 +5,7 @@ import { type Kind, ridits, timesInTen } from './kind.ts';
 export const GRADE: Kind<'grade'> = {
   id: 'grade',
   name: 'Grade',
-  better: 'more',
+  goal: 'more',
   response: timesInTen('the grades', 'is graded higher', 'graded higher'),
   values: (plan, records) =>
     ridits(

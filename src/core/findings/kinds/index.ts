@@ -14,6 +14,6 @@ export const KINDS: readonly Kind[] = [...READ, GRADE, ...GRADED, KEEP, PAIRS, M
 /**
  * One of them by its id.
  *
- * @example kindOf('grade').better; // => 'more'
+ * @example kindOf('grade').goal; // => 'more'
  */
 export const kindOf = (id: string): Kind => KINDS.find(k => k.id === id)!;

@@ -6,7 +6,7 @@ import type { Kind } from './kind.ts';
 export const KEEP: Kind<'keep'> = {
   id: 'keep',
   name: 'Kept',
-  better: 'more',
+  goal: 'more',
   isChance: true,
   response: {
     noun: 'how often it is kept',

@@ -8,7 +8,7 @@ import type { TrialPlan, TrialRecord } from '../../trial/index.ts';
 export interface Kind<Id extends string = string> {
   readonly id: Id;
   readonly name: string;
-  readonly better: 'more' | 'less';
+  readonly goal: 'more' | 'less';
   readonly response: AsResponse;
   /** It is yes or no: what counts is how often it is yes. */
   readonly isChance?: boolean;

@@ -10,7 +10,7 @@ const AWAY_MIN = 10;
 export const MINUTES: Kind<'minutes'> = {
   id: 'minutes',
   name: 'Work',
-  better: 'less',
+  goal: 'less',
   response: {
     noun: 'the work',
     more: 'takes less work',

@@ -12,7 +12,7 @@ const LEAST_EACH = 1.5;
 export const PAIRS: Kind<'pairs'> = {
   id: 'pairs',
   name: 'Pairs',
-  better: 'more',
+  goal: 'more',
   response: timesInTen('the pairs', 'is better in pairs', 'better'),
   values: (plan, records) => {
     const pairs = pairsIn(records);

@@ -14,14 +14,14 @@ export interface Manner {
   readonly eager: number;
 }
 
-interface Window {
+interface Opening {
   readonly opens: number;
   readonly aim: number | undefined;
   readonly until: number;
   readonly closes: number;
 }
 
-interface Pending extends Window {
+interface Pending extends Opening {
   readonly node: number;
   readonly aim: number;
 }
@@ -36,7 +36,7 @@ export function dispatch(graph: Graph, manner: Manner): { readonly slots: Slot[]
   const starts = new Float64Array(nodes.length).fill(-1);
   const left = Int32Array.from(preds, p => p.length);
   const windows = nodes.map(
-    (node): Window => ({
+    (node): Opening => ({
       opens: node.from,
       aim: node.aim,
       until: node.until ?? LATEST,
