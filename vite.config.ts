@@ -6,8 +6,8 @@ import { VitePWA } from 'vite-plugin-pwa';
 import { defineConfig } from 'vitest/config';
 import { compressAll } from './scripts/build.mjs';
 
-/** What the core is, in a word: what was worked out by another is not what this one would say. */
-const core = createHash('sha256');
+/** What the core is, with the packages it rests on, in a word: what was worked out by another is not what this one would say. */
+const core = createHash('sha256').update(readFileSync('package-lock.json'));
 for (const name of readdirSync('src/core', { recursive: true }).map(String).sort())
   if (/\.tsx?$/.test(name) && !/\.test\./.test(name)) core.update(readFileSync(join('src/core', name)));
 

@@ -8,15 +8,10 @@ import { SettingsProvider } from '../workshop/settings-provider.tsx';
 
 // A page is fetched when it is first opened: the machine may be slow, and nothing is timed here.
 // Whether something is hidden by a style is for a browser to tell.
-/** Where a browser keeps what was set. */
-const SETTINGS = 'wet-test-settings';
-
 configure({ asyncUtilTimeout: 20_000, defaultHidden: true });
 
-/** Opens the application at an address, as a browser would, on whatever the store holds, for somebody who works at every hour: a test is the same by night. */
+/** Opens the application at an address, as a browser would, on whatever the store holds. */
 export function opened(path: string) {
-  if (!localStorage.getItem(SETTINGS))
-    localStorage.setItem(SETTINGS, JSON.stringify({ working: { sittings: [] } }));
   const router = createMemoryRouter(routes, { initialEntries: [path] });
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return {

@@ -36,7 +36,7 @@ export function nameOfWork(
 }
 
 /** Findings as they were kept, else worked out in a worker and kept; what cannot be kept is worked out anew the next time. */
-async function found(
+async function findingsFor(
   workshop: WorkshopName,
   plan: TrialPlan,
   records: readonly TrialRecord[],
@@ -72,7 +72,7 @@ export function useFindings(
     const now = new AbortController();
     abort.current = now;
     setShare(0);
-    found(workshop, plan, records, setShare, now.signal).then(
+    findingsFor(workshop, plan, records, setShare, now.signal).then(
       findings => {
         keepFindings(plan, records, findings);
         count++;

@@ -5,12 +5,13 @@ import { BACKING_PRINT, HOT_BODY, IRONED_TAPE, QUICK_RELEASE, WAX_BED } from './
 import { withMirror } from './mirror.ts';
 import { DISSOLVING, PAINT_BED, TAPE_LIFT, THICK_COAT, WET_RUB } from './rubbed.ts';
 import { Method, Step, type StepInput } from './schema.ts';
-import { upgradeMethod } from './upgrade.ts';
+import { asNow } from './upgrade.ts';
 
 export { CAUTIONS, type Caution, FOLLOW_LABEL } from './cautions.ts';
 export { DEEDS, DOES, type Does, deedOf } from './deeds.ts';
 export { mirrorReason, mirrors, turns, withMirror } from './mirror.ts';
 export { type CautionId, Method, REMOVALS, Step, TRAITS, Wait } from './schema.ts';
+export { asNow } from './upgrade.ts';
 
 /** The methods that come with Wet Test, in the order of the handbook. */
 export const METHODS: readonly Method[] = [
@@ -77,19 +78,12 @@ export function copyMethod(method: Method, taken: readonly string[]): Method {
 }
 
 /**
- * A method as this version keeps it, whatever version wrote it; checked by {@link checkMethod} or by the plan that holds it.
- *
- * @example asNow({ id: 'own', steps: [{ id: 'rub' }] }).steps[0].does; // => 'rub'
- */
-export const asNow = (data: unknown): unknown => upgradeMethod(data);
-
-/**
  * A changed method checked whole; the sentence says which step is wrong and how.
  *
  * @example checkMethod(methods[0]).ok; // => true
  */
 export function checkMethod(data: unknown): Outcome<Method> {
-  const parsed = v.safeParse(Method, upgradeMethod(data));
+  const parsed = v.safeParse(Method, asNow(data));
   if (!parsed.success) {
     const issue = parsed.issues[0];
     const path = issue.path?.map(p => p.key) ?? [];

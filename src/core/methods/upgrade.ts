@@ -5,9 +5,12 @@ type Loose = Record<string, unknown>;
 /**
  * A method as earlier versions kept it, with what they did not say: what each step does (as the step of that name does
  * in the method it comes from, or in any), whether hands stay with it, and the traits of the method it comes from, all
- * as they were when methods began to say so. Anything else is left as it is.
+ * as they were when methods began to say so. Anything else is left as it is; what comes of it is checked by
+ * `checkMethod` or by the plan that holds it.
+ *
+ * @example asNow({ id: 'own', steps: [{ id: 'rub' }] }).steps[0].does; // => 'rub'
  */
-export function upgradeMethod(data: unknown): unknown {
+export function asNow(data: unknown): unknown {
   if (typeof data !== 'object' || data === null) return data;
   const method = data as Loose;
   const origin = FROZEN.find(m => m.id === (method.copiedFrom ?? method.id));
