@@ -1,5 +1,6 @@
 import { decode, encodeJpeg } from '../src/cli/node-image.ts';
 import { METHODS } from '../src/core/methods/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { requestFor } from '../src/core/questions/index.ts';
 import { chanceFrom } from '../src/core/random/index.ts';
@@ -29,7 +30,7 @@ export async function tryOne(cv: Cv, seed: number): Promise<Trialled> {
   const method = METHODS[seed % METHODS.length];
   const suits = shelf.substrates.filter(s => method.takes.substrates.includes(s.kind));
   const asked = requestFor(method, shelf, { substrate: chance.pick(suits).id });
-  if (!asked.ok) throw new Error(asked.problem.say);
+  if (!asked.ok) throw new ProblemError(asked.problem);
   const { usual } = asked.value;
   const settings = exampleSettings({
     method,

@@ -1,6 +1,7 @@
 import { EXAMPLE_REQUEST } from '../src/core/design/example.ts';
 import { planTrial } from '../src/core/design/index.ts';
 import { commonCause, explained } from '../src/core/diagnosis/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { type Chance, chanceFrom } from '../src/core/random/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { readingFor } from '../src/core/trial/example.ts';
@@ -101,7 +102,7 @@ function trialOf(seed: number, part: Part, repeats = 4) {
     },
     { createdAt: '2026-05-02T08:00:00.000Z', random: () => chance.next() },
   );
-  if (!planned.ok) throw new Error(planned.problem.say);
+  if (!planned.ok) throw new ProblemError(planned.problem);
   const made = planned.value;
   // A further batch of some, as a trial that was gone on with has.
   const added = new Set(chance.shuffle(made.patches.map(p => p.code)).slice(0, made.patches.length / 3));

@@ -1,6 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { loadCv } from '../src/cli/node-cv.ts';
 import { explainCase } from '../src/core/diagnosis/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { type Failure, failureFrom } from './failures.ts';
 
 /** Where the made-up failures are kept, to weigh them again without making them anew. */
@@ -28,7 +29,7 @@ const answered = (cause: string, truth: readonly string[]) => (truth.includes(ca
 export function judged(all: readonly Failure[], say: (line: string) => void) {
   const explain = (f: Failure, answers: Record<string, string> = {}) => {
     const found = explainCase({ ...f.told, answers });
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     return found.value;
   };
   const percent = (n: number, of: number) => `${of ? Math.round((100 * n) / of) : 0} % of ${of}`;

@@ -1,4 +1,5 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { type Agenda, agendaOfAll, THOROUGH, USUAL_WORKING } from '../src/core/schedule/index.ts';
 import { tightWorkload } from '../src/core/schedule/solver/example.ts';
 import { solve } from '../src/core/schedule/solver/index.ts';
@@ -20,7 +21,7 @@ function speed(trials: number, unit: number, tell: Tell): void {
     const start = performance.now();
     const found = agendaOfAll(known(records), USUAL_WORKING, now, search);
     const ms = performance.now() - start;
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     return { ms, agenda: found.value };
   };
   timed(new Map(), T0);

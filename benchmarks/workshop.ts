@@ -5,6 +5,7 @@ import { Writable } from 'node:stream';
 import { jpegOf } from '../src/core/bundle/example.ts';
 import { examplePlan } from '../src/core/design/example.ts';
 import { entriesOf, findIn, notebookOf } from '../src/core/find/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import { readingFor } from '../src/core/trial/example.ts';
 import type { TrialRecord } from '../src/core/trial/index.ts';
@@ -123,7 +124,7 @@ export async function benchWorkshop(say: (line: string) => void) {
   say(`  the file: ${mb(file.size)}`);
   const look = async () => {
     const found = await lookThrough(file);
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     return found.value;
   };
   const backup = await measured('looked through', say, look);

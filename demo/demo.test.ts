@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { loadCv } from '../src/cli/node-cv.ts';
 import { decode } from '../src/cli/node-image.ts';
 import { readBundle, type TrialBundle } from '../src/core/bundle/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { card, target } from '../src/core/print/index.ts';
 import { progressOf } from '../src/core/progress/index.ts';
 import { readPhoto, referenceOf } from '../src/core/reading/index.ts';
@@ -16,7 +17,7 @@ const index = JSON.parse(readFileSync('public/demo/index.json', 'utf8')) as {
 };
 const open = (file: string): TrialBundle => {
   const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return bundle.value;
 };
 const all = index.trials.map(open);

@@ -1,5 +1,6 @@
 import { type PlanRequest, STARTING_REQUEST } from '../src/core/design/index.ts';
 import { findMethod } from '../src/core/methods/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { requestFor } from '../src/core/questions/index.ts';
 import { STARTER_SHELF } from '../src/core/shelf/index.ts';
 import type { PatchHistory } from '../src/core/simulator/index.ts';
@@ -35,7 +36,7 @@ export interface DemoTrial {
 /** What a method is usually asked with, from the starter shelf. */
 function usually(method: string, fixed: Parameters<typeof requestFor>[2] = {}): PlanRequest {
   const made = requestFor(findMethod(method, [])!, STARTER_SHELF, fixed);
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 }
 

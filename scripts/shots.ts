@@ -3,6 +3,7 @@ import { execSync } from 'node:child_process';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { readBundle } from '../src/core/bundle/index.ts';
+import { ProblemError } from '../src/core/outcome/index.ts';
 import { makeServer } from '../src/server/index.ts';
 import { buildIfStale } from './build.mjs';
 
@@ -11,7 +12,7 @@ const PORT = 4188;
 
 const idOf = (file: string) => {
   const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return bundle.value.plan;
 };
 

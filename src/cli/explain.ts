@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { explainCase } from '../core/diagnosis/index.ts';
+import { write as written } from '../core/say/index.ts';
 import { jsonIn, outputTo, runIfStarted, stop } from './command.ts';
 
 const USAGE = 'npm run explain -- CASES.json --out OUT.json';
@@ -22,7 +23,7 @@ export function main(args: string[]) {
   const write = outputTo(values.out, positionals);
   const found = cases(positionals[0]).map(c => {
     const explained = explainCase(c);
-    return explained.ok ? explained.value : stop(explained.problem.say);
+    return explained.ok ? explained.value : stop(written(explained.problem.say));
   });
   write(`${JSON.stringify(found, null, 2)}\n`);
   for (const { id, causes } of found) {

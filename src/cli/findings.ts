@@ -1,6 +1,8 @@
 import { parseArgs } from 'node:util';
 import Papa from 'papaparse';
 import { findingsIn, type Row } from '../core/findings/table.ts';
+import { problemWords } from '../core/outcome/index.ts';
+import { write as written } from '../core/say/index.ts';
 import { jsonIn, outputTo, runIfStarted, stop, textIn } from './command.ts';
 
 const USAGE = 'npm run findings -- DATA.csv --roles ROLES.json --out OUT.json';
@@ -24,7 +26,7 @@ export function main(args: string[]) {
   const table = Papa.parse<Row>(textIn(positionals[0]), { header: true, skipEmptyLines: 'greedy' });
   if (table.data.length >= MANY) console.error(`${table.data.length} rows: this takes a while.`);
   const found = findingsIn(table.data, roles, DRAWS);
-  if (!found.ok) stop(`${found.problem.say} ${found.problem.wayOut ?? ''}`.trim());
+  if (!found.ok) stop(written(problemWords(found.problem)));
   write(`${JSON.stringify(found.value, null, 2)}\n`);
   for (const [col, { sentences }] of Object.entries(found.value))
     for (const sentence of sentences) console.log(`${col}: ${sentence}`);

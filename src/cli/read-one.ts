@@ -1,5 +1,7 @@
+import type { Problem } from '../core/outcome/index.ts';
 import type { Card } from '../core/print/index.ts';
 import { type Cv, type Pixels, type ReadPhoto, type Reference, readPhoto } from '../core/reading/index.ts';
+import { write } from '../core/say/index.ts';
 import { decode } from './node-image.ts';
 
 const NOTHING = {
@@ -19,6 +21,11 @@ const NOTHING = {
   quality: null,
 };
 export type Told = { code: string; say: string; wayOut?: string };
+/** A problem as it is written into a file. */
+export const told = ({ code, say, wayOut }: Problem): Told => ({
+  ...{ code, say: write(say) },
+  ...(wayOut ? { wayOut: write(wayOut) } : {}),
+});
 export const refused = ({ code, say, wayOut }: Told) => ({
   ok: false,
   refusal: { code, say, wayOut },
@@ -61,7 +68,7 @@ export async function readOne(cv: Cv, { file, onCard, reference, stage, blank }:
   if ('code' in photo) return refused(photo);
   return whatever(() => {
     const read = readPhoto(cv, photo, onCard, reference, { stage, blank });
-    return read.ok ? given(read.value) : refused(read.problem);
+    return read.ok ? given(read.value) : refused(told(read.problem));
   });
 }
 

@@ -25,6 +25,7 @@ import {
   readOne,
   refused,
   type Told,
+  told,
   whatever,
 } from './read-one.ts';
 
@@ -204,13 +205,13 @@ async function readBoardIn(
   if ('code' in photo) return refused(photo);
   return whatever(async () => {
     const cuts = cutBoard(cv, photo, board, stage);
-    if (!cuts.ok) return { ok: false, refusal: refused(cuts.problem).refusal, patches: [] };
+    if (!cuts.ok) return { ok: false, refusal: refused(told(cuts.problem)).refusal, patches: [] };
     const read = await inManyHands(cuts.value, hands.map(handOfCuts), cut => readCut(cv, cut()));
     return {
       ok: true,
       patches: read.map((one, i) => ({
         code: board.patches[i].code,
-        ...(one.ok ? given(one.value) : refused(one.problem)),
+        ...(one.ok ? given(one.value) : refused(told(one.problem))),
       })),
     };
   });

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { whatNext } from './advice/index.ts';
 import { examplePlan } from './design/example.ts';
 import { METHODS } from './methods/index.ts';
-import { good } from './outcome/index.ts';
+import { good, ProblemError } from './outcome/index.ts';
 import { progressOf } from './progress/index.ts';
 import { chanceFrom } from './random/index.ts';
 import { agendaOf, USUAL_WORKING } from './schedule/index.ts';
@@ -29,7 +29,7 @@ const mark: TrialRecord = {
 const records = [mark, ...readingFor(patch.code, 1, { landed: 80 })];
 const progress = progressOf(plan, records);
 const laidOut = agendaOf(plan, [], USUAL_WORKING, Date.parse('2026-05-02T09:00:00.000Z'));
-if (!laidOut.ok) throw new Error(laidOut.problem.say);
+if (!laidOut.ok) throw new ProblemError(laidOut.problem);
 /** What examples may speak of beside the functions of their own file. */
 const scope = {
   plan,

@@ -9,8 +9,9 @@ import { describe, expect, it, onTestFinished } from 'vitest';
 import { jpegOf } from '../core/bundle/example.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
-import { Cancelled } from '../core/outcome/index.ts';
+import { Cancelled, ProblemError } from '../core/outcome/index.ts';
 import { keptFrom } from '../core/recipe/index.ts';
+import { write } from '../core/say/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
 import type { TrialRecord } from '../core/trial/index.ts';
@@ -63,7 +64,7 @@ async function packed(workshop: Workshop, going = {}): Promise<Blob> {
 }
 async function opened(file: Blob) {
   const found = await lookThrough(file);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 }
 
@@ -73,7 +74,7 @@ async function shown(workshop: Workshop) {
   const each = await Promise.all(
     trials.map(async ({ summary, removedAt }) => {
       const whole = await workshop.whole(summary.id, true);
-      if (!whole.ok) throw new Error(whole.problem.say);
+      if (!whole.ok) throw new ProblemError(whole.problem);
       const { plan, records, photos } = whole.value;
       const waiting = await workshop.waitingPhotos(summary.id);
       return [plan, removedAt, records, [...photos], waiting.map(w => [w.id, w.name, w.file.size])];
@@ -338,7 +339,7 @@ describe('a file that is no backup, or a damaged one', () => {
       const found = await lookThrough(new Blob([zipSync(files) as BlobPart]));
       if (found.ok) throw new Error(`${say} was taken`);
       if (code) expect(found.problem.code).toBe(code);
-      expect(found.problem.say).toMatch(say);
+      expect(write(found.problem.say)).toMatch(say);
     }
     expect((await lookThrough(new Blob(['hello']))).ok).toBe(false);
     expect((await lookThrough(new Blob([]))).ok).toBe(false);
@@ -474,7 +475,7 @@ describe('a file that is no backup, or a damaged one', () => {
               : new Blob([bytes as BlobPart, ...(how === 'doubled' ? [bytes.subarray(at) as BlobPart] : [])]);
           const found = await lookThrough(file);
           if (!found.ok) {
-            expect(found.problem.say.length).toBeGreaterThan(10);
+            expect(write(found.problem.say).length).toBeGreaterThan(10);
             return;
           }
           taken++;

@@ -10,6 +10,7 @@ import {
 } from '../core/bundle/index.ts';
 import { bad, Cancelled, good, type Outcome, type Problem, type Progress } from '../core/outcome/index.ts';
 import { recipesIn } from '../core/recipe-book/index.ts';
+import { say, write } from '../core/say/index.ts';
 import { SHELF_KINDS, type ShelfItem, type ShelfKind, STARTER_SHELF } from '../core/shelf/index.ts';
 import { mergeFields } from './merge.ts';
 import type { Workshop } from './workshop.ts';
@@ -178,7 +179,7 @@ export async function lookThrough(
       tell((0.9 * i) / told.trials.length, `Checking “${listed.name}”`);
       const checked = await trial(listed);
       if (!checked.ok) {
-        lost.push(checked.problem.say);
+        lost.push(write(checked.problem.say));
         continue;
       }
       const without = lostWords(checked.value.plan.name, checked.value.lost ?? []);
@@ -224,7 +225,7 @@ export async function lookThrough(
 type Listed = WorkshopFile['trials'][number];
 const named = (name: string, problem: Problem): Outcome<never> => ({
   ok: false,
-  problem: { ...problem, say: name ? `“${name}”: ${problem.say}` : `A trial: ${problem.say}` },
+  problem: { ...problem, say: name ? say`“${name}”: ${problem.say}` : say`A trial: ${problem.say}` },
 });
 
 /** What a backup says it holds; where that is damaged, what it said at its beginning, and the trials that are found in it. */
@@ -299,7 +300,7 @@ export async function takeIn(
     const bundle = await trial(i);
     const came = bundle.ok ? await workshop.takeInTrial(bundle.value, removedAt) : bundle;
     if (!came.ok) {
-      left.push(came.problem.say);
+      left.push(write(came.problem.say));
       continue;
     }
     if (came.value.isFresh) fresh++;

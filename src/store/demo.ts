@@ -1,4 +1,5 @@
 import { shiftTimes } from '../core/bundle/index.ts';
+import { ProblemError } from '../core/outcome/index.ts';
 import type { Workshop } from './workshop.ts';
 
 /** The files of the demo workshop, the moment they were made for, and how many of them the first view waits for. */
@@ -51,12 +52,12 @@ async function fill(workshop: Workshop, now: number, more: () => void, isFirst: 
       if (before.has(file)) return;
       const { readBundle } = await import('../core/bundle/zip.ts');
       const bundle = readBundle(new Uint8Array(await (await fetch(`/demo/${file}`)).arrayBuffer()));
-      if (!bundle.ok) throw new Error(bundle.problem.say);
+      if (!bundle.ok) throw new ProblemError(bundle.problem);
       const { plan, records, photos } = bundle.value;
       const moved = shiftTimes(plan, records, now - Date.parse(index.madeFor));
       const kept = await workshop.importTrial({ ...moved, photos });
       // One that is here already came in just before the visit was interrupted, or with an earlier version.
-      if (!kept.ok && kept.problem.code !== 'here-already') throw new Error(kept.problem.say);
+      if (!kept.ok && kept.problem.code !== 'here-already') throw new ProblemError(kept.problem);
       await stores.meta.setItem(DONE, [...before, file]);
     });
     if (i >= first) more();

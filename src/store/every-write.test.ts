@@ -3,6 +3,7 @@ import { jpegOf } from '../core/bundle/example.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { mergeTrials, splitTrial } from '../core/design/index.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
+import { ProblemError } from '../core/outcome/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
 import type { TrialRecord } from '../core/trial/index.ts';
@@ -90,7 +91,7 @@ const backupOf = async () => {
   const to = new WritableStream<Uint8Array>({ write: chunk => void chunks.push(chunk.slice()) });
   await backUp(over(await furnished()), to, AT);
   const looked = await lookThrough(new Blob(chunks as BlobPart[]));
-  if (!looked.ok) throw new Error(looked.problem.say);
+  if (!looked.ok) throw new ProblemError(looked.problem);
   return looked.value;
 };
 const backup = backupOf();
@@ -150,7 +151,7 @@ const WRITES: Record<string, Write> = {
     act: async w => {
       const from = await w.whole(plan.id);
       const made = from.ok ? splitTrial(from.value, [a.code, b.code], asked) : from;
-      if (!made.ok) throw new Error(made.problem.say);
+      if (!made.ok) throw new ProblemError(made.problem);
       const split: TrialRecord = {
         ...{ id: 'sp1', at: AT, kind: 'change', patch: null },
         change: { what: 'split', patches: [a.code, b.code], into: made.value.plan.id },

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { parsePlan } from '../core/bundle/index.ts';
 import type { Progress } from '../core/outcome/index.ts';
+import { write } from '../core/say/index.ts';
 import { SUMMARY_VERSION, TrialSummary } from '../core/summary/kept.ts';
 import { type logOf, recordsIn } from './log.ts';
 import type { Marks } from './marks.ts';
@@ -64,7 +65,7 @@ export function summariesOf({ stores, log, marks, rawPlan, inTurn, isSample }: P
     const kept = await rawPlan(trial);
     if (!kept) return undefined;
     const parsed = parsePlan(kept.plan);
-    if (!parsed.ok) return { id: trial, name: nameIn(kept), why: parsed.problem.say };
+    if (!parsed.ok) return { id: trial, name: nameIn(kept), why: write(parsed.problem.say) };
     const removed = kept.removedAt ? { removedAt: kept.removedAt } : {};
     // Most visits find every summary as it was: what makes them is fetched when one is missing.
     const { summaryOf } = await import('../core/summary/summary.ts');

@@ -1,5 +1,6 @@
 import { checkTrial, parsePlan, type TrialBundle } from '../core/bundle/index.ts';
 import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
+import { say } from '../core/say/index.ts';
 import { photosNamed, type TrialPlan, type TrialRecord, versioned } from '../core/trial/index.ts';
 import type { Intent, Journal } from './journal.ts';
 import type { Locks } from './locks.ts';
@@ -270,7 +271,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
           if (!(error instanceof StorageError)) throw error;
           return bad(
             'storage',
-            `The browser could not store this trial: ${error.problem.say}`,
+            say`The browser could not store this trial: ${error.problem.say}`,
             'Free some space and try again; nothing was changed.',
           );
         }
@@ -293,7 +294,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
           });
         }
         const here = parsePlan(kept.plan);
-        if (!here.ok) return bad('no-plan', `“${name}” is here, but cannot be read: ${here.problem.say}`);
+        if (!here.ok) return bad('no-plan', say`“${name}” is here, but cannot be read: ${here.problem.say}`);
         const { records } = await log.records(id);
         const known = new Set(records.map(r => r.id));
         const fresh = bundle.records.filter(r => !known.has(r.id));
@@ -310,7 +311,7 @@ export function trialsOf(stores: Stores, locks: Locks, journal: Journal, worksho
         if (!fits.ok)
           return bad(
             'no-fit',
-            `“${name}” is here with another plan, so it was left as it is: ${fits.problem.say}`,
+            say`“${name}” is here with another plan, so it was left as it is: ${fits.problem.say}`,
           );
         if (fresh.length) marks?.add(id);
         const { light } = withoutMaps(fresh);

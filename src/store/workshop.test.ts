@@ -1,3 +1,5 @@
+import { write } from '../core/say/index.ts';
+import { said } from '../core/say/testing.ts';
 import 'fake-indexeddb/auto';
 import localforage from 'localforage';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -6,7 +8,7 @@ import { jpegOf } from '../core/bundle/example.ts';
 import { readBundle } from '../core/bundle/index.ts';
 import { examplePlan } from '../core/design/example.ts';
 import { copyMethod, METHODS } from '../core/methods/index.ts';
-import { good } from '../core/outcome/index.ts';
+import { good, ProblemError } from '../core/outcome/index.ts';
 import { copyOf, STARTER_SHELF } from '../core/shelf/index.ts';
 import { readingFor } from '../core/trial/example.ts';
 import { EXAMPLE_PICTURE, emptyData, memoryStores } from './example.ts';
@@ -91,12 +93,12 @@ describe('stored methods and pictures', () => {
 /** The archive of a trial as a checked bundle. */
 const unpacked = (bytes: Uint8Array) => {
   const bundle = readBundle(bytes);
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return bundle.value;
 };
 const exported = async (trial: string) => {
   const file = await mine.exportTrial(trial);
-  if (!file.ok) throw new Error(file.problem.say);
+  if (!file.ok) throw new ProblemError(file.problem);
   return unpacked(file.value);
 };
 
@@ -134,7 +136,7 @@ describe('stored trials', () => {
     const file = await exported(plan.id);
     expect(file.records).toEqual(read);
     const again = await mine.importTrial(file);
-    expect(!again.ok && again.problem.say).toMatch(/in this workshop already/);
+    expect(said(!again.ok && again.problem.say)).toMatch(/in this workshop already/);
     await mine.erase(plan.id);
     expect((await mine.overview()).trials).toEqual([]);
     expect(await mine.photo(plan.id, 'p1')).toBeNull();
@@ -172,7 +174,7 @@ describe('stored trials', () => {
     };
     const full = await mine.importTrial(file);
     IDBObjectStore.prototype.put = put;
-    expect(!full.ok && full.problem.say).toMatch(/could not store this trial: There is no room/);
+    expect(said(!full.ok && full.problem.say)).toMatch(/could not store this trial: There is no room/);
     expect((await mine.overview()).trials).toEqual([]);
     expect(await raw('photos').keys()).toEqual([]);
     expect(await raw('log').keys()).toEqual([]);
@@ -183,7 +185,7 @@ describe('stored trials', () => {
     const file = await exported(plan.id);
     await mine.remove(plan.id, '2026-05-03T08:00:00.000Z');
     const again = await mine.importTrial(file);
-    expect(!again.ok && [again.problem.say, again.problem.wayOut].join(' ')).toMatch(
+    expect(!again.ok && [again.problem.say, again.problem.wayOut].map(x => said(x)).join(' ')).toMatch(
       /among the removed trials\. Bring it back/,
     );
     expect((await mine.overview()).trials[0].removedAt).toBeTruthy();
@@ -454,7 +456,7 @@ describe('a storage that refuses', () => {
     expect(asStorageError(new Error('No available storage method found.')).problem.code).toBe(
       'storage-blocked',
     );
-    expect(asStorageError(new Error('hm')).problem.say).toMatch(/: hm\.$/);
+    expect(write(asStorageError(new Error('hm')).problem.say)).toMatch(/: hm\.$/);
     expect(asStorageError(undefined).problem.code).toBe('storage-broken');
     const once = asStorageError(full());
     expect(asStorageError(once)).toBe(once);

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import jsQR from 'jsqr';
-import { bad, good, type Outcome, type Progress } from '../core/outcome/index.ts';
+import { bad, good, type Outcome, ProblemError, type Progress } from '../core/outcome/index.ts';
 import { card } from '../core/print/index.ts';
 import {
   boardOf,
@@ -82,7 +82,7 @@ async function referenceOn(cv: Cv, { plan, pictures }: Carried, patch: Patch): P
   const known = drawn.get(key);
   if (known) return known;
   const pixels = file && (await decodePhoto(file));
-  if (pixels && !pixels.ok) throw new Error(pixels.problem.say);
+  if (pixels && !pixels.ok) throw new ProblemError(pixels.problem);
   const reference = referenceOfFace(cv, face, pixels?.value);
   if (drawn.size > 20) drawn.clear();
   drawn.set(key, reference);

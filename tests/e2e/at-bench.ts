@@ -2,6 +2,7 @@ import { expect, type Page } from '@playwright/test';
 import { writeBundle } from '../../src/core/bundle/index.ts';
 import { type PlanRequest, planTrial } from '../../src/core/design/index.ts';
 import { findMethod } from '../../src/core/methods/index.ts';
+import { ProblemError } from '../../src/core/outcome/index.ts';
 import { requestFor } from '../../src/core/questions/index.ts';
 import { chanceFrom, seedOf } from '../../src/core/random/index.ts';
 import { USUAL_WORKING } from '../../src/core/schedule/index.ts';
@@ -13,13 +14,13 @@ import { visit } from './views.ts';
 /** A trial of a method, as a plan. */
 export function planOf(method: string, part: Partial<PlanRequest>): TrialPlan {
   const plain = requestFor(findMethod(method, [])!, STARTER_SHELF);
-  if (!plain.ok) throw new Error(plain.problem.say);
+  if (!plain.ok) throw new ProblemError(plain.problem);
   const chance = chanceFrom(seedOf(part.name ?? ''));
   const made = planTrial({ ...plain.value, ...part }, STARTER_SHELF, {
     createdAt: '2026-05-02T08:00:00.000Z',
     random: () => chance.next(),
   });
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 }
 

@@ -1,13 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { readBundle } from '../../src/core/bundle/index.ts';
+import { ProblemError } from '../../src/core/outcome/index.ts';
 import { bring } from './at-bench.ts';
 import { download, sound, visit } from './views.ts';
 
 /** The finished trial that ships with the demo, brought into the maker's own workshop. */
 const FINISHED = (() => {
   const bundle = readBundle(new Uint8Array(readFileSync('public/demo/berth-plates.zip')));
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return bundle.value;
 })();
 

@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { encodeJpeg } from '../../src/cli/node-image.ts';
 import { readBundle } from '../../src/core/bundle/index.ts';
+import { ProblemError } from '../../src/core/outcome/index.ts';
 import { card, target } from '../../src/core/print/index.ts';
 import { seedOf } from '../../src/core/random/index.ts';
 import {
@@ -16,7 +17,7 @@ import { settingsOf, type TrialPlan } from '../../src/core/trial/index.ts';
 /** The plan inside an exported ZIP. */
 export function planIn(zip: Uint8Array): TrialPlan {
   const bundle = readBundle(zip);
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return bundle.value.plan;
 }
 

@@ -4,6 +4,7 @@ import sharp from 'sharp';
 import { loadCv } from '../../src/cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../src/cli/node-image.ts';
 import { examplePlan } from '../../src/core/design/example.ts';
+import { ProblemError } from '../../src/core/outcome/index.ts';
 import { card, rasterise, target } from '../../src/core/print/index.ts';
 import { findCard, project } from '../../src/core/reading/find-card.ts';
 import { exampleHistory } from '../../src/core/simulator/example.ts';
@@ -235,7 +236,7 @@ test('a bare ground by a lamp from the side, a damp patch, corners set anew, and
   await expect(region.getByRole('slider')).toHaveCount(4);
   const { cv } = await loadCv();
   const place = findCard(cv, await decode(jpeg), card(40));
-  if (!place.ok) throw new Error(place.problem.say);
+  if (!place.ok) throw new ProblemError(place.problem);
   const { x: left, y: top } = card(40).window;
   await region.locator('svg').first().scrollIntoViewIfNeeded();
   const drawn = await region

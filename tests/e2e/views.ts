@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { readBundle } from '../../src/core/bundle/index.ts';
+import { ProblemError } from '../../src/core/outcome/index.ts';
 
 /** No fault that axe calls serious or critical on the page as it stands. */
 export async function sound(page: Page) {
@@ -60,6 +61,6 @@ export async function download(page: Page, button: string | RegExp): Promise<Buf
 /** The plan of a trial of the demo. */
 export const demoPlan = (file: string) => {
   const bundle = readBundle(new Uint8Array(readFileSync(`public/demo/${file}`)));
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return bundle.value.plan;
 };

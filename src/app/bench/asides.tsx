@@ -5,6 +5,7 @@ import { freshId } from '../../core/codes/index.ts';
 import { coatThicknessMm, simulatedGrams } from '../../core/devices/index.ts';
 import { stageNow } from '../../core/photos/index.ts';
 import { seedOf } from '../../core/random/index.ts';
+import { grams, say, thick } from '../../core/say/index.ts';
 import type { Link } from '../../core/steps/index.ts';
 import { type Patch, settingsOf, sizeOf, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { presentMs, type RecordDraft, type WorkshopName } from '../../store/index.ts';
@@ -220,8 +221,8 @@ function Weigh({ plan, patch, keep, close }: AsideProps) {
       <Text w="100%" aria-live="polite">
         <Said>
           {known
-            ? `${coatThicknessMm(weight, medium.densityGPerMl, area).toFixed(2)} mm thick; the plan says ${coatMm} mm.`
-            : `Weigh the piece before and after coating; the difference is the coat. ${coatMm} mm would be ${((coatMm * area * medium.densityGPerMl) / 1000).toFixed(2)} g.`}
+            ? say`${thick(coatThicknessMm(weight, medium.densityGPerMl, area), { places: 2 })} thick; the plan says ${thick(coatMm)}.`
+            : say`Weigh the piece before and after coating; the difference is the coat. ${thick(coatMm)} would be ${grams((coatMm * area * medium.densityGPerMl) / 1000, { places: 2 })}.`}
         </Said>
         {simulated ? ' From the simulated scale.' : ''}
       </Text>

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { LikelyLoss } from '../../core/advice/index.ts';
+import { span } from '../../core/say/index.ts';
 import type { dueElsewhere } from '../../core/schedule/index.ts';
-import { span } from '../../core/units/index.ts';
 import { clockBehind } from '../../store/index.ts';
 import { Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';

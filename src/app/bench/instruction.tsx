@@ -1,6 +1,7 @@
 import type { Next } from '../../core/advice/index.ts';
 import type { Sign } from '../../core/drying/index.ts';
 import type { Step } from '../../core/methods/index.ts';
+import { joined, say, thick, type Words, write } from '../../core/say/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
 import {
@@ -12,7 +13,7 @@ import {
   type TrialPlan,
   underOf,
 } from '../../core/trial/index.ts';
-import { thickness } from '../../core/units/index.ts';
+
 import { BoardDrawing } from '../board/board.tsx';
 import { Hatch, PatchWriting } from '../board/marks.tsx';
 import { Cautions } from '../ui/cautions.tsx';
@@ -54,7 +55,7 @@ export function Instruction({
   const { settings: units } = useSettings();
   const what = withWhat(step, settings);
   const below = underOf(plan, action.patch);
-  const names = sharedNames(plan, [action.patch.code, ...also]).filter(name => name !== what?.name);
+  const names = sharedNames(plan, [action.patch.code, ...also]).filter(name => write(name) !== what?.name);
   const isTimed = action.status.window !== undefined || action.kind === 'wait';
   return (
     <Flex
@@ -91,7 +92,7 @@ export function Instruction({
         {action.kind === 'do' && !sign && what && (
           <Text fontSize={{ base: '1.25rem', md: '1.6rem' }} mt="2" fontWeight="700">
             {what.name}
-            {what.coatMm !== undefined && `, ${thickness(what.coatMm, units.system)} thick`}
+            {what.coatMm !== undefined && write(say`, ${thick(what.coatMm)} thick`, units)}
           </Text>
         )}
         <Text fontSize={{ base: '1.15rem', md: '1.45rem' }} mt={what ? '1' : '2'}>
@@ -131,7 +132,7 @@ export function Instruction({
         )}
         <Text color="fg.muted" fontSize="1.1rem" mt="1">
           <Said>
-            {[...(below ? [`on top of ${below}`] : []), ...names, ...(time ? [time] : [])].join(' · ')}
+            {joined([...(below ? [`on top of ${below}`] : []), ...names, ...(time ? [time] : [])], ' · ')}
           </Said>
         </Text>
         {action.kind === 'do' && (
@@ -164,9 +165,9 @@ export function Instruction({
 }
 
 /** What patches have in common of what is varied. */
-function sharedNames(plan: TrialPlan, codes: readonly string[]): string[] {
+function sharedNames(plan: TrialPlan, codes: readonly string[]): Words[] {
   const [first, ...rest] = plan.patches.filter(p => codes.includes(p.code)).map(p => levelNames(plan, p));
-  return first.filter((name, i) => rest.every(other => other[i] === name));
+  return first.filter((name, i) => rest.every(other => write(other[i]) === write(name)));
 }
 
 /** What is done in one go: a strip of a board that is prepared, or all of a board. */

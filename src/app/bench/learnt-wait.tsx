@@ -1,5 +1,6 @@
 import { inAir, learntShortWait, type ShortWait } from '../../core/drying/index.ts';
-import { type Air, REFERENCE_AIR, span } from '../../core/units/index.ts';
+import { span } from '../../core/say/index.ts';
+import { type Air, REFERENCE_AIR } from '../../core/units/index.ts';
 import { Tick } from '../ui/tick.tsx';
 
 /** The wait before pulling that a workshop learnt of a method, as a function of the air; nothing where it learnt none. */

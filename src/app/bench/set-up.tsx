@@ -1,9 +1,10 @@
 import { lazy, Suspense, useState } from 'react';
 import { simulatedAir } from '../../core/devices/index.ts';
 import { seedOf } from '../../core/random/index.ts';
+import { celsius, unitFor, write } from '../../core/say/index.ts';
 import { setUpCautions } from '../../core/steps/index.ts';
 import { airOf } from '../../core/trial/index.ts';
-import { dryingFactor, temperature } from '../../core/units/index.ts';
+import { dryingFactor } from '../../core/units/index.ts';
 import { presentMs } from '../../store/index.ts';
 import type { TrialView } from '../trial/view.tsx';
 import { Cautions } from '../ui/cautions.tsx';
@@ -55,7 +56,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
       say: `The last hour of ${rows} rows${until ? `, up to ${moment(until, presentMs())}` : ''}, was taken.`,
     });
   };
-  const step = settings.system === 'imperial' ? 1 / 1.8 : 1;
+  const step = unitFor('temperature', settings.system).per;
   return (
     <Flex
       as="main"
@@ -82,7 +83,7 @@ export function SetUp({ view, leave }: { view: TrialView; leave: () => void }) {
       <Flex wrap="wrap" columnGap="8" rowGap="3">
         <Dial
           label="Room"
-          value={temperature(air.tempC, settings.system)}
+          value={write(celsius(air.tempC, { places: 0 }), settings)}
           less={() => setAir({ ...air, tempC: Math.max(-10, air.tempC - step) })}
           more={() => setAir({ ...air, tempC: Math.min(50, air.tempC + step) })}
         />

@@ -1,8 +1,9 @@
 import { type KeyboardEvent, type ReactNode, useRef } from 'react';
+import { mm, type Words, write } from '../../core/say/index.ts';
 import { carrierOf, cornersOf, type Patch, sizeOf, type TrialPlan } from '../../core/trial/index.ts';
-import { length } from '../../core/units/index.ts';
+
 import { Box } from '../ui/kit.tsx';
-import { useSettings } from '../ui/settings.tsx';
+import { useSettings, useWrite } from '../ui/settings.tsx';
 import { layoutOf, nearest } from './geometry.ts';
 import { ScaleProvider, useScaleOf, useWriting } from './scale.ts';
 import { type Place, useArranging } from './use-arranging.ts';
@@ -14,7 +15,7 @@ interface Props {
   /** What stands on a patch, drawn in mm from its top left. */
   readonly draw: (patch: Patch) => ReactNode;
   /** The patch in words, for those who do not see the drawing. */
-  readonly say: (patch: Patch) => string;
+  readonly say: (patch: Patch) => Words;
   readonly name: string;
   /** With these two, patches can be moved and swapped by drag and by keyboard. */
   readonly onMove?: (code: string, to: Place) => void;
@@ -26,6 +27,7 @@ interface Props {
 /** The boards drawn true to scale with what belongs on every patch; arrow keys go from patch to patch. */
 export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove, onSwap, low }: Props) {
   const layout = layoutOf(plan);
+  const written = useWrite();
   const { w, h } = sizeOf(plan);
   const svg = useRef<SVGSVGElement>(null);
   const [across, down] = [layout.width + 4, layout.height + 3];
@@ -79,8 +81,8 @@ export function BoardDrawing({ plan, selected, onSelect, draw, say, name, onMove
                 aria-pressed={chosen}
                 aria-label={
                   isHeld
-                    ? `${say(patch)}. Picked up: choose another patch and press Enter to swap`
-                    : say(patch)
+                    ? `${written(say(patch))}. Picked up: choose another patch and press Enter to swap`
+                    : written(say(patch))
                 }
                 opacity={arranging.ghost?.code === patch.code ? 0.4 : 1}
                 onClick={() => !arranging.wasDrag() && onSelect?.(patch.code)}
@@ -149,7 +151,7 @@ function Carrier({ plan, number, x, y }: { plan: Props['plan']; number: number; 
     stroke: 'var(--chakra-colors-border-emphasized)',
     strokeWidth: 0.6,
   };
-  const size = `${length(w, settings.system)} × ${length(h, settings.system)}`;
+  const size = write(mm(w, { by: h }), settings);
   const words = name
     ? `${name} · ${size}`
     : onePiece && count > 1

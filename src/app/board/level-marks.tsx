@@ -1,8 +1,9 @@
+import { joined, say } from '../../core/say/index.ts';
 import {
   FACTOR_LETTERS,
   levelMarks,
   levelName,
-  levelNames,
+  levelsLine,
   namesOf,
   type Patch,
   shortSide,
@@ -13,15 +14,15 @@ import { type BoardMarks, PatchWriting } from './marks.tsx';
 /** Every patch with its levels, its number and its repeat. */
 export function levelMarksOn(plan: TrialPlan): BoardMarks {
   const size = shortSide(plan);
-  const names = (p: Patch) => levelNames(plan, p).join(', ');
-  const legend = plan.factors
-    .map(
-      (factor, i) =>
-        `${FACTOR_LETTERS[i]}: ${factor.levels
-          .map((level, l) => `${FACTOR_LETTERS[i]}${l + 1} ${levelName(namesOf(plan), factor.key, level)}`)
-          .join(', ')}`,
-    )
-    .join(' · ');
+  const names = (p: Patch) => levelsLine(plan, p);
+  const levels = (i: number) =>
+    plan.factors[i].levels.map(
+      (level, l) => say`${FACTOR_LETTERS[i]}${l + 1} ${levelName(namesOf(plan), plan.factors[i].key, level)}`,
+    );
+  const legend = joined(
+    plan.factors.map((_, i) => say`${FACTOR_LETTERS[i]}: ${joined(levels(i), ', ')}`),
+    ' · ',
+  );
   return {
     what: 'with the levels of every patch',
     legend,
@@ -33,6 +34,6 @@ export function levelMarksOn(plan: TrialPlan): BoardMarks {
         lines={[`no. ${p.order + 1} · repeat ${p.repeat + 1}`]}
       />
     ),
-    say: p => `${p.code}: ${names(p)}, number ${p.order + 1} in the order of work`,
+    say: p => say`${p.code}: ${names(p)}, number ${p.order + 1} in the order of work`,
   };
 }

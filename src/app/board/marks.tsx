@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import type { Words } from '../../core/say/index.ts';
 import type { Patch } from '../../core/trial/index.ts';
 import { inLines } from './in-lines.ts';
 import { useWriting } from './scale.ts';
@@ -9,9 +10,9 @@ const QUIET = 'var(--chakra-colors-fg-muted)';
 /** What the board shows at a stage: the drawing and the words for every patch. */
 export interface BoardMarks {
   readonly what: string;
-  readonly legend: string;
+  readonly legend: Words;
   readonly draw: (patch: Patch) => ReactNode;
-  readonly say: (patch: Patch) => string;
+  readonly say: (patch: Patch) => Words;
 }
 
 /**

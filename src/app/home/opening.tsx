@@ -15,6 +15,7 @@ import {
 } from '../../store/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { useAttempt } from '../ui/notices.tsx';
+import { Said } from '../ui/settings.tsx';
 import { SaveAsStored } from '../workshop/save-as-stored.tsx';
 import { useNow } from '../workshop/use-now.ts';
 import { usePainted } from '../workshop/use-painted.ts';
@@ -160,7 +161,7 @@ function Closed({ error }: { error: unknown }) {
         The workshop cannot be opened
       </Heading>
       <Text>
-        {problem.say} {problem.wayOut}
+        <Said>{problem.say}</Said> <Said>{problem.wayOut}</Said>
       </Text>
     </Box>
   );

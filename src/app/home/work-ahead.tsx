@@ -3,6 +3,7 @@ import type { Trialled } from '../../core/progress/index.ts';
 import type { Agenda } from '../../core/schedule/index.ts';
 import { Sessions } from '../trial/make/sessions.tsx';
 import { Box, Heading, Text } from '../ui/kit.tsx';
+import { Said } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 
 /** When hands are needed for all trials that are under way, by one pair of them. */
@@ -35,7 +36,8 @@ export function WorkAhead({
       )}
       {found && !found.ok && (
         <Text role="status">
-          Not everything fits into the time there is. {found.problem.say} {found.problem.wayOut}
+          Not everything fits into the time there is. <Said>{found.problem.say}</Said>{' '}
+          <Said>{found.problem.wayOut}</Said>
         </Text>
       )}
       <Sessions

@@ -1,5 +1,6 @@
 import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
+import { write } from '../../core/say/index.ts';
 import type { Weighed } from '../../workers/index.ts';
 import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
@@ -11,7 +12,7 @@ const SHOWN = 12;
 export function Found({ evidence }: { evidence: Weighed }) {
   const [find, setFind] = useState('');
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const known = evidence.known.filter(k => words.every(w => k.sentence.toLowerCase().includes(w)));
+  const known = evidence.known.filter(k => words.every(w => write(k.sentence).toLowerCase().includes(w)));
   return (
     <>
       {evidence.contradictions.length > 0 && (
@@ -20,7 +21,7 @@ export function Found({ evidence }: { evidence: Weighed }) {
             Your trials contradict each other
           </Heading>
           {evidence.contradictions.map(c => (
-            <Text key={c.sentence} borderTopWidth="1px" py="1.5">
+            <Text key={write(c.sentence)} borderTopWidth="1px" py="1.5">
               <Said>{c.sentence}</Said>
             </Text>
           ))}
@@ -38,9 +39,9 @@ export function Found({ evidence }: { evidence: Weighed }) {
             </Field.Root>
           )}
           {known.slice(0, SHOWN).map(k => (
-            <Flex key={k.sentence} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
+            <Flex key={write(k.sentence)} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
               <Text flex="1" minW="15rem">
-                {k.sentence}
+                <Said>{k.sentence}</Said>
               </Text>
               <Text color="fg.muted">
                 {k.landed !== undefined && `${k.landed.toFixed(0)} % lands · `}

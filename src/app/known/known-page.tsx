@@ -5,6 +5,7 @@ import { type Answer, madeWith, type Thing } from '../../core/evidence/index.ts'
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import { type Rule, stopsFor } from '../../core/rules/index.ts';
+import type { Words } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { lookUp } from '../../core/trial/index.ts';
 import { dryingFactor } from '../../core/units/index.ts';
@@ -14,6 +15,7 @@ import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
+import { Said } from '../ui/settings.tsx';
 import { useKnown } from '../workshop/use-known.ts';
 import { useWorkshop } from '../workshop/workshop.ts';
 import { Found } from './found.tsx';
@@ -28,7 +30,7 @@ export function KnownPage() {
   const unread = [onShelf, methods, overview].find(stored => stored.isError);
   const rows = useMemo(() => known.flatMap(k => k.evidence), [known]);
   const [evidence, setEvidence] = useState<Weighed>();
-  const [failed, setFailed] = useState<string>();
+  const [failed, setFailed] = useState<Words>();
   const [tries, setTries] = useState(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whenever there is other evidence
   useEffect(() => {
@@ -95,13 +97,15 @@ export function KnownPage() {
 }
 
 /** The trials could not be weighed together: why, and once more. */
-function NotWeighed({ why, again }: { why: string; again: () => void }) {
+function NotWeighed({ why, again }: { why: Words; again: () => void }) {
   return (
     <Box p={{ base: '4', md: '8' }} role="alert">
       <Heading as="h1" size="2xl" mb="2">
         Your trials could not be weighed together
       </Heading>
-      <Text mb="4">{why} Nothing of them is lost.</Text>
+      <Text mb="4">
+        <Said>{why}</Said> Nothing of them is lost.
+      </Text>
       <Button size="xl" colorPalette="buoy" onClick={again}>
         Try again
       </Button>
@@ -203,7 +207,7 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
       <Box aria-live="polite">
         {!plain.ok && (
           <Text>
-            {plain.problem.say} {plain.problem.wayOut}
+            <Said>{plain.problem.say}</Said> <Said>{plain.problem.wayOut}</Said>
           </Text>
         )}
         {stops.map(rule => (
@@ -214,7 +218,7 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
         {answer && (
           <>
             <Text fontFamily="heading" fontWeight="700" fontSize="1.5rem" lineHeight="1.25" mb="2">
-              {answer.sentence}
+              <Said>{answer.sentence}</Said>
             </Text>
             <Text mb="3">
               {answer.exactly.patches

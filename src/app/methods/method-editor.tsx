@@ -1,6 +1,8 @@
 import { Field, Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { checkMethod, type Method, newStep, type Step } from '../../core/methods/index.ts';
+import { problemWords } from '../../core/outcome/index.ts';
+import { write } from '../../core/say/index.ts';
 import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { StepFields } from './step-fields.tsx';
 
@@ -41,7 +43,7 @@ export function MethodEditor({
   };
   const save = () => {
     const checked = checkMethod(draft);
-    if (!checked.ok) return setProblem(`${checked.problem.say} ${checked.problem.wayOut ?? ''}`);
+    if (!checked.ok) return setProblem(write(problemWords(checked.problem)));
     onSave(checked.value);
   };
   return (

@@ -1,9 +1,9 @@
 import type { PlanRequest } from '../../core/design/index.ts';
 import { CAUTIONS, type CautionId, type Method, type Step } from '../../core/methods/index.ts';
+import { span } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { cautionsAt, waitAfter } from '../../core/steps/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Box, Flex, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';

@@ -8,6 +8,7 @@ import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { notSaved, useAttempt, useNotice } from '../ui/notices.tsx';
+import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../workshop/workshop.ts';
 import { MethodEditor } from './method-editor.tsx';
 import { MethodLine } from './method-line.tsx';
@@ -190,7 +191,7 @@ function MethodView({
       <Cautions ids={method.setUpCautions} />
       {!request.ok && (
         <Text mt="3" color="warn.fg">
-          {request.problem.say} {request.problem.wayOut}
+          <Said>{request.problem.say}</Said> <Said>{request.problem.wayOut}</Said>
         </Text>
       )}
       <MethodLine method={method} request={request.ok ? request.value : undefined} shelf={shelf} />

@@ -1,13 +1,14 @@
 import { Field } from '@chakra-ui/react';
 import { type PlanRequest, smallestBoard } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import { type FieldUnit, mm, unitFor } from '../../core/say/index.ts';
 import { sizeOf } from '../../core/trial/index.ts';
-import { length } from '../../core/units/index.ts';
+
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { NumberField } from '../ui/number-field.tsx';
 import type { NumberLimitName } from '../ui/number-limits.ts';
-import { useSettings } from '../ui/settings.tsx';
+import { Said, useSettings } from '../ui/settings.tsx';
 import { CornersEditor, OutlineEditor } from './outline-editor.tsx';
 import { PiecesEditor } from './pieces-editor.tsx';
 
@@ -27,7 +28,7 @@ export function BoardEditor({
   patches?: number;
 }) {
   const { settings } = useSettings();
-  const inch = settings.system === 'imperial' ? 25.4 : 1;
+  const unit = unitFor('length', settings.system);
   const { board } = request;
   // Of several methods the one that needs the most room decides.
   const around = methods.reduce((most, m) => (m.aroundMm > most.aroundMm ? m : most));
@@ -59,21 +60,21 @@ export function BoardEditor({
           label={`${what} width`}
           limit="boardMm"
           mm={board.w}
-          inch={inch}
+          unit={unit}
           onChange={w => onChange({ board: { ...board, w } })}
         />
         <Size
           label={`${what} height`}
           limit="boardMm"
           mm={board.h}
-          inch={inch}
+          unit={unit}
           onChange={h => onChange({ board: { ...board, h } })}
         />
         <Size
           label="Patch width"
           limit="patchMm"
           mm={request.patchMm}
-          inch={inch}
+          unit={unit}
           // What is square stays square until its height is written.
           onChange={patchMm => onChange({ patchMm })}
         />
@@ -81,29 +82,29 @@ export function BoardEditor({
           label="Patch height"
           limit="patchMm"
           mm={sizeOf(request).h}
-          inch={inch}
+          unit={unit}
           onChange={h => onChange({ patchTallMm: h === request.patchMm ? undefined : h })}
         />
         <Size
           label="Between"
           limit="gapMm"
           mm={request.gutterMm}
-          inch={inch}
+          unit={unit}
           onChange={gutterMm => onChange({ gutterMm })}
         />
         <Size
           label="Margin"
           limit="gapMm"
           mm={request.marginMm}
-          inch={inch}
+          unit={unit}
           onChange={marginMm => onChange({ marginMm })}
         />
       </Grid>
       <CornersEditor of={board} onChange={part => onChange({ board: { ...board, ...part } })} />
       {around.aroundMm > Math.min(request.gutterMm, request.marginMm) && (
         <Text mt="2" color="fg.muted">
-          {around.name} needs {length(around.aroundMm, settings.system)} of bare ground all round each
-          picture; the plan keeps that free.
+          {around.name} needs <Said>{mm(around.aroundMm)}</Said> of bare ground all round each picture; the
+          plan keeps that free.
         </Text>
       )}
       <HStack mt="3" gap="3" wrap="wrap">
@@ -141,28 +142,28 @@ export function BoardEditor({
 function Size({
   label,
   mm,
-  inch,
+  unit,
   limit,
   onChange,
 }: {
   label: string;
   mm: number;
-  inch: number;
+  unit: FieldUnit;
   limit: NumberLimitName;
   onChange: (mm: number) => void;
 }) {
   return (
     <Field.Root>
       <Field.Label>
-        {label}, {inch === 1 ? 'mm' : 'inches'}
+        {label}, {unit.name}
       </Field.Label>
       <NumberField
-        key={inch}
+        key={unit.name}
         value={mm}
-        step={inch === 1 ? 1 : 0.25}
+        step={unit.step}
         limit={limit}
-        show={kept => Math.round((kept / inch) * 100) / 100}
-        keep={typed => Math.round(typed * inch * 10) / 10}
+        show={kept => Math.round(unit.shown(kept) * 100) / 100}
+        keep={typed => Math.round(unit.inner(typed) * 10) / 10}
         onChange={onChange}
       />
     </Field.Root>

@@ -1,5 +1,6 @@
 import type { PlanRequest } from '../../core/design/index.ts';
 import type { Problem } from '../../core/outcome/index.ts';
+import { mm } from '../../core/say/index.ts';
 import { Box, Button, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 import { SeeItFail } from './tells-panel.tsx';
@@ -31,10 +32,10 @@ export function CannotBe({
           variant="outline"
           onClick={() => onChange({ board: { ...request.board, ...problem.board } })}
         >
-          Take one of <Said>{`${problem.board.w} × ${problem.board.h} mm`}</Said>
+          Take one of <Said>{mm(problem.board.w, { by: problem.board.h })}</Said>
         </Button>
       )}
-      <SeeItFail say={problem.say} overrides={request.overrides} onChange={onChange} />
+      <SeeItFail stoppedBy={problem.rule} overrides={request.overrides} onChange={onChange} />
     </Box>
   );
 }

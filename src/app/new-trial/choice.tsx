@@ -3,13 +3,13 @@ import { useMemo } from 'react';
 import type { PlanRequest } from '../../core/design/index.ts';
 import { FACTORS, type FactorKey, timeUnit } from '../../core/factors/index.ts';
 import { findMethod, type Method } from '../../core/methods/index.ts';
+import type { System } from '../../core/say/index.ts';
+import { unitFor } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { type Factor, isVariedIn } from '../../core/trial/index.ts';
-import type { System } from '../../core/units/index.ts';
-import { INCH } from '../ui/number-choice.tsx';
 import { NUMBER_LIMITS, type NumberLimitName } from '../ui/number-limits.ts';
 import { Reasons } from '../ui/reasons.tsx';
-import { useMeasured } from '../ui/settings.tsx';
+import { useWrite } from '../ui/settings.tsx';
 import { type Speak, speakOf } from './speak.ts';
 
 /** One thing that can be chosen for a factor. */
@@ -91,7 +91,7 @@ export function ItemChoice({
   quiet?: boolean;
   onChange: (id: string) => void;
 }) {
-  const said = useMeasured();
+  const said = useWrite();
   return (
     <Field.Root>
       <Field.Label>{label}</Field.Label>
@@ -123,7 +123,7 @@ export function ItemChoice({
 }
 
 /** How a factor's numbers are shown: hours in seconds, minutes or days where that is what a maker would say. */
-export function unitFor(
+export function fieldOf(
   key: FactorKey,
   method: Method,
   system: System,
@@ -135,6 +135,8 @@ export function unitFor(
     const { unit, hours } = timeUnit(method.usual.dryHours);
     return { unit, factor: hours, step: { s: 5, min: 1, h: 0.5, days: 0.5 }[unit], limit };
   }
-  if (kind.unit === 'mm' && system === 'imperial') return { unit: 'in', factor: INCH, step: 0.002, limit };
+  const thin = unitFor('thickness', system);
+  if (kind.unit === 'mm' && thin.per !== 1)
+    return { unit: thin.name, factor: thin.per, step: thin.step, limit };
   return { unit: kind.unit, factor: 1, step: kind.step, limit };
 }

@@ -1,6 +1,6 @@
 import { type Drying, dryingHints } from '../../core/drying/index.ts';
+import { joined, many, minutes, say, thick } from '../../core/say/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 import { Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
@@ -15,16 +15,14 @@ interface Props {
 export function DryingHint({ plan, learnt }: Props) {
   const dry = plan ? dryingHints(plan, learnt) : [];
   if (!dry.length) return null;
-  const words = dry.map(({ medium, coatMm: [thin, thick], hours: [lo, hi], answers }) => {
-    const coat = thin === thick ? `${thin} mm` : `${thin} to ${thick} mm`;
-    const from = answers
-      ? `from ${answers} ${answers === 1 ? 'answer' : 'answers'} of yours`
-      : 'as its jar says';
-    return `${medium}, ${coat} thick, after ${span(lo * 60)} to ${span(hi * 60)}, ${from}`;
+  const words = dry.map(({ medium, coatMm: [least, most], hours: [lo, hi], answers }) => {
+    const coat = thick(least, least === most ? {} : { to: most });
+    const from = answers ? say`from ${many(answers, 'answer')} of yours` : 'as its jar says';
+    return say`${medium}, ${coat} thick, after ${minutes(lo * 60, { to: hi * 60 })}, ${from}`;
   });
   return (
     <Text mt="2" color="fg.muted" fontSize="0.95rem">
-      <Said>{`Likely dry in this air: ${words.join('; ')}.`}</Said>
+      <Said>{say`Likely dry in this air: ${joined(words, '; ')}.`}</Said>
     </Text>
   );
 }

@@ -7,7 +7,7 @@ import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Reasons } from '../ui/reasons.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { ItemChoice, optionsFor, spokenInAll, type Things, unitFor, type Way } from './choice.tsx';
+import { fieldOf, ItemChoice, optionsFor, spokenInAll, type Things, type Way } from './choice.tsx';
 
 interface Props {
   readonly shelf: Things;
@@ -204,7 +204,7 @@ function Levels(
   const { system } = useSettings().settings;
   const own = waysWith(ways, factor);
   const speak = spokenInAll(ways, factor);
-  const { unit, factor: scale, step, limit } = unitFor(factor.key, own[0] ?? ways[0].method, system);
+  const { unit, factor: scale, step, limit } = fieldOf(factor.key, own[0] ?? ways[0].method, system);
   const isNumber = FACTORS[factor.key].levels === 'numbers';
   const next = factor.levels.length < MOST_LEVELS ? nextLevel(props, factor) : undefined;
   const reasons = new Map<Rule, string[]>();

@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../../core/design/example.ts';
 import { planTrial } from '../../core/design/index.ts';
 import { copyMethod, METHODS } from '../../core/methods/index.ts';
+import { ProblemError } from '../../core/outcome/index.ts';
+import { write } from '../../core/say/index.ts';
 import { STARTER_SHELF } from '../../core/shelf/index.ts';
 import { layoutOf, nearest } from '../board/geometry.ts';
 import { requestFrom } from './from.ts';
@@ -17,7 +19,7 @@ describe('what an address starts a trial from', () => {
     ['plain:wet-rub', 'wet-rub', 12],
   ])('%s is a plan by %s of %i patches', (from, method, patches) => {
     const request = requestFrom(from, STARTER_SHELF, []);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     expect(request.value.method).toBe(method);
     const plan = planTrial({ ...request.value, name: 'x' }, STARTER_SHELF, identity);
     expect(plan.ok && plan.value.patches.length).toBe(patches);
@@ -25,9 +27,9 @@ describe('what an address starts a trial from', () => {
 
   it.each(METHODS.map(m => [m.id]))('plain:%s can be laid out as it is', id => {
     const request = requestFrom(`plain:${id}`, STARTER_SHELF, []);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const plan = planTrial({ ...request.value, name: 'x' }, STARTER_SHELF, identity);
-    if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+    if (!plan.ok) throw new Error(`${write(plan.problem.say)} ${write(plan.problem.wayOut ?? '')}`);
     expect(plan.value.patches.length).toBeGreaterThanOrEqual(4);
   });
 

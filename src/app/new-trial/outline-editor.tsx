@@ -1,7 +1,8 @@
+import { unitFor } from '../../core/say/index.ts';
 import { cornersOf, MOST_CORNERS, type Outline, type Piece } from '../../core/trial/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Text } from '../ui/kit.tsx';
-import { INCH, NumberChoice } from '../ui/number-choice.tsx';
+import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
 
 type Outlined = Pick<Piece, 'w' | 'h' | 'outline' | 'corners'>;
@@ -58,8 +59,7 @@ export function CornersEditor({
   const corners = of.corners;
   const drawn = cornersOf(of);
   if (!corners || !drawn) return null;
-  const inch = settings.system === 'imperial';
-  const unit = inch ? 'in' : 'mm';
+  const unit = unitFor('length', settings.system);
   const set = (i: number, part: Partial<Corner>) =>
     onChange({ corners: corners.map((c, k) => (k === i ? { ...c, ...part } : c)) });
   const share = (mm: number, side: number) => Math.min(1, Math.max(0, mm / side));
@@ -101,9 +101,9 @@ export function CornersEditor({
           <Flex key={i} gap="2" align="end" mb="2">
             <Box w="7rem">
               <NumberChoice
-                label={`${i + 1}: left, ${unit}`}
+                label={`${i + 1}: left, ${unit.name}`}
                 value={Math.round(c.x * of.w * 10) / 10}
-                factor={inch ? INCH : 1}
+                factor={unit.per}
                 step={1}
                 limit="placeMm"
                 onChange={v => set(i, { x: share(v, of.w) })}
@@ -111,9 +111,9 @@ export function CornersEditor({
             </Box>
             <Box w="7rem">
               <NumberChoice
-                label={`${i + 1}: top, ${unit}`}
+                label={`${i + 1}: top, ${unit.name}`}
                 value={Math.round(c.y * of.h * 10) / 10}
-                factor={inch ? INCH : 1}
+                factor={unit.per}
                 step={1}
                 limit="placeMm"
                 onChange={v => set(i, { y: share(v, of.h) })}

@@ -3,12 +3,13 @@ import { useState } from 'react';
 import { layersOn, type PlanRequest, roomOn } from '../../core/design/index.ts';
 import { bad } from '../../core/outcome/index.ts';
 import type { Trialled } from '../../core/progress/index.ts';
+import { mm, unitFor } from '../../core/say/index.ts';
 import { MOST_PIECES, type Piece, planNow, sizeOf } from '../../core/trial/index.ts';
 import { workshopOf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../ui/notices.tsx';
-import { INCH, NumberChoice } from '../ui/number-choice.tsx';
+import { NumberChoice } from '../ui/number-choice.tsx';
 import { Said, useSettings } from '../ui/settings.tsx';
 import { useKnown } from '../workshop/use-known.ts';
 import { useWorkshop } from '../workshop/workshop.ts';
@@ -25,7 +26,7 @@ export function PiecesEditor({
   onChange: (part: Partial<PlanRequest>) => void;
 }) {
   const { settings } = useSettings();
-  const inch = settings.system === 'imperial';
+  const unit = unitFor('length', settings.system);
   const pieces = request.pieces ?? [];
   const keep = (next: Pieces) => onChange({ pieces: next.length ? next : undefined });
   const set = (i: number, part: Partial<Piece>) =>
@@ -60,7 +61,7 @@ export function PiecesEditor({
             </Field.Root>
             {piece.of ? (
               <Text mt="8">
-                <Said>{`${piece.w} × ${piece.h} mm`}</Said>,{' '}
+                <Said>{mm(piece.w, { by: piece.h })}</Said>,{' '}
                 {piece.under
                   ? `on ${piece.under.length} finished patches`
                   : `${piece.taken?.length ?? 0} places taken`}
@@ -70,10 +71,10 @@ export function PiecesEditor({
                 {(['w', 'h'] as const).map(side => (
                   <Box key={side} w="7rem">
                     <NumberChoice
-                      label={`${side === 'w' ? 'Width' : 'Height'} of ${i + 1}, ${inch ? 'in' : 'mm'}`}
+                      label={`${side === 'w' ? 'Width' : 'Height'} of ${i + 1}, ${unit.name}`}
                       value={piece[side]}
-                      factor={inch ? INCH : 1}
-                      step={inch ? 0.25 : 1}
+                      factor={unit.per}
+                      step={unit.step}
                       limit="boardMm"
                       onChange={v => set(i, { [side]: v })}
                     />

@@ -1,8 +1,8 @@
 import { Progress } from '@chakra-ui/react';
 import { planCost } from '../../core/design/index.ts';
+import { span } from '../../core/say/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 import { Button, Flex, Text } from '../ui/kit.tsx';
 import { moment } from '../ui/time.ts';
 import type { Planning } from './use-plan.ts';

@@ -2,6 +2,18 @@ import { Table } from '@chakra-ui/react';
 import { planCost } from '../../core/design/index.ts';
 import { FACTORS, SETTING_KEYS } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import {
+  celsius,
+  joined,
+  listed,
+  mL,
+  say,
+  sized,
+  span,
+  type Words,
+  within,
+  write,
+} from '../../core/say/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import {
   airOf,
@@ -15,9 +27,9 @@ import {
   type TrialPlan,
   type TrialRecord,
 } from '../../core/trial/index.ts';
-import { length, span, temperature, volume } from '../../core/units/index.ts';
+
 import { Box, Heading, Text } from '../ui/kit.tsx';
-import { Said, useSettings } from '../ui/settings.tsx';
+import { Said } from '../ui/settings.tsx';
 import { moment } from '../ui/time.ts';
 
 /** What a plan varies, what it costs and when it is done. */
@@ -33,7 +45,6 @@ export function PlanSummary({
   /** When it is done by the plan of the work, ms; without it, as if worked on alone and without a pause. */
   ends?: number;
 }) {
-  const { settings } = useSettings();
   const cost = planCost(plan);
   const ahead = forecast(plan, records, start);
   const air = airOf(plan, records);
@@ -50,9 +61,8 @@ export function PlanSummary({
         </Text>
       )}
       <Text mb="3">
-        <b>{plan.patches.length} patches</b> of{' '}
-        {[...new Set([plan.patchMm, sizeOf(plan).h])].map(mm => length(mm, settings.system)).join(' × ')} by{' '}
-        {listed(methods.map(m => m.name.toLowerCase()))}: {combos} combinations
+        <b>{plan.patches.length} patches</b> of <Said>{sized(sizeOf(plan))}</Said> by{' '}
+        {write(listed(methods.map(m => within(m.name))))}: {combos} combinations
         {plan.design.kind === 'best fraction'
           ? `, the best ${made.length} patches of all that are possible`
           : `, each ${plan.repeats === 1 ? 'once' : `${plan.repeats} times`}`}
@@ -73,16 +83,21 @@ export function PlanSummary({
                 {FACTOR_LETTERS[i]}. {factorIn(plan, f.key)}
               </Table.Cell>
               <Table.Cell>
-                <Said>{f.levels.map(l => levelName(namesOf(plan), f.key, l)).join(' · ')}</Said>
+                <Said>
+                  {joined(
+                    f.levels.map(l => levelName(namesOf(plan), f.key, l)),
+                    ' · ',
+                  )}
+                </Said>
                 {!methods.every(m => isVariedIn(f, m)) &&
-                  `, in ${listed(methods.filter(m => isVariedIn(f, m)).map(m => m.name.toLowerCase()))} only`}
+                  `, in ${write(listed(methods.filter(m => isVariedIn(f, m)).map(m => within(m.name))))} only`}
               </Table.Cell>
             </Table.Row>
           ))}
           {methods.map(m => (
             <Table.Row key={m.id} bg="transparent">
               <Table.Cell fontWeight="700" ps="0">
-                {methods.length > 1 ? `Always in ${m.name.toLowerCase()}` : 'Same for all'}
+                {methods.length > 1 ? `Always in ${within(m.name)}` : 'Same for all'}
               </Table.Cell>
               <Table.Cell>
                 <Said>{sameForAll(plan, m)}</Said>
@@ -96,14 +111,16 @@ export function PlanSummary({
       </Heading>
       <Text mb="2" display={ahead.handsOnMin ? 'block' : 'none'}>
         Done about <b>{moment(ends ?? ahead.endsAt, start)}</b> if you begin now: {span(ahead.handsOnMin)} of
-        work, the rest is waiting, in air of {temperature(air.tempC, settings.system)} and {air.rh} %
+        work, the rest is waiting, in air of <Said>{celsius(air.tempC, { places: 0 })}</Said> and {air.rh} %
         humidity.
       </Text>
       <Table.Root size="sm">
         <Table.Body>
           {cost.lines.map(line => (
-            <Table.Row key={line.what} bg="transparent">
-              <Table.Cell ps="0">{line.what}</Table.Cell>
+            <Table.Row key={write(line.what)} bg="transparent">
+              <Table.Cell ps="0">
+                <Said>{line.what}</Said>
+              </Table.Cell>
               <Table.Cell>
                 <Said>{line.amount}</Said>
               </Table.Cell>
@@ -113,10 +130,12 @@ export function PlanSummary({
           <Table.Row fontWeight="700" bg="transparent">
             <Table.Cell ps="0">Together</Table.Cell>
             <Table.Cell>
-              {volume(
-                cost.mediums.reduce((s, m) => s + m.ml, 0),
-                settings.system,
-              )}{' '}
+              <Said>
+                {mL(
+                  cost.mediums.reduce((s, m) => s + m.ml, 0),
+                  { places: 0 },
+                )}
+              </Said>{' '}
               of medium
             </Table.Cell>
             <Table.Cell textAlign="end">{cost.total.toFixed(2)}</Table.Cell>
@@ -125,7 +144,14 @@ export function PlanSummary({
       </Table.Root>
       {cost.buy.length > 0 && (
         <Text mt="2">
-          <b>To buy:</b> <Said>{cost.buy.map(b => `${b.amount} ${b.what.toLowerCase()}`).join('; ')}</Said>.
+          <b>To buy:</b>{' '}
+          <Said>
+            {joined(
+              cost.buy.map(b => say`${b.amount} ${within(b.what)}`),
+              '; ',
+            )}
+          </Said>
+          .
           {cost.isCounted
             ? 'The rest is on your shelf.'
             : 'Your shelf does not say what you have: write it there, and this gets shorter.'}
@@ -135,24 +161,20 @@ export function PlanSummary({
   );
 }
 
-const listed = (names: readonly string[]) =>
-  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join('');
-
-function sameForAll(plan: TrialPlan, method: Method): string {
+function sameForAll(plan: TrialPlan, method: Method): Words {
   const varied = new Set<string>(plan.factors.filter(f => isVariedIn(f, method)).map(f => f.key));
   const usual = plan.compared?.find(c => c.method === method.id)?.usual ?? plan.usual;
   const medium = plan.used.mediums.find(m => m.id === usual.medium);
-  return SETTING_KEYS.filter(key => {
+  const same = SETTING_KEYS.filter(key => {
     const value = usual[key];
     if (varied.has(key) || value === '') return false;
     if (key === 'copyAgeH' || (key === 'rounds' && !method.steps.some(s => s.eachRound))) return false;
     if (['coatMm', 'medium'].includes(key) && medium?.kind === 'none') return false;
     return FACTORS[key].levels !== 'options' || method.vary.includes(key);
-  })
-    .map(key => {
-      const name = levelName(namesOf(plan), key, usual[key]);
-      if (key === 'dryHours') return `${method.waitName.toLowerCase()} ${name}`;
-      return key === 'coatMm' ? `${name} coat` : name;
-    })
-    .join(' · ');
+  }).map(key => {
+    const name = levelName(namesOf(plan), key, usual[key]);
+    if (key === 'dryHours') return say`${within(method.waitName)} ${name}`;
+    return key === 'coatMm' ? say`${name} coat` : name;
+  });
+  return joined(same, ' · ');
 }

@@ -6,6 +6,7 @@ import type { Shelf } from '../../core/shelf/index.ts';
 import { changesIn, planNow } from '../../core/trial/index.ts';
 import { useMethods, useRecords, useShelf, usePlan as useStoredPlan } from '../../store/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
+import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../workshop/workshop.ts';
 import { Editing } from './editing.tsx';
 import { requestFrom } from './from.ts';
@@ -34,7 +35,7 @@ export function Planner() {
           This cannot be planned yet
         </Heading>
         <Text fontSize="1.1rem">
-          {start.problem.say} {start.problem.wayOut}
+          <Said>{start.problem.say}</Said> <Said>{start.problem.wayOut}</Said>
         </Text>
         <Flex gap="3" mt="4">
           <Button asChild colorPalette="tide" minH="48px">

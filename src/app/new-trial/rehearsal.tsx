@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { rehearsalWords, scatterWords } from '../../core/findings/index.ts';
 import { Cancelled } from '../../core/outcome/index.ts';
+import { type Words, write } from '../../core/say/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { rehearseInWorker, rehearseOthersInWorker } from '../../workers/index.ts';
 import { Box, Button, Flex, Text } from '../ui/kit.tsx';
@@ -31,7 +32,7 @@ export function RehearsalPanel({
   const tell = useNotice();
   const [lead, setLead] = useState(8);
   const [share, setShare] = useState<number>();
-  const [found, setFound] = useState<{ readonly of: string; readonly words: readonly string[] }>();
+  const [found, setFound] = useState<{ readonly of: string; readonly words: readonly Words[] }>();
   const [stopped, setStopped] = useState('');
   const abort = useRef<AbortController>(undefined);
   // What the promise rests on; a patch that is moved changes nothing of it.
@@ -78,7 +79,7 @@ export function RehearsalPanel({
   return (
     <Box as="section" aria-label="Rehearse it" mb="3">
       {found?.words.map(line => (
-        <Text key={line} borderTopWidth="1px" py="1.5" opacity={isNow ? 1 : 0.55}>
+        <Text key={write(line)} borderTopWidth="1px" py="1.5" opacity={isNow ? 1 : 0.55}>
           <Said>{line}</Said>
         </Text>
       ))}

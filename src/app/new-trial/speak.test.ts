@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { findMethod } from '../../core/methods/index.ts';
+import { ProblemError } from '../../core/outcome/index.ts';
 import { plainly } from '../../core/questions/index.ts';
 import { STARTER_SHELF } from '../../core/shelf/index.ts';
 import { speakOf } from './speak.ts';
@@ -7,7 +8,7 @@ import { speakOf } from './speak.ts';
 const speaks = (id: string, part: object = {}) => {
   const method = findMethod(id)!;
   const request = plainly(method, STARTER_SHELF);
-  if (!request.ok) throw new Error(request.problem.say);
+  if (!request.ok) throw new ProblemError(request.problem);
   const speak = speakOf({ ...request.value, ...part }, request.value.usual, method, STARTER_SHELF);
   return (key: Parameters<typeof speak>[0], value: string | number) => speak(key, value).map(r => r.id);
 };

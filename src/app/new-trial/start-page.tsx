@@ -3,11 +3,13 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { findMethod, METHODS } from '../../core/methods/index.ts';
 import { DISAGREEMENTS, settle, waysTo } from '../../core/questions/index.ts';
+import { say } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
 import { WEAR_TESTS, type WearTest } from '../../core/trial/index.ts';
 import { useMethods, useShelf } from '../../store/index.ts';
 import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
+import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { useWorkshop } from '../workshop/workshop.ts';
 
@@ -110,7 +112,7 @@ function Settle({ shelf }: { shelf: Shelf }) {
               ))}
               {!ready.ok && (
                 <Text color="warn.fg">
-                  {ready.problem.say} {ready.problem.wayOut}
+                  <Said>{ready.problem.say}</Said> <Said>{ready.problem.wayOut}</Said>
                 </Text>
               )}
             </Box>
@@ -153,7 +155,9 @@ function Way({ shelf, methods }: { shelf: Shelf; methods: Parameters<typeof ways
             <Text fontWeight="700" color={request ? 'fg' : 'fg.muted'}>
               {method.name}
             </Text>
-            <Text color="fg.muted">{request ? method.summary : `Not this one. ${why}`}</Text>
+            <Text color="fg.muted">
+              {request ? method.summary : <Said>{say`Not this one. ${why ?? ''}`}</Said>}
+            </Text>
           </Box>
           {request && (
             <Button asChild variant="outline" minH="48px">

@@ -1,10 +1,11 @@
 import { type PlanRequest, planCost, tellsOf } from '../../core/design/index.ts';
 import { type EvidenceRow, failsOf } from '../../core/evidence/index.ts';
 import { canOverride, RULES } from '../../core/rules/index.ts';
+import { span, type Words, write } from '../../core/say/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
+import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { AlreadyKnown } from './already-known.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';
@@ -36,10 +37,10 @@ export function TellsPanel({
       <AlreadyKnown plan={plan} rows={known} />
       <RehearsalPanel plan={plan} fails={failsOf(known, plan.method)} basis={basis} />
       {tells.can.map(line => (
-        <Line key={line} word="Yes" text={line} />
+        <Line key={write(line)} word="Yes" text={line} />
       ))}
       {tells.cannot.map(line => (
-        <Line key={line} word="No" text={line} />
+        <Line key={write(line)} word="No" text={line} />
       ))}
       {tells.changes && (
         <Line
@@ -66,7 +67,9 @@ export function TellsPanel({
           {plan.noise} points. What a two-sided test at 5 % would notice:
         </Text>
         {tells.byTest.map(line => (
-          <Text key={line}>{line}</Text>
+          <Text key={write(line)}>
+            <Said>{line}</Said>
+          </Text>
         ))}
         {tells.mixed.slice(0, 8).map(m => (
           <Text key={`${m.factor}-${m.others.join()}`} color="fg.muted">
@@ -79,13 +82,15 @@ export function TellsPanel({
   );
 }
 
-function Line({ word, text }: { word: string; text: string }) {
+function Line({ word, text }: { word: string; text: Words }) {
   return (
     <Flex gap="3" py="1.5" borderTopWidth="1px" align="baseline">
       <Text fontWeight="700" w="3.2rem" flex="none" color={word === 'No' ? 'warn.fg' : 'good.fg'}>
         {word}
       </Text>
-      <Text>{text}</Text>
+      <Text>
+        <Said>{text}</Said>
+      </Text>
     </Flex>
   );
 }
@@ -154,15 +159,15 @@ export function LeftOut({
 
 /** The way out when a rule stops the whole plan and may be set aside. */
 export function SeeItFail({
-  say,
+  stoppedBy,
   overrides,
   onChange,
 }: {
-  say: string;
+  stoppedBy: string | undefined;
   overrides: readonly string[];
   onChange: (part: Partial<PlanRequest>) => void;
 }) {
-  const rule = RULES.find(r => canOverride(r) && say.includes(r.why));
+  const rule = RULES.find(r => canOverride(r) && r.id === stoppedBy);
   if (!rule) return null;
   return (
     <Button

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { METHODS } from '../../core/methods/index.ts';
+import { ProblemError } from '../../core/outcome/index.ts';
 import { STARTER_SHELF } from '../../core/shelf/index.ts';
 import { requestFrom } from './from.ts';
 import { draftFrom } from './use-draft.ts';
 
 const found = requestFrom('plain:wet-rub', STARTER_SHELF, []);
-if (!found.ok) throw new Error(found.problem.say);
+if (!found.ok) throw new ProblemError(found.problem);
 const start = found.value;
 const from = (draft: unknown, shelf = STARTER_SHELF) => draftFrom(JSON.stringify(draft), start, shelf, []);
 

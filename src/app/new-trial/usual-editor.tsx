@@ -5,7 +5,7 @@ import { isVariedIn } from '../../core/trial/index.ts';
 import { Box, Grid, Heading } from '../ui/kit.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { useSettings } from '../ui/settings.tsx';
-import { ItemChoice, optionsFor, unitFor, type Way } from './choice.tsx';
+import { fieldOf, ItemChoice, optionsFor, type Way } from './choice.tsx';
 
 interface Props {
   readonly shelf: Shelf;
@@ -45,7 +45,7 @@ export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
         {ordered.map(key => {
           const label = key === 'substrate' ? 'Onto' : factorName(key, method);
           if (FACTORS[key].levels === 'numbers') {
-            const { unit, factor, step, limit } = unitFor(key, method, settings.system);
+            const { unit, factor, step, limit } = fieldOf(key, method, settings.system);
             return (
               <Box key={key}>
                 <NumberChoice

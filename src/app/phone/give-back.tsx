@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { say } from '../../core/say/index.ts';
 import { type Claimed, ClaimedSchema, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { useTrial } from '../trial/view.tsx';
 import { Button, Flex, Text } from '../ui/kit.tsx';
@@ -33,7 +34,7 @@ export function GiveBackButton({ link, big = false }: { link: Claimed; big?: boo
       tell(
         gone.ok
           ? { say: 'Given back. The laptop takes it in when it shows this trial under Make.' }
-          : { say: `${gone.problem.say} All of it is still here: give it back later.` },
+          : { say: say`${gone.problem.say} All of it is still here: give it back later.` },
       );
     } catch (error) {
       tell(didNotWork(error));

@@ -1,7 +1,7 @@
 import QRCode from 'qrcode';
 import { useEffect, useRef, useState } from 'react';
 import type { Outcome, Problem } from '../../core/outcome/index.ts';
-import { levelNames } from '../../core/trial/index.ts';
+import { levelsLine } from '../../core/trial/index.ts';
 import {
   type Came,
   keepLink,
@@ -15,6 +15,7 @@ import {
 import { useTrial } from '../trial/view.tsx';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
+import { Said, useWrite } from '../ui/settings.tsx';
 
 const LOOK_MS = 2000;
 
@@ -65,6 +66,7 @@ export function LinkPanel({
   const { plan } = useTrial();
   const tell = useNotice();
   const key = `wet-test-link-${kind}-${plan.id}`;
+  const written = useWrite();
   const [reach, setReach] = useState<{ secure: boolean; addresses: readonly string[] }>();
   const [link, setLink] = useState<Opened | undefined>(() => kept(key, OpenedSchema));
   const [standing, setStanding] = useState<Standing>('open');
@@ -130,7 +132,7 @@ export function LinkPanel({
         ...{ kind, trial: plan.id, name: plan.name },
         patches: plan.patches.map(p => ({
           code: p.code,
-          words: levelNames(plan, p).join(', ').slice(0, 300),
+          words: written(levelsLine(plan, p)).slice(0, 300),
         })),
       });
       if (!opened.ok) return tell(asNotice(opened.problem));
@@ -180,9 +182,11 @@ export function LinkPanel({
       {problem && (
         <Box role="alert" color="buoy.fg" mb="2">
           <Text>
-            <b>What came from the phone is not stored yet; it waits.</b> {problem.say}
+            <b>What came from the phone is not stored yet; it waits.</b> <Said>{problem.say}</Said>
           </Text>
-          <Text>{problem.wayOut}</Text>
+          <Text>
+            <Said>{problem.wayOut}</Said>
+          </Text>
         </Box>
       )}
       {standing !== 'open' ? (

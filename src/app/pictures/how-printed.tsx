@@ -1,5 +1,6 @@
 import type { Picture } from '../../core/artwork/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import { unitFor } from '../../core/say/index.ts';
 import type { Donor, Printer, Shelf } from '../../core/shelf/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Heading, HStack } from '../ui/kit.tsx';
@@ -26,8 +27,7 @@ export function HowPrinted({
   onChange: (part: Partial<Picture>) => void;
 }) {
   const { settings } = useSettings();
-  const inch = settings.system === 'imperial' ? 25.4 : 1;
-  const unit = inch === 1 ? 'mm' : 'in';
+  const unit = unitFor('length', settings.system);
   return (
     <>
       <Heading as="h2" size="lg" mt="5" mb="2">
@@ -73,9 +73,9 @@ export function HowPrinted({
         ).map(([label, value, set]) => (
           <Box key={label} w="8rem">
             <NumberChoice
-              label={`${label}, ${unit}`}
+              label={`${label}, ${unit.name}`}
               value={value}
-              factor={inch}
+              factor={unit.per}
               step={1}
               limit={label === 'Margin' ? 'marginMm' : 'pictureMm'}
               onChange={set}

@@ -2,15 +2,16 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
 import { type Method, mirrors } from '../../core/methods/index.ts';
+import { mm } from '../../core/say/index.ts';
 import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.ts';
 import { BY_HAND, type Donor, type Printer } from '../../core/shelf/index.ts';
-import { length } from '../../core/units/index.ts';
+
 import { makePdf } from '../../workers/index.ts';
 import { Box, Button, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { PagePreview } from '../ui/page-preview.tsx';
 import { saveFile } from '../ui/save-file.ts';
-import { useSettings } from '../ui/settings.tsx';
+import { Said, useSettings } from '../ui/settings.tsx';
 import { useMayPrint } from '../workshop/use-may-print.ts';
 import { useWorkshop } from '../workshop/workshop.ts';
 import { onSheet } from './on-sheet.ts';
@@ -74,7 +75,6 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
       setBusy(false);
     }
   };
-  const mm = (v: number) => length(Math.round(v * 10) / 10, settings.system);
   return (
     <>
       <HStack gap="3" wrap="wrap">
@@ -99,7 +99,7 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
         </Button>
       </HStack>
       <Text mt="2">
-        {mm(size.w)} × {mm(size.h)},{' '}
+        <Said>{mm(Math.round(size.w * 10) / 10, { by: Math.round(size.h * 10) / 10 })}</Said>,{' '}
         {guide
           ? `by hand: ${printer.name.toLowerCase()}. ${guide === 'drawing' ? 'The guide is the drawing to trace' : 'The guide is a frame of its size and place'}, on plain paper`
           : `${isMirrored ? 'mirrored' : 'not mirrored'}, on ${donor.name.toLowerCase()}, ${donor.printSide}, through ${printer.name.toLowerCase()}`}

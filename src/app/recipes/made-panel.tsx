@@ -10,6 +10,7 @@ import {
   type RecipeBook,
   usedFor,
 } from '../../core/recipe-book/index.ts';
+import { mm, say, type Words } from '../../core/say/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
 import { presentMs, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
@@ -45,10 +46,10 @@ export function MadePanel({ book }: { book: RecipeBook }) {
       ]);
       const left = await take(of, size);
       setNote('');
-      tell({ say: `${of} made, ${Math.min(good, of)} good: written down. ${left}`.trim() });
+      tell({ say: say`${of} made, ${Math.min(good, of)} good: written down. ${left}` });
     });
   /** Takes what pieces used off the shelf, or puts it back for fewer than none; says what is left. */
-  const take = async (pieces: number, piece: { w: number; h: number }): Promise<string> => {
+  const take = async (pieces: number, piece: { w: number; h: number }): Promise<Words> => {
     const used = usedFor(book.now, Math.abs(pieces), piece);
     const sign = Math.sign(pieces);
     return takeOff(amountsOf(book.now, { ml: sign * used.ml, sheets: sign * used.sheets }));
@@ -91,7 +92,7 @@ export function MadePanel({ book }: { book: RecipeBook }) {
       {[...book.made].reverse().map(m => (
         <HStack key={m.id} mt="2" gap="3" wrap="wrap">
           <Text>
-            {dayOf(Date.parse(m.at))}: {m.good} good of {m.of}, <Said>{`${m.size.w} × ${m.size.h} mm`}</Said>
+            {dayOf(Date.parse(m.at))}: {m.good} good of {m.of}, <Said>{mm(m.size.w, { by: m.size.h })}</Said>
             {m.note && ` · ${m.note}`}
           </Text>
           <Button size="sm" minH="44px" variant="ghost" onClick={() => void takeBack(m)}>

@@ -1,7 +1,7 @@
 import { Table } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type RecipeBook, realRun, settingsIn, shoppingCsv } from '../../core/recipe-book/index.ts';
-import { span } from '../../core/units/index.ts';
+import { span } from '../../core/say/index.ts';
 import { useShelf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
@@ -59,7 +59,7 @@ export function RealPanel({ book }: { book: RecipeBook }) {
       </HStack>
       {!run.ok ? (
         <Text mt="3" role="status">
-          {run.problem.say} {run.problem.wayOut}
+          <Said>{run.problem.say}</Said> <Said>{run.problem.wayOut}</Said>
         </Text>
       ) : (
         <Box mt="4" aria-live="polite">

@@ -1,5 +1,6 @@
 import { List, Table } from '@chakra-ui/react';
 import type { KeptRecipe } from '../../core/recipe-book/index.ts';
+import { write } from '../../core/say/index.ts';
 import { Box, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
 
@@ -24,7 +25,12 @@ export function RecipeCardView({ card }: { card: KeptRecipe['card'] }) {
       <List.Root as="ol" ps="6" mt="3" gap="1.5">
         {card.steps.map((s, i) => (
           <List.Item key={`${i} ${s.action}`}>
-            <b>{s.action}.</b> <Said>{s.instruction}</Said> {s.window && <i>{s.window}.</i>}
+            <b>{s.action}.</b> <Said>{s.instruction}</Said>{' '}
+            {s.window && (
+              <i>
+                <Said>{s.window}</Said>.
+              </i>
+            )}
             {s.cautions.map(c => (
               <Text key={c} fontSize="0.95rem" color="warn.fg">
                 {c}
@@ -37,7 +43,7 @@ export function RecipeCardView({ card }: { card: KeptRecipe['card'] }) {
         Why we believe it
       </Text>
       {card.evidence.map(e => (
-        <Text key={e}>
+        <Text key={write(e)}>
           <Said>{e}</Said>
         </Text>
       ))}

@@ -1,9 +1,12 @@
 import { Field, Input, NativeSelect } from '@chakra-ui/react';
 import { useState } from 'react';
+import { problemWords } from '../../core/outcome/index.ts';
+import { mm, write } from '../../core/say/index.ts';
 import { colourFrom, hexOf, labOf } from '../../core/shelf/index.ts';
 import { groundInWorker } from '../../workers/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
 import { Box, Flex, HStack, Text } from '../ui/kit.tsx';
+import { useWrite } from '../ui/settings.tsx';
 
 type Linear = [number, number, number];
 
@@ -13,13 +16,14 @@ const CARD_SIZES = [20, 30, 40, 50, 60, 80, 100];
 export function ColourField({ value, onChange }: { value: Linear; onChange: (value: Linear) => void }) {
   const [words, setWords] = useState(hexOf(value));
   const [problem, setProblem] = useState<string>();
+  const written = useWrite();
   const [busy, setBusy] = useState(false);
   const [size, setSize] = useState(40);
   const lab = labOf(value);
   const take = (text: string) => {
     setWords(text);
     const colour = colourFrom(text);
-    setProblem(colour.ok ? undefined : `${colour.problem.say} ${colour.problem.wayOut}`);
+    setProblem(colour.ok ? undefined : write(problemWords(colour.problem)));
     if (colour.ok) onChange(colour.value);
   };
   const read = async (photo: File) => {
@@ -27,7 +31,7 @@ export function ColourField({ value, onChange }: { value: Linear; onChange: (val
     setProblem(undefined);
     try {
       const ground = await groundInWorker(photo, size);
-      if (!ground.ok) setProblem(`${ground.problem.say} ${ground.problem.wayOut ?? ''}`);
+      if (!ground.ok) setProblem(write(problemWords(ground.problem)));
       else {
         const colour = [...ground.value.colour] as Linear;
         setWords(hexOf(colour));
@@ -68,9 +72,9 @@ export function ColourField({ value, onChange }: { value: Linear; onChange: (val
             <Field.Label>Card for</Field.Label>
             <NativeSelect.Root>
               <NativeSelect.Field value={size} onChange={e => setSize(Number(e.target.value))}>
-                {CARD_SIZES.map(mm => (
-                  <option key={mm} value={mm}>
-                    {mm} mm
+                {CARD_SIZES.map(side => (
+                  <option key={side} value={side}>
+                    {written(mm(side))}
                   </option>
                 ))}
               </NativeSelect.Field>

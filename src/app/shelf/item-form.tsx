@@ -1,5 +1,7 @@
 import { Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
 import { useState } from 'react';
+import type { Words } from '../../core/say/index.ts';
+import { type Dimension, type System, unitFor } from '../../core/say/index.ts';
 import {
   checkItem,
   itemId,
@@ -33,7 +35,7 @@ type Draft = Record<string, unknown>;
 /** Everything that is known of one item, to be changed. What is wrong is said in words and nothing is lost. */
 export function ItemForm({ kind, item, isNew, taken, onSave, onCopy, onRemove, onCancel }: Props) {
   const [draft, setDraft] = useState<Draft>(() => ({ ...item }));
-  const [problem, setProblem] = useState<string>();
+  const [problem, setProblem] = useState<Words>();
   const changed = isNew || JSON.stringify(draft) !== JSON.stringify(item);
   // What is on hand is counted anew from what a maker writes.
   const set = (key: string, value: unknown) =>
@@ -70,7 +72,7 @@ export function ItemForm({ kind, item, isNew, taken, onSave, onCopy, onRemove, o
       </Grid>
       {problem && (
         <Text mt="3" color="buoy.fg" fontWeight="700" role="alert">
-          {problem}
+          <Said>{problem}</Said>
         </Text>
       )}
       <HStack mt="4" gap="2" wrap="wrap">
@@ -96,6 +98,18 @@ export function ItemForm({ kind, item, isNew, taken, onSave, onCopy, onRemove, o
   );
 }
 
+/** What a field is a number of, where that differs from reader to reader. */
+const DIMENSION_OF: Partial<Record<ShelfField['type'], Dimension>> = {
+  ...{ length: 'length', size: 'length', volume: 'volume' },
+};
+
+function fieldUnit(field: ShelfField, system: System): { unit: string | undefined; factor: number } {
+  const dimension = DIMENSION_OF[field.type];
+  if (!dimension) return { unit: field.unit, factor: 1 };
+  const { name, per } = unitFor(dimension, system);
+  return { unit: name, factor: per };
+}
+
 const wide = (field: ShelfField) => ['name', 'note', 'accepts', 'colour'].includes(field.key);
 
 function FieldFor({
@@ -111,24 +125,7 @@ function FieldFor({
   onChange: (value: unknown) => void;
 }) {
   const { settings } = useSettings();
-  const imperial = settings.system === 'imperial';
-  const unit =
-    field.type === 'length' || field.type === 'size'
-      ? imperial
-        ? 'in'
-        : 'mm'
-      : field.type === 'volume'
-        ? imperial
-          ? 'fl oz'
-          : 'mL'
-        : field.unit;
-  const factor = !imperial
-    ? 1
-    : field.type === 'volume'
-      ? 29.5735
-      : field.type === 'length' || field.type === 'size'
-        ? 25.4
-        : 1;
+  const { unit, factor } = fieldUnit(field, settings.system);
   const label = `${field.label}${unit ? `, ${unit}` : ''}`;
   if (field.type === 'yes-no')
     return (

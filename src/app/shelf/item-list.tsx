@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
+import { many, mm, say, type Words } from '../../core/say/index.ts';
 import { hexOf, onHandWords, SHELF_NAMES, type ShelfItem, type ShelfKind } from '../../core/shelf/index.ts';
 import { Box, Button, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
@@ -88,24 +89,22 @@ export function ItemList({
   );
 }
 
-const counted = (item: Parameters<typeof onHandWords>[0]): string =>
-  onHandWords(item) && `, ${onHandWords(item)}`;
+const counted = (item: Parameters<typeof onHandWords>[0]): Words =>
+  onHandWords(item) && say`, ${onHandWords(item)}`;
 
 /** One line that tells an item from its neighbours. */
-function about(item: ShelfItem): string {
+function about(item: ShelfItem): Words {
   if ('colourant' in item)
     return `${item.colourant}, ${item.dpi} dpi, ${item.pricePerPage.toFixed(2)} a page`;
-  if ('gsm' in item) return `${item.kind}, comes off by: ${item.releases}${counted(item)}`;
+  if ('gsm' in item) return say`${item.kind}, comes off by: ${item.releases}${counted(item)}`;
   if ('openMin' in item)
     return item.kind === 'none'
       ? 'for methods that need none'
-      : `${item.kind}, dry in about ${item.dryHours < 1 ? `${Math.round(item.dryHours * 60)} min` : `${item.dryHours} h`}${counted(item)}`;
+      : say`${item.kind}, dry in about ${item.dryHours < 1 ? `${Math.round(item.dryHours * 60)} min` : `${item.dryHours} h`}${counted(item)}`;
   if ('thirst' in item)
-    return `${item.kind}, ${item.onePiece ? `pieces of ${item.piece.w} × ${item.piece.h} mm` : 'cut to boards'}`;
+    return say`${item.kind}, ${item.onePiece ? say`pieces of ${mm(item.piece.w, { by: item.piece.h })}` : 'cut to boards'}`;
   if ('whitens' in item)
     return item.kind === 'none' ? 'as it is' : `${item.kind}, ${item.minutes} min, then ${item.waitHours} h`;
   if ('washMin' in item) return item.kind;
-  return item.kind === 'none'
-    ? 'left as it is'
-    : `${item.coats} ${item.coats === 1 ? 'coat' : 'coats'}, ${item.waitHours} h wait`;
+  return item.kind === 'none' ? 'left as it is' : say`${many(item.coats, 'coat')}, ${item.waitHours} h wait`;
 }

@@ -1,5 +1,6 @@
 import { Link } from '@chakra-ui/react';
 import { isRouteErrorResponse, useRouteError } from 'react-router';
+import { write } from '../../core/say/index.ts';
 import { StorageError } from '../../store/index.ts';
 import { Box, Button, Heading, Text } from '../ui/kit.tsx';
 import { isOutdated } from './outdated.ts';
@@ -18,7 +19,7 @@ export function Broken() {
         {missing
           ? 'The address may be mistyped, or the trial was removed.'
           : `Your trials are stored and safe. ${error instanceof Error ? error.message : ''}`}
-        {error instanceof StorageError && ` ${error.problem.wayOut ?? ''}`}
+        {error instanceof StorageError && ` ${write(error.problem.wayOut ?? '')}`}
       </Text>
       {!missing && (
         <Button size="xl" colorPalette="buoy" display="block" mb="4" onClick={() => window.location.reload()}>

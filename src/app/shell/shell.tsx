@@ -1,6 +1,7 @@
 import { chakra } from '@chakra-ui/react';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
+import { systemAfter, systemName } from '../../core/say/index.ts';
 import { useWorkshopActions } from '../../store/index.ts';
 import { Box, Button, Flex, HStack, Text } from '../ui/kit.tsx';
 import { Notices } from '../ui/notices.tsx';
@@ -143,10 +144,10 @@ export function Shell() {
               Find
             </RouterLink>
             <Plain
-              onClick={() => change({ system: settings.system === 'metric' ? 'imperial' : 'metric' })}
-              label={`Measures: ${settings.system === 'metric' ? 'millimetres. Switch to inches' : 'inches. Switch to millimetres'}`}
+              onClick={() => change({ system: systemAfter(settings.system) })}
+              label={`Measures: ${systemName(settings.system)}. Switch to ${systemName(systemAfter(settings.system))}`}
             >
-              {settings.system === 'metric' ? 'mm · °C' : 'in · °F'}
+              {systemName(settings.system)}
             </Plain>
             <Plain
               onClick={() => change({ mode: settings.mode === 'dark' ? 'light' : 'dark' })}

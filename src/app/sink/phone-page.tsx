@@ -2,6 +2,7 @@ import localforage from 'localforage';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
+import type { Words } from '../../core/say/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { fetchAhead, usePlan, useWorkshopActions } from '../../store/index.ts';
 import { BIG } from '../phone/big.ts';
@@ -10,12 +11,13 @@ import { takeInFile } from '../phone/trial-file.ts';
 import { STAGES } from '../stages/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../ui/notices.tsx';
+import { Said } from '../ui/settings.tsx';
 import { afterLook, type Photo, sentWords } from './sending.ts';
 
 /** The page a phone opens by the code on the laptop: photos to its patches, or the trial to take along. */
 export function PhonePage() {
   const [link, setLink] = useState<Claimed | undefined>(() => kept(PHONE_KEY, ClaimedSchema));
-  const [problem, setProblem] = useState<string>();
+  const [problem, setProblem] = useState<Words>();
   const began = useRef(false);
   useEffect(() => {
     const token = location.hash.slice(1);
@@ -36,7 +38,7 @@ export function PhonePage() {
       </Heading>
       {problem && (
         <Text role="alert" color="buoy.fg" fontSize="1.15rem" mb="3">
-          {problem}
+          <Said>{problem}</Said>
         </Text>
       )}
       {!link && !problem && (
@@ -61,7 +63,7 @@ function Photos({ link }: { link: Claimed }) {
   const [patch, setPatch] = useState<string>();
   const [sent, setSent] = useState<Readonly<Record<string, number>>>({});
   const [photos, setPhotos] = useState<readonly Photo[]>([]);
-  const [problem, setProblem] = useState<string>();
+  const [problem, setProblem] = useState<Words>();
   const [busy, setBusy] = useState(false);
   const store = useRef(photoStore());
   const waiting = photos.filter(p => !p.isSent);
@@ -147,7 +149,9 @@ function Photos({ link }: { link: Claimed }) {
       )}
       {problem && (
         <Box role="alert" borderWidth="2px" borderColor="buoy.solid" p="3" mb="3">
-          <Text>{problem}</Text>
+          <Text>
+            <Said>{problem}</Said>
+          </Text>
           <Text>
             {waiting.length} {waiting.length === 1 ? 'photo waits' : 'photos wait'} on this phone.
           </Text>

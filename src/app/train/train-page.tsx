@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { CAUSES } from '../../core/diagnosis/index.ts';
 import { chanceFrom } from '../../core/random/index.ts';
+import { write } from '../../core/say/index.ts';
 import { MISHAP_CAUSES } from '../../core/simulator/index.ts';
 import { SYMPTOM_IDS, SYMPTOMS } from '../../core/symptoms/index.ts';
 import { answersFor, FRESH_EYE, type Learning, learnt, nextCause } from '../../core/training/index.ts';
@@ -9,6 +10,7 @@ import { keepLearning, learningIn } from '../../store/training.ts';
 import { failOnPurpose, type TrainingPiece } from '../../workers/index.ts';
 import { Box, Button, Grid, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, notSaved, useNotice } from '../ui/notices.tsx';
+import { Said } from '../ui/settings.tsx';
 import { useWorkshop } from '../workshop/workshop.ts';
 
 const SESSION_MS = 10 * 60_000;
@@ -207,15 +209,15 @@ function Verdict({ piece, symptom, cause }: { piece: TrainingPiece; symptom: str
         <b>The tell-tale:</b> {was.check}
       </Text>
       {was.evidence
-        .filter(e => e.weight > 0 && !e.say.includes('{}') && !e.say.startsWith('You ticked'))
+        .filter(e => e.weight > 0 && !e.signal.startsWith('symptom:'))
         .slice(0, 3)
         .map(e => (
-          <Text key={e.say} mt="1">
-            · {e.say}
+          <Text key={write(e.say)} mt="1">
+            · <Said>{e.say}</Said>
           </Text>
         ))}
       <Text mt="3">
-        <b>Next time:</b> {was.prevent}
+        <b>Next time:</b> <Said>{was.prevent}</Said>
       </Text>
     </Box>
   );

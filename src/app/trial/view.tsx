@@ -1,9 +1,11 @@
 import { Spinner } from '@chakra-ui/react';
 import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router';
+import type { Words } from '../../core/say/index.ts';
 import { type Patch, planNow, type TrialPlan, type TrialRecord } from '../../core/trial/index.ts';
 import { usePlan, useRecords, type WorkshopName } from '../../store/index.ts';
 import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
+import { Said } from '../ui/settings.tsx';
 import { SaveAsStored } from '../workshop/save-as-stored.tsx';
 import { useWorkshop } from '../workshop/workshop.ts';
 
@@ -107,13 +109,15 @@ function Missing({ workshop }: { workshop: WorkshopName }) {
 }
 
 /** A stored trial that this version cannot read: named, kept, and one press from a file. */
-function Unreadable({ why, workshop, trial }: { why: string; workshop: WorkshopName; trial: string }) {
+function Unreadable({ why, workshop, trial }: { why: Words; workshop: WorkshopName; trial: string }) {
   return (
     <Box as="main" p="8" maxW="40rem">
       <Heading as="h1" size="2xl" mb="3">
         This trial cannot be read
       </Heading>
-      <Text mb="4">{why} Nothing of it was deleted.</Text>
+      <Text mb="4">
+        <Said>{why}</Said> Nothing of it was deleted.
+      </Text>
       <SaveAsStored {...{ workshop, trial }} />
       <Text mt="6">
         <Link to={`/w/${workshop}`} style={{ textDecoration: 'underline' }}>

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { unitFor } from '../../core/say/index.ts';
 import type { Air } from '../../core/units/index.ts';
 import { Grid } from './kit.tsx';
 import { NumberChoice } from './number-choice.tsx';
@@ -22,17 +23,19 @@ export function AirFields({
     onWrong?.(next.room || next.humidity);
   };
   const { settings } = useSettings();
-  const fahrenheit = settings.system === 'imperial';
+  const unit = unitFor('temperature', settings.system);
+  // Degrees of half a step are nobody's.
+  const isInner = unit.per === 1;
   return (
     <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" mt="3" alignItems="start">
       <NumberChoice
-        label={`Room, ${fahrenheit ? '°F' : '°C'}`}
-        value={fahrenheit ? Math.round(air.tempC * 1.8 + 32) : air.tempC}
+        label={`Room, ${unit.name}`}
+        value={isInner ? air.tempC : Math.round(unit.shown(air.tempC))}
         factor={1}
         step={1}
-        limit={fahrenheit ? 'roomF' : 'roomC'}
+        limit={isInner ? 'roomC' : 'roomF'}
         onWrong={room => hear({ room })}
-        onChange={t => onChange({ ...air, tempC: fahrenheit ? Math.round(((t - 32) / 1.8) * 10) / 10 : t })}
+        onChange={t => onChange({ ...air, tempC: isInner ? t : Math.round(unit.inner(t) * 10) / 10 })}
       />
       <NumberChoice
         label="Humidity, %"

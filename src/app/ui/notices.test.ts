@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { write } from '../../core/say/index.ts';
 import { StorageError } from '../../store/index.ts';
 import { asNotice, didNotWork, notSaved, staysMs } from './notices.tsx';
 
@@ -11,18 +12,18 @@ describe('what is said of work that failed', () => {
       wayOut: 'Make some.',
       wrong: true,
     });
-    expect(notSaved(new Error('gone')).say).toBe('That was not saved: gone.');
-    expect(notSaved('?').say).toBe('That was not saved: the browser refused.');
+    expect(write(notSaved(new Error('gone')).say)).toBe('That was not saved: gone.');
+    expect(write(notSaved('?').say)).toBe('That was not saved: the browser refused.');
   });
 
   it('is nothing about saving, where nothing was to be saved', () => {
     for (const error of [full, new Error('The fonts could not be read.'), new Error(''), undefined])
-      expect(`${didNotWork(error).say} ${didNotWork(error).wayOut}`).not.toMatch(/saved/);
+      expect(`${write(didNotWork(error).say)} ${write(didNotWork(error).wayOut ?? '')}`).not.toMatch(/saved/);
     expect(didNotWork(full)).toEqual({ say: 'No room.', wayOut: 'Make some.', wrong: true });
-    expect(didNotWork(new Error('The fonts could not be read.')).say).toBe(
+    expect(write(didNotWork(new Error('The fonts could not be read.')).say)).toBe(
       'That did not work: The fonts could not be read.',
     );
-    expect(didNotWork(new Error('')).say).toBe('That did not work.');
+    expect(write(didNotWork(new Error('')).say)).toBe('That did not work.');
   });
 });
 

@@ -1,11 +1,12 @@
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import { type Problem, ProblemError } from '../../core/outcome/index.ts';
+import { say, type Words } from '../../core/say/index.ts';
 import { Box, Button, Flex, Text } from './kit.tsx';
 import { Said, useSettings } from './settings.tsx';
 
 interface Notice {
-  readonly say: string;
-  readonly wayOut?: string;
+  readonly say: Words;
+  readonly wayOut?: Words;
   readonly wrong?: boolean;
   readonly undo?: () => void;
 }
@@ -28,7 +29,7 @@ export const asNotice = (problem: Problem): Notice => ({
 /** An error thrown by work that writes, as a notice: storage that is full, blocked or broken above all. */
 export const notSaved = (error: unknown): Notice => {
   if (error instanceof ProblemError)
-    return { say: `That was not saved. ${error.problem.say}`, wayOut: error.problem.wayOut, wrong: true };
+    return { say: say`That was not saved. ${error.problem.say}`, wayOut: error.problem.wayOut, wrong: true };
   return {
     say: `That was not saved: ${error instanceof Error ? error.message : 'the browser refused'}.`,
     wayOut: 'Check that this browser may store data and has room, then do it again.',
@@ -115,7 +116,7 @@ export function Notices({ children }: { children: ReactNode }) {
           >
             <Text flex="1" minW="12rem">
               <b>{notice.wrong ? 'Not done. ' : ''}</b>
-              <Said>{`${notice.say} ${notice.wayOut ?? ''}`}</Said>
+              <Said>{[notice.say, ' ', notice.wayOut ?? '']}</Said>
             </Text>
             {notice.undo && (
               <Button

@@ -1,5 +1,5 @@
+import { span } from '../../core/say/index.ts';
 import { methodsOf, type TrialPlan } from '../../core/trial/index.ts';
-import { span } from '../../core/units/index.ts';
 
 /** How far outside its window a step was done: `3 min too late`. */
 export const outsideWords = (byMin: number): string => `${span(byMin)} too ${byMin < 0 ? 'soon' : 'late'}`;

@@ -1,6 +1,8 @@
 import { useEffect, useMemo } from 'react';
+import { write } from '../../core/say/index.ts';
 import type { Mark, Page, Sheets } from '../../core/sheets/index.ts';
 import { Box } from './kit.tsx';
+import { Said } from './settings.tsx';
 
 /** A page of a file as it will be printed, before it is. */
 export function PagePreview({ sheets, page, name }: { sheets: Sheets; page: Page; name: string }) {
@@ -103,7 +105,7 @@ function Drawn({ mark, urls }: { mark: Mark; urls: ReadonlyMap<string, string> }
       );
     case 'text': {
       const size = mark.mm * 1.35;
-      const wide = mark.words.length * size * 0.52 > mark.most;
+      const wide = write(mark.words).length * size * 0.52 > mark.most;
       return (
         <text
           x={mark.x}
@@ -112,7 +114,7 @@ function Drawn({ mark, urls }: { mark: Mark; urls: ReadonlyMap<string, string> }
           style={{ fontSize: `${size}px`, fontWeight: mark.bold ? 700 : 400 }}
           {...(wide ? { textLength: mark.most, lengthAdjust: 'spacingAndGlyphs' as const } : {})}
         >
-          {mark.words}
+          <Said>{mark.words}</Said>
         </text>
       );
     }

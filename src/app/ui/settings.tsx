@@ -1,6 +1,6 @@
 import { createContext, useCallback, useContext } from 'react';
 import type { Preferences } from '../../core/preferences/index.ts';
-import { measured } from '../../core/units/index.ts';
+import { type Words, write } from '../../core/say/index.ts';
 
 /** What was set, and how it is changed. */
 export interface SettingsApi {
@@ -19,14 +19,14 @@ export function useSettings(): SettingsApi {
   return api;
 }
 
-/** Puts the measures in a text of the core's, which are metric, into the ones this maker reads. */
-export function useMeasured(): (text: string) => string {
+/** Writes words of the core's in the measures that this maker reads. */
+export function useWrite(): (words: Words) => string {
   const { system } = useSettings().settings;
-  return useCallback((text: string) => measured(text, system), [system]);
+  return useCallback((words: Words) => write(words, { system }), [system]);
 }
 
-/** A text of the core's with its measures as this maker reads them. */
-export function Said({ children }: { children: string | readonly (string | undefined)[] | undefined }) {
-  const said = useMeasured();
-  return said([children].flat().join(''));
+/** Words of the core's as this maker reads them. */
+export function Said({ children }: { children: Words | readonly (Words | undefined)[] | undefined }) {
+  const written = useWrite();
+  return written([children].flat().filter((w): w is Words => w !== undefined));
 }

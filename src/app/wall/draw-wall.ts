@@ -1,3 +1,4 @@
+import { say, type Words } from '../../core/say/index.ts';
 import type { Group, WallPatch } from '../../core/wall/index.ts';
 
 const PX = 6;
@@ -10,7 +11,8 @@ export async function drawWall(
   title: string,
   groups: readonly Group[],
   images: Readonly<Record<string, Uint8Array>>,
-  say: (patch: WallPatch) => string,
+  headline: (patch: WallPatch) => Words,
+  written: (words: Words) => string,
 ): Promise<Blob> {
   const all = groups.flatMap(g => g.patches);
   const cell = {
@@ -31,7 +33,7 @@ export async function drawWall(
   words(title, GAP, 38, 24, canvas.width - 2 * GAP);
   let y = 60;
   for (const { name, patches } of groups) {
-    words(name, GAP, y + 28, 20, canvas.width - 2 * GAP);
+    words(written(name), GAP, y + 28, 20, canvas.width - 2 * GAP);
     y += 44;
     for (const [i, p] of patches.entries()) {
       const [x, top] = [GAP + (i % ACROSS) * cell.w, y + Math.floor(i / ACROSS) * cell.h];
@@ -41,7 +43,7 @@ export async function drawWall(
         context.drawImage(picture, x, top, p.size.w * PX, p.size.h * PX);
         picture.close();
       }
-      words(`${p.code}  ${say(p)}`, x, top + p.size.h * PX + 22, 16, cell.w - GAP);
+      words(written(say`${p.code}  ${headline(p)}`), x, top + p.size.h * PX + 22, 16, cell.w - GAP);
     }
     y += Math.ceil(patches.length / ACROSS) * cell.h;
   }

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { RESPONSES } from '../../core/measures/index.ts';
+import { joined, percent, say, type Words, within, write } from '../../core/say/index.ts';
 import type { WallPatch } from '../../core/wall/index.ts';
 import { usePhotoUrl } from '../../store/index.ts';
 import { Box, Button, Flex, Text } from '../ui/kit.tsx';
@@ -7,12 +8,13 @@ import { Said } from '../ui/settings.tsx';
 import type { useWorkshop } from '../workshop/workshop.ts';
 
 export const keyOf = (p: WallPatch) => `${p.trial}/${p.record}`;
-export const headline = (p: WallPatch) =>
-  p.values.landed == null ? 'not given' : `${p.values.landed.toFixed(0)} % landed`;
-export const levelsOf = (p: WallPatch) =>
-  Object.values(p.levels)
-    .map(l => l.level)
-    .join(', ');
+export const headline = (p: WallPatch): Words =>
+  p.values.landed == null ? 'not given' : say`${percent(p.values.landed, { places: 0 })} landed`;
+export const levelsOf = (p: WallPatch): Words =>
+  joined(
+    Object.values(p.levels).map(l => l.level),
+    ', ',
+  );
 
 /** One patch, as large as it is against the others; a press takes it beside another. */
 export function Hung({
@@ -34,7 +36,7 @@ export function Hung({
     <button
       type="button"
       aria-pressed={isChosen}
-      aria-label={`${of.code}, ${headline(of)}`}
+      aria-label={write(say`${of.code}, ${headline(of)}`)}
       onClick={onChoose}
       style={{
         width: Math.max(w, 96),
@@ -52,7 +54,7 @@ export function Hung({
         {of.code}
       </Text>
       <Text fontWeight="700" fontSize="0.95rem">
-        {headline(of)}
+        <Said>{headline(of)}</Said>
       </Text>
       <Text fontSize="0.9rem" color="fg.muted">
         <Said>{levelsOf(of)}</Said>
@@ -94,7 +96,7 @@ function Large({ of, workshop }: { of: WallPatch; workshop: ReturnType<typeof us
   const url = usePhotoUrl(workshop, of.trial, of.straight);
   const numbers = RESPONSES.flatMap(m => {
     const value = of.values[m.id];
-    return value == null ? [] : [`${m.name.toLowerCase()} ${m.words(value)}`];
+    return value == null ? [] : [say`${within(m.name)} ${m.words(value)}`];
   });
   return (
     <Box w={{ base: '100%', md: '26rem' }}>
@@ -116,7 +118,7 @@ function Large({ of, workshop }: { of: WallPatch; workshop: ReturnType<typeof us
         {of.isSimulated && ' · simulated photo'}
       </Text>
       <Text>
-        <Said>{numbers.join(', ')}</Said>
+        <Said>{joined(numbers, ', ')}</Said>
       </Text>
       <Link
         to={`/w/${workshop}/t/${of.trial}/read?patch=${of.code}`}

@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { RESPONSES } from '../../core/measures/index.ts';
+import { say, write } from '../../core/say/index.ts';
 import { wallSheets } from '../../core/sheets/index.ts';
 import { arranged, hungIn, type WallPatch, wallOf } from '../../core/wall/index.ts';
 import { useOverview, useTrials, workshopOf } from '../../store/index.ts';
@@ -9,7 +10,7 @@ import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
 import { didNotWork, useAttempt } from '../ui/notices.tsx';
 import { saveFile } from '../ui/save-file.ts';
-import { Said } from '../ui/settings.tsx';
+import { Said, useWrite } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
 import { useMayPrint } from '../workshop/use-may-print.ts';
 import { useWorkshop } from '../workshop/workshop.ts';
@@ -54,14 +55,17 @@ export function WallPage() {
     return found;
   };
   const mayPrint = useMayPrint();
+  const written = useWrite();
   const savePdf = () =>
     attempt(async () => {
-      const say = (p: WallPatch) => [`${p.code}  ${headline(p)}`, levelsOf(p)] as const;
-      const sheets = wallSheets(title, groups, await images(), say);
+      const told = (p: WallPatch) => [say`${p.code}  ${headline(p)}`, levelsOf(p)] as const;
+      const sheets = wallSheets(title, groups, await images(), told);
       if (await mayPrint([sheets])) saveFile(await makePdf(sheets), 'wall.pdf');
     });
   const savePng = () =>
-    attempt(async () => saveFile(await drawWall(title, groups, await images(), headline), 'wall.png'));
+    attempt(async () =>
+      saveFile(await drawWall(title, groups, await images(), headline, written), 'wall.png'),
+    );
   return (
     <Box px={{ base: '4', md: '6' }} pt="4" pb="24">
       <Heading as="h1" size="2xl" mb="1">
@@ -161,7 +165,7 @@ export function WallPage() {
         <Text fontSize="1.15rem">No photo of this trial has been read yet. Read one, and it hangs here.</Text>
       )}
       {groups.map(({ name, patches }) => (
-        <Box key={name} as="section" mb="5" aria-label={name}>
+        <Box key={write(name)} as="section" mb="5" aria-label={written(name)}>
           {groups.length > 1 && (
             <Heading as="h2" size="lg" mb="2">
               <Said>{name}</Said>

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { write } from '../../core/say/index.ts';
 import { type ShelfItem, STARTER_SHELF } from '../../core/shelf/index.ts';
 import { takeOff } from './take-off.model.ts';
 
@@ -22,8 +23,8 @@ describe('what was used', () => {
       ['mediums', [{ id: medium.id, onHandMl: 70 }]],
       ['donors', [{ id: donor.id, onHand: 17 }]],
     ]);
-    expect(words).toContain(medium.name);
-    expect(words).toContain(donor.name);
+    expect(write(words)).toContain(medium.name);
+    expect(write(words)).toContain(donor.name);
   });
 
   it('of one kind leaves the other alone; given back it is more again', async () => {

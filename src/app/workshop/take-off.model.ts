@@ -1,3 +1,4 @@
+import type { Words } from '../../core/say/index.ts';
 import type { Shelf, ShelfItem } from '../../core/shelf/index.ts';
 import { type Amounts, takenOff } from '../../core/stock/index.ts';
 
@@ -6,7 +7,7 @@ export async function takeOff(
   shelf: Shelf,
   used: Amounts,
   save: (kind: 'mediums' | 'donors', items: readonly ShelfItem[]) => Promise<unknown>,
-): Promise<string> {
+): Promise<Words> {
   const { mediums, donors, words } = takenOff(shelf, used);
   if (mediums.length) await save('mediums', mediums);
   if (donors.length) await save('donors', donors);

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { findMethod, type Method } from '../methods/index.ts';
 import type { Pixels } from '../reading/index.ts';
+import { write } from '../say/index.ts';
+import { said } from '../say/testing.ts';
 import { hexOf, type Printer, STARTER_SHELF } from '../shelf/index.ts';
 import {
   applyEdits,
@@ -211,9 +213,13 @@ describe('whether it is fit for the method', () => {
   it('says what a sheet holds where a picture is too large for it, to the millimetre', () => {
     const donor = { name: '80 g copy paper', sheet: { w: 210, h: 297 } };
     expect(tooLargeFor({ w: 186, h: 242 }, donor)).toBeUndefined();
-    expect(tooLargeFor({ w: 187, h: 100 }, donor)).toMatch(/^At 187 × 100 mm .* holds 186 × 242 mm\./);
-    expect(tooLargeFor({ w: 100, h: 243 }, donor)).toMatch(/Make the picture smaller/);
-    expect(tooLargeFor({ w: 10, h: 10 }, { ...donor, sheet: { w: 20, h: 30 } })).toMatch(/holds 0 × 0 mm/);
+    expect(write(tooLargeFor({ w: 187, h: 100 }, donor) ?? '')).toMatch(
+      /^At 187 × 100 mm .* holds 186 × 242 mm\./,
+    );
+    expect(write(tooLargeFor({ w: 100, h: 243 }, donor) ?? '')).toMatch(/Make the picture smaller/);
+    expect(write(tooLargeFor({ w: 10, h: 10 }, { ...donor, sheet: { w: 20, h: 30 } }) ?? '')).toMatch(
+      /holds 0 × 0 mm/,
+    );
   });
 
   it('holds the mirror rule for writing', () => {
@@ -381,7 +387,7 @@ describe('drawings', () => {
     ['no height', svg('', 'width="10" height="0"'), /10 × 0 pixels/],
   ])('with %s are refused', (_, text, words) => {
     const result = safeDrawing(text);
-    expect(!result.ok && result.problem.say).toMatch(words);
+    expect(said(!result.ok && result.problem.say)).toMatch(words);
   });
 });
 
@@ -463,7 +469,7 @@ describe('files', () => {
     ['a JPEG that ends too soon', bytes([0xff, 0xd8, 0xff, 0xe0, 0, 4]), /damaged/],
   ])('with %s are refused', (_, file, words) => {
     const result = pictureFile(file);
-    expect(!result.ok && result.problem.say).toMatch(words);
+    expect(said(!result.ok && result.problem.say)).toMatch(words);
   });
 });
 

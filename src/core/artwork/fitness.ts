@@ -1,4 +1,5 @@
 import { type Method, mirrorReason, mirrors } from '../methods/index.ts';
+import { mm, say, type Words, within } from '../say/index.ts';
 import type { Donor, Printer, Substrate } from '../shelf/index.ts';
 import { DONORS, isOne, labOf } from '../shelf/index.ts';
 import { type PictureFacts, thinnerThan } from './measure.ts';
@@ -9,7 +10,7 @@ import { tooLargeFor } from './size.ts';
 export interface PictureNote {
   readonly id: string;
   readonly severity: 'stop' | 'warn' | 'advise' | 'good';
-  readonly say: string;
+  readonly say: Words;
   readonly fix?: { readonly name: string; readonly edit: Edit };
 }
 
@@ -48,7 +49,7 @@ function finestKept({ kept, method, printer }: PictureJob): { mm: number; why: s
   if (usual === 0 || drawn <= usual) return { mm: usual, why: 'finer than this method usually keeps' };
   return {
     mm: Number(drawn.toFixed(2)),
-    why: `finer than ${printer.name.toLowerCase()} draws at ${printer.dpi} dpi`,
+    why: `finer than ${within(printer.name)} draws at ${printer.dpi} dpi`,
   };
 }
 
@@ -73,8 +74,8 @@ const writing: Look = ({ hasText, method, donor }) => {
 };
 
 const tooLarge: Look = ({ size, donor }) => {
-  const say = tooLargeFor(size, donor);
-  return say !== undefined && { id: 'too-large', severity: 'stop', say };
+  const why = tooLargeFor(size, donor);
+  return why !== undefined && { id: 'too-large', severity: 'stop', say: why };
 };
 
 const whitesGo: Look = ({ facts, grounds, donor }) => {
@@ -84,7 +85,7 @@ const whitesGo: Look = ({ facts, grounds, donor }) => {
   return {
     id: 'whites-go',
     severity: 'warn',
-    say: `${pct(facts.white + facts.pale * (1 - facts.white))} of it is white or pale, and no printer has white ink: on ${darkest.name.toLowerCase()} those parts take the colour of the ground. Whiten the ground, or look at the preview and decide that you like it.`,
+    say: `${pct(facts.white + facts.pale * (1 - facts.white))} of it is white or pale, and no printer has white ink: on ${within(darkest.name)} those parts take the colour of the ground. Whiten the ground, or look at the preview and decide that you like it.`,
   };
 };
 
@@ -120,7 +121,7 @@ const fineDetail: Look = job => {
     thin > 0.12 && {
       id: 'fine-detail',
       severity: 'warn',
-      say: `${pct(thin)} of its dark parts are thinner than ${keeps} mm at this size, ${why}. Make it larger, or draw it bolder.`,
+      say: say`${pct(thin)} of its dark parts are thinner than ${mm(keeps)} at this size, ${why}. Make it larger, or draw it bolder.`,
     }
   );
 };

@@ -1,4 +1,5 @@
 import { largestPrint, WORDS_MM } from '../print/donor-room.ts';
+import { mm, say, type Words, within } from '../say/index.ts';
 import type { Fit } from './schema.ts';
 
 /** How large a picture becomes on a piece, mm, and which part of it is used (shares from its top left). */
@@ -70,9 +71,9 @@ export function onPatch(
 export function tooLargeFor(
   size: { readonly w: number; readonly h: number },
   donor: { readonly name: string; readonly sheet: { readonly w: number; readonly h: number } },
-): string | undefined {
+): Words | undefined {
   const most = largestPrint(donor.sheet, WORDS_MM);
   if (size.w <= most.w && size.h <= most.h) return undefined;
-  const mm = (v: number) => Math.max(0, Math.floor(v)).toFixed(0);
-  return `At ${size.w.toFixed(0)} × ${size.h.toFixed(0)} mm it does not fit on ${donor.name.toLowerCase()} in one piece: with its margins a sheet holds ${mm(most.w)} × ${mm(most.h)} mm. Make the picture smaller, or take a larger sheet.`;
+  const least = (v: number) => Math.max(0, Math.floor(v));
+  return say`At ${mm(size.w, { by: size.h, places: 0 })} it does not fit on ${within(donor.name)} in one piece: with its margins a sheet holds ${mm(least(most.w), { by: least(most.h) })}. Make the picture smaller, or take a larger sheet.`;
 }

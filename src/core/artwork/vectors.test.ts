@@ -1,16 +1,18 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { placeDrawing, safeDrawing, type VectorPath, vectorsOf } from './index.ts';
 
 const svg = (inside: string, root = 'viewBox="0 0 200 100" width="200" height="100"') =>
   `<svg xmlns="http://www.w3.org/2000/svg" ${root}>${inside}</svg>`;
 const outlines = (text: string) => {
   const drawing = safeDrawing(text);
-  if (!drawing.ok) throw new Error(drawing.problem.say);
+  if (!drawing.ok) throw new ProblemError(drawing.problem);
   return vectorsOf(drawing.value);
 };
 const paths = (text: string): readonly VectorPath[] => {
   const found = outlines(text);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value.paths;
 };
 
@@ -92,14 +94,14 @@ describe('the outlines of a drawing', () => {
     ['a damaged outline', '<path d="M0 0 Lq"/>', /damaged outline/],
   ])('are not made where there is %s, and it says so', (_, inside, words) => {
     const found = outlines(svg(inside));
-    expect(found.ok ? '' : found.problem.say).toMatch(words);
+    expect(write(found.ok ? '' : found.problem.say)).toMatch(words);
   });
 
   it('are not made of a drawing that does not fill its page', () => {
     const found = outlines(
       svg('<rect width="9" height="9"/>', 'viewBox="0 0 10 10" width="200" height="100"'),
     );
-    expect(found.ok ? '' : found.problem.say).toMatch(/does not fill its page/);
+    expect(write(found.ok ? '' : found.problem.say)).toMatch(/does not fill its page/);
   });
 
   it('are placed in mm, cut to the part that is printed, and mirrored', () => {

@@ -1,6 +1,8 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { crc32 } from './archive.ts';
@@ -118,7 +120,7 @@ describe('a trial in a file', () => {
   it('is the same file when exported again', () => {
     const again = (bytes: Uint8Array) => {
       const back = readBundle(bytes);
-      if (!back.ok) throw new Error(back.problem.say);
+      if (!back.ok) throw new ProblemError(back.problem);
       return writeBundle(back.value, '2026-05-05T00:00:00.000Z');
     };
     expect(again(again(zip))).toEqual(again(zip));
@@ -184,7 +186,7 @@ describe('a trial in a file', () => {
     expect(back.ok && back.value.missing).toEqual(['p1']);
     expect(back.ok && [...back.value.photos.keys()]).toEqual(['p2']);
     // And says so again when it goes out once more.
-    if (!back.ok) throw new Error(back.problem.say);
+    if (!back.ok) throw new ProblemError(back.problem);
     const again = readBundle(writeBundle(back.value, '2026-05-06T00:00:00.000Z'));
     expect(again.ok && again.value.missing).toEqual(['p1']);
   });
@@ -441,7 +443,7 @@ describe('a file that is not fit to be imported', () => {
   it.each(cases)('because it %s is refused with a sentence', (_, bytes, code) => {
     const result = readBundle(bytes);
     expect(!result.ok && result.problem.code).toBe(code);
-    if (!result.ok) expect(result.problem.say).toMatch(/^[A-ZÄ“].{10,}\.$/s);
+    if (!result.ok) expect(write(result.problem.say)).toMatch(/^[A-ZÄ“].{10,}\.$/s);
   });
 });
 
@@ -482,7 +484,7 @@ describe('an archive that is damaged in one place', () => {
   ];
   it.each(cases)('because it %s gives all that is whole, and names what is not', (_, bytes, lost) => {
     const result = readBundle(bytes);
-    if (!result.ok) throw new Error(result.problem.say);
+    if (!result.ok) throw new ProblemError(result.problem);
     expect(result.value.plan).toEqual(plan);
     expect(result.value.records).toEqual(records);
     if (lost.length) expect(result.value.lost).toEqual(lost);

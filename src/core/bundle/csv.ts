@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { ASPECT_IDS } from '../aspects/index.ts';
 import { MEASURE_COLUMNS, measureCells } from '../measures/index.ts';
+import { write } from '../say/index.ts';
 import {
   about,
   aspectsOf,
@@ -61,10 +62,10 @@ const PLACED = ['code', 'order', 'board', 'x_mm', 'y_mm', 'repeat'];
 
 /** A cell a factor; empty where the patch's method does not have it. */
 function levelCells(plan: TrialPlan, patch: Patch, factors: readonly string[]): Record<string, string> {
-  if (!patch.levels.length) return { [factors[0]]: levelNames(plan, patch)[0] };
+  if (!patch.levels.length) return { [factors[0]]: write(levelNames(plan, patch)[0]) };
   const own = factors.filter((_, f) => patch.levels[f] !== NO_LEVEL);
   const names = levelNames(plan, patch);
-  return Object.fromEntries(own.map((name, i) => [name, names[i]]));
+  return Object.fromEntries(own.map((name, i) => [name, write(names[i])]));
 }
 
 const patchRows = (plan: TrialPlan, records: readonly TrialRecord[], factors: readonly string[]) =>

@@ -7,8 +7,10 @@ import { planCost, tellsOf } from '../design/index.ts';
 import { explain } from '../diagnosis/index.ts';
 import { callsBetween, dryingLine } from '../drying/index.ts';
 import { findingsOf } from '../findings/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { deviationsOf, patchStatus, progressOf } from '../progress/index.ts';
 import { recipeOf } from '../recipe/index.ts';
+import { write } from '../say/index.ts';
 import { agendaOf, forecast, USUAL_WORKING } from '../schedule/index.ts';
 import { benchSheets, labelSheets, mapSheets } from '../sheets/index.ts';
 import { summaryOf } from '../summary/index.ts';
@@ -88,8 +90,8 @@ function seenOnEveryPage({ plan, records }: TrialBundle) {
 function checked(bytes: Uint8Array): 'refused' | 'taken' {
   const result = readBundle(bytes);
   if (!result.ok) {
-    expect(result.problem.say).toMatch(/^[A-ZÄ“].{10,}\.$/s);
-    expect(result.problem.say.length).toBeLessThan(300);
+    expect(write(result.problem.say)).toMatch(/^[A-ZÄ“].{10,}\.$/s);
+    expect(write(result.problem.say).length).toBeLessThan(300);
     return 'refused';
   }
   seenOnEveryPage(result.value);
@@ -200,7 +202,7 @@ describe('an archive that somebody or something changed', () => {
   it('is refused in words, or taken without the photos it hit, when a bit of it was turned round or it was cut short', () => {
     const stored = zipSync(files, { level: 0 });
     const intact = readBundle(stored);
-    if (!intact.ok) throw new Error(intact.problem.say);
+    if (!intact.ok) throw new ProblemError(intact.problem);
     const isPartOf = (bytes: Uint8Array) => {
       const found = readBundle(bytes);
       if (!found.ok) return;

@@ -1,6 +1,8 @@
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
+import type { Words } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { crc32, salvage, unpack } from './archive.ts';
@@ -12,8 +14,7 @@ const [a, b] = plan.patches;
 const at = '2026-05-02T09:00:00.000Z';
 const codeOf = (found: { ok: boolean; problem?: { code: string } }) =>
   found.ok ? 'taken' : found.problem!.code;
-const sayOf = (found: { ok: boolean; problem?: { say: string } }) =>
-  found.ok ? 'taken' : found.problem!.say;
+const sayOf = (found: { ok: boolean; problem?: { say: Words } }) => (found.ok ? 'taken' : found.problem!.say);
 
 describe('the limits of an archive', () => {
   const files = { 'a.txt': strToU8('123456'), 'b.txt': strToU8('1234') };
@@ -23,7 +24,7 @@ describe('the limits of an archive', () => {
 
   it('take what is just at them, and refuse one more of anything', () => {
     const whole = opened({});
-    if (!whole.ok) throw new Error(whole.problem.say);
+    if (!whole.ok) throw new ProblemError(whole.problem);
     expect(whole.value['a.txt']).toEqual(files['a.txt']);
     expect(codeOf(opened({ files: 1 }))).toBe('too-big');
     expect(codeOf(opened({ fileBytes: 5 }))).toBe('too-big');

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { agendaOf, agendaOfAll, USUAL_WORKING } from '../schedule/index.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { sessionsOf } from './index.ts';
@@ -9,12 +11,12 @@ const T0 = Date.parse('2026-05-02T09:00:00.000Z');
 const plan = examplePlan({ usual: { ...examplePlan().usual, rounds: 1 } });
 const sessions = (records: readonly TrialRecord[] = [], now = T0) => {
   const found = agendaOf(plan, records, USUAL_WORKING, now);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return sessionsOf([plan], found.value);
 };
 const file = (sequence = 3) => {
   const made = calendarOf(sessions(), sequence, T0);
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 };
 /** Lines of the file with its folds undone (RFC 5545, 3.1). */
@@ -43,7 +45,7 @@ describe('the calendar of a trial', () => {
     const title = 'Łódź; žluťoučký, kůň \\ \u0007αβγδ εζηθ ικλμ νξοπ ρστυ φχψω 🪵🪵🪵🪵🪵🪵🪵🪵';
     const [first] = sessions();
     const made = calendarOf([{ ...first, title, lines: ['one\ttab\rreturn', 'two'] }], 1, T0);
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     const raw = made.value.split('\r\n');
     expect(Math.max(...raw.map(l => Buffer.byteLength(l)))).toBe(75);
     expect(raw.every(l => !l.includes('\ufffd'))).toBe(true);
@@ -112,7 +114,7 @@ describe('the calendar of a trial', () => {
       USUAL_WORKING,
       T0,
     );
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const all = sessionsOf([plan, other], found.value);
     expect(new Set(all.map(s => s.uid)).size).toBe(all.length);
     expect(all.flatMap(s => s.lines)).toHaveLength(2 * 12 * 6);
@@ -123,6 +125,6 @@ describe('the calendar of a trial', () => {
 
   it('is not written when nothing is left to do', () => {
     const made = calendarOf([], 1, T0);
-    expect(made.ok ? '' : made.problem.say).toMatch(/Nothing is left to do/);
+    expect(write(made.ok ? '' : made.problem.say)).toMatch(/Nothing is left to do/);
   });
 });

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parsePlan } from '../bundle/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { donorSets, mapSheets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
@@ -39,7 +41,7 @@ const made = (part: Partial<PlanRequest> = {}, id = 0.25) =>
   planTrial({ ...base, ...part }, shelf, { createdAt: '2026-03-01T09:00:00.000Z', random: () => id });
 const plan = (part: Partial<PlanRequest> = {}, id = 0.25): TrialPlan => {
   const found = made(part, id);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 const say = (part: Partial<PlanRequest>) => {
@@ -143,7 +145,7 @@ describe('boards of any outline', () => {
     for (const patch of p.patches)
       expect(insideBoard(p.board, patch.x, patch.y, sizeOf(p), p.marginMm)).toBe(true);
     expect(requestOf(p).board).toEqual(board);
-    expect(say({ board: { ...board, corners: undefined } })).toBe('The board has no corners yet.');
+    expect(write(say({ board: { ...board, corners: undefined } }))).toBe('The board has no corners yet.');
   });
 });
 
@@ -206,14 +208,18 @@ describe('pieces of their own among the boards', () => {
   });
 
   it('says what cannot be', () => {
-    expect(say({ pieces: [{ ...lid, w: 50, h: 50 }] })).toBe('“The lid” is too small for a patch of 40 mm.');
-    expect(say({ pieces: [lid, lid] })).toBe('Two pieces are called “The lid”.');
-    expect(say({ pieces: [{ ...panel, corners: undefined }] })).toBe('Bag panel has no corners yet.');
-    expect(say({ pieces: [{ ...lid, name: ' ' }] })).toBe('Give the piece a name.');
-    expect(say({ pieces: [lid], board: { ...base.board, onePiece: true } })).toMatch(/piece by itself/);
-    expect(say({ pieces: [lid], design: 'strips', stripKey: 'rounds' })).toMatch(/all alike/);
+    expect(write(say({ pieces: [{ ...lid, w: 50, h: 50 }] }))).toBe(
+      '“The lid” is too small for a patch of 40 mm.',
+    );
+    expect(write(say({ pieces: [lid, lid] }))).toBe('Two pieces are called “The lid”.');
+    expect(write(say({ pieces: [{ ...panel, corners: undefined }] }))).toBe('Bag panel has no corners yet.');
+    expect(write(say({ pieces: [{ ...lid, name: ' ' }] }))).toBe('Give the piece a name.');
+    expect(write(say({ pieces: [lid], board: { ...base.board, onePiece: true } }))).toMatch(
+      /piece by itself/,
+    );
+    expect(write(say({ pieces: [lid], design: 'strips', stripKey: 'rounds' }))).toMatch(/all alike/);
     const many = Array.from({ length: 13 }, (_, i) => ({ ...lid, name: `Lid ${i}` }));
-    expect(say({ pieces: many, repeats: 2 })).toMatch(/13 pieces for 12 patches/);
+    expect(write(say({ pieces: many, repeats: 2 }))).toMatch(/13 pieces for 12 patches/);
   });
 });
 
@@ -221,7 +227,7 @@ describe('two trials on one board', () => {
   const first = plan({ repeats: 1, board: { ...base.board, w: 300, h: 260 } });
   const needs = { patch: 30, gutterMm: 10, marginMm: 12 };
   const free = roomOn(first, [], needs);
-  if (!free.ok) throw new Error(free.problem.say);
+  if (!free.ok) throw new ProblemError(free.problem);
   const [{ piece, room }] = free.value;
   const second = plan({ patchMm: 30, repeats: 1, pieces: [piece] }, 0.5);
 
@@ -260,16 +266,16 @@ describe('two trials on one board', () => {
     const mine = second.patches.find(p => p.board === 0)!;
     const [theirs] = first.patches;
     const moved = movePatch(second, mine.code, { board: 0, x: theirs.x, y: theirs.y });
-    expect(moved.ok ? '' : moved.problem.say).toMatch(/patch of another trial/);
+    expect(write(moved.ok ? '' : moved.problem.say)).toMatch(/patch of another trial/);
   });
 
   it('says where there is no room', () => {
     const none = roomOn(first, [], { ...needs, patch: 150 });
-    expect(none.ok ? '' : none.problem.say).toMatch(/has room for a patch of 150 mm/);
+    expect(write(none.ok ? '' : none.problem.say)).toMatch(/has room for a patch of 150 mm/);
     const tiles = plan({ board: { w: 80, h: 80, outline: 'rectangle', onePiece: true } });
     const found = roomOn(tiles, [], needs);
     expect(found.ok ? '' : found.problem.code).toBe('one-piece');
-    expect(say({ patchMm: 100, patchTallMm: 100, pieces: [{ ...piece, w: 120, h: 120 }] })).toMatch(
+    expect(write(say({ patchMm: 100, patchTallMm: 100, pieces: [{ ...piece, w: 120, h: 120 }] }))).toMatch(
       /no room left/,
     );
   });
@@ -300,7 +306,7 @@ describe('a further layer', () => {
   const done = lower.patches.slice(0, 4).map(p => p.code);
   const records = finished(lower, done);
   const found = layersOn({ plan: lower, records }, [], { patch: 30, gutterMm: 10, marginMm: 12 });
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   const [{ piece, room }] = found.value;
 
   it('lies in the middle of patches that are finished, and on no other', () => {
@@ -326,7 +332,7 @@ describe('a further layer', () => {
 
   it('is on nothing that is unfinished, written off or too small', () => {
     const none = layersOn({ plan: lower, records: [] }, [], { patch: 30, gutterMm: 10, marginMm: 12 });
-    expect(none.ok ? '' : none.problem.say).toMatch(/No finished patch of/);
+    expect(write(none.ok ? '' : none.problem.say)).toMatch(/No finished patch of/);
     const spoilt: TrialRecord = {
       id: 's',
       at: '2026-06-01T09:00:00.000Z',
@@ -350,7 +356,7 @@ describe('a further layer', () => {
 describe('what is left over', () => {
   const from = plan();
   const kept = leftover(from, { what: 'Printed backing', donor: from.used.donors[0].id, count: 6 }, []);
-  if (!kept.ok) throw new Error(kept.problem.say);
+  if (!kept.ok) throw new ProblemError(kept.problem);
   const again = (part: Partial<PlanRequest>, donor = kept.value) =>
     planTrial(
       { ...base, repeats: 1, usual: { ...base.usual, donor: donor.id }, ...part },
@@ -361,10 +367,10 @@ describe('what is left over', () => {
   it('is a sheet that is printed already: laid on, not printed, not paid again', () => {
     expect(kept.value).toMatchObject({ leftOf: from.code, onHand: 6, packPrice: 0, sheet: { w: 40, h: 40 } });
     const made = again({});
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     expect(donorSets(made.value)).toEqual([]);
     const bill = planCost(made.value);
-    expect(bill.lines.find(l => l.what.startsWith('Printed backing'))).toMatchObject({
+    expect(bill.lines.find(l => write(l.what).startsWith('Printed backing'))).toMatchObject({
       price: 0,
       amount: '6 left over',
     });
@@ -374,7 +380,7 @@ describe('what is left over', () => {
 
   it('says when there is not enough of it, or when the patches are larger', () => {
     const few = again({ repeats: 2 });
-    expect(few.ok ? '' : few.problem.say).toBe(
+    expect(write(few.ok ? '' : few.problem.say)).toBe(
       `There are 6 pieces of “Printed backing from ${from.code}”, and the plan needs 12.`,
     );
     const large = again({ patchMm: 45 });

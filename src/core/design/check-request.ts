@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { findMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { largestPrint } from '../print/donor-room.ts';
+import { listed, mm, named, say, sized, within } from '../say/index.ts';
 import type { Donor, Shelf } from '../shelf/index.ts';
 import {
   FACTOR_KEYS,
@@ -17,7 +18,6 @@ import {
   sizeOf,
   type TrialPlan,
 } from '../trial/index.ts';
-import { sidesWords } from '../units/index.ts';
 import { PlanRequest } from './request.ts';
 import { missingItem, usedItems } from './used-items.ts';
 
@@ -48,11 +48,7 @@ export function checkRequest(request: PlanRequest, shelf: Shelf, own: readonly M
   if (missing) {
     const isChoice = ask.factors.some(f => FACTORS[f.key].levels === 'options' && f.levels.includes(missing));
     return isChoice
-      ? bad(
-          'not-in-method',
-          `“${missing}” is not a choice of ${method.name.toLowerCase()}.`,
-          'Choose another.',
-        )
+      ? bad('not-in-method', say`“${missing}” is not a choice of ${within(method.name)}.`, 'Choose another.')
       : bad('not-on-shelf', `“${missing}” is not on your shelf.`, 'Choose another.');
   }
   return (
@@ -72,13 +68,16 @@ function otherMethods(ask: PlanRequest, own: readonly Method[]): Outcome<readonl
     if (!ask.compared?.some(c => c.method === id))
       return bad(
         'method',
-        `What is usual in ${method.name.toLowerCase()} is not filled in.`,
+        say`What is usual in ${within(method.name)} is not filled in.`,
         'Choose it again.',
       );
     found.push(method);
   }
   return good(found);
 }
+
+/** Fields whose limits are lengths: their messages are only what they are called. */
+const SIZES: ReadonlySet<unknown> = new Set(['patchMm', 'patchTallMm', 'gutterMm', 'marginMm', 'w', 'h']);
 
 type Issue = v.InferIssue<typeof PlanRequest>;
 
@@ -96,7 +95,13 @@ function notFilledIn(request: PlanRequest, own: readonly Method[], issue: Issue)
       'request',
       `${nameFor(request, own)(path[1] as FactorKey)} is not filled in, or far too large or small.`,
     );
-  return bad('request', issue.message);
+  const { requirement, message, type } = issue;
+  if (SIZES.has(path.at(-1)) && typeof requirement === 'number')
+    return bad(
+      'request',
+      say`Make ${message} ${type === 'min_value' ? 'at least' : 'at most'} ${mm(requirement)}.`,
+    );
+  return bad('request', message);
 }
 
 /** Something varied twice, not in the method, doubled or out of its range. */
@@ -110,7 +115,10 @@ function wrongFactor(ask: PlanRequest, methods: readonly Method[], shelf: Shelf)
     if (!varied || (methods.length > 1 && !methods.some(m => isVariedIn(factor, m))))
       return bad(
         'not-in-method',
-        `${name} cannot be varied with ${methods.map(m => m.name.toLowerCase()).join(' or ')}.`,
+        say`${name} cannot be varied with ${listed(
+          methods.map(m => named(within(m.name), 'method')),
+          'or',
+        )}.`,
         'Leave it out.',
       );
     if (
@@ -132,7 +140,7 @@ function wrongFactor(ask: PlanRequest, methods: readonly Method[], shelf: Shelf)
     )
       return bad(
         'level-range',
-        `${name} goes from ${levelName(shelf, factor.key, kind.least)} to ${levelName(shelf, factor.key, kind.most)}.`,
+        say`${name} goes from ${levelName(shelf, factor.key, kind.least)} to ${levelName(shelf, factor.key, kind.most)}.`,
       );
   }
   return undefined;
@@ -191,7 +199,7 @@ function wrongPictures(ask: PlanRequest): Outcome<never> | undefined {
   if (narrow)
     return bad(
       'strip-room',
-      `Patches of ${sidesWords(sizeOf(ask))} have no room for tone steps below “${narrow.name}”.`,
+      say`Patches of ${sized(sizeOf(ask))} have no room for tone steps below “${narrow.name}”.`,
       'Make them larger, or leave the steps out.',
     );
   return undefined;
@@ -209,11 +217,13 @@ function tooLargeForSheet(ask: PlanRequest, donors: readonly Donor[]): Outcome<n
     const { w, h } = sizeOf(ask);
     if (w <= most.w && h <= most.h) continue;
     const largest = Math.floor(Math.min(most.w, most.h));
-    const size = `${donor.sheet.w} × ${donor.sheet.h} mm`;
+    const size = mm(donor.sheet.w, { by: donor.sheet.h });
     return bad(
       'sheet-too-small',
-      `A print of ${sidesWords({ w, h })} with its tab does not fit on “${donor.name}”, which is ${size}.`,
-      largest >= 20 ? `Take patches of ${largest} mm at most, or a larger sheet.` : 'Take a larger sheet.',
+      say`A print of ${sized({ w, h })} with its tab does not fit on “${donor.name}”, which is ${size}.`,
+      largest >= 20
+        ? say`Take patches of ${mm(largest)} at most, or a larger sheet.`
+        : 'Take a larger sheet.',
     );
   }
   return undefined;

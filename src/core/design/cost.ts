@@ -1,12 +1,13 @@
 import { mirrors } from '../methods/index.ts';
 import { donorCells, sheetGrid } from '../print/donor-room.ts';
+import { dm2, many, mL, say, type Words, within } from '../say/index.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { carrierOf, settingsOf, sizeOf, type TrialPlan } from '../trial/index.ts';
 import { type Sides, sidesOf } from '../units/index.ts';
 
 /** The bill of a trial: what is used up, in the shelf's own currency. */
 export interface PlanCost {
-  readonly lines: readonly { readonly what: string; readonly amount: string; readonly price: number }[];
+  readonly lines: readonly { readonly what: Words; readonly amount: Words; readonly price: number }[];
   readonly mediums: readonly {
     readonly id: string;
     readonly name: string;
@@ -14,7 +15,7 @@ export interface PlanCost {
     readonly jars: number;
   }[];
   /** What has to be bought, given what is on hand. */
-  readonly buy: readonly { readonly what: string; readonly amount: string }[];
+  readonly buy: readonly { readonly what: string; readonly amount: Words }[];
   readonly sheets: number;
   /** Whether the shelf says of anything in it how much there is. */
   readonly isCounted: boolean;
@@ -68,8 +69,8 @@ function coatedMm2(patch: Sides): number {
  */
 export function planCost(plan: TrialPlan): PlanCost {
   const settings = plan.patches.map(patch => settingsOf(plan, patch));
-  const lines: { what: string; amount: string; price: number }[] = [];
-  const buy: { what: string; amount: string }[] = [];
+  const lines: Lines = [];
+  const buy: Buy = [];
   const sheets = donorCost(plan, settings, lines, buy);
   const mediums = mediumCost(plan, settings, lines, buy);
   const { w, h } = sizeOf(plan);
@@ -81,8 +82,7 @@ export function planCost(plan: TrialPlan): PlanCost {
       if (!item?.pricePerDm2) continue;
       names.set(item.name, { n: (names.get(item.name)?.n ?? 0) + 1, each: item.pricePerDm2 * patchDm2 });
     }
-    for (const [what, { n, each }] of names)
-      lines.push({ what, amount: `${n} ${n === 1 ? 'patch' : 'patches'}`, price: n * each });
+    for (const [what, { n, each }] of names) lines.push({ what, amount: many(n, 'patch'), price: n * each });
   }
   for (const substrate of plan.used.substrates) {
     const boards = new Set(
@@ -95,9 +95,7 @@ export function planCost(plan: TrialPlan): PlanCost {
     const area = fresh.reduce((sum, c) => sum + (c.w * c.h) / 10_000, 0);
     lines.push({
       what: substrate.name,
-      amount: plan.board.onePiece
-        ? `${boards.size} ${boards.size === 1 ? 'piece' : 'pieces'}`
-        : `${area.toFixed(1)} dm²`,
+      amount: plan.board.onePiece ? many(boards.size, 'piece') : dm2(area),
       price: area * substrate.pricePerDm2,
     });
   }
@@ -107,8 +105,8 @@ export function planCost(plan: TrialPlan): PlanCost {
 }
 
 type Settings = ReturnType<typeof settingsOf>;
-type Lines = { what: string; amount: string; price: number }[];
-type Buy = { what: string; amount: string }[];
+type Lines = { what: Words; amount: Words; price: number }[];
+type Buy = { what: string; amount: Words }[];
 
 /** Sheets by donor and printer; a printed sheet costs its share of the pack and a page. */
 function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines, buy: Buy): number {
@@ -127,9 +125,9 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
       lines.push({
         what:
           plan.used.printers.length > 1
-            ? `${donor.name}, ${printer.name.toLowerCase()}`
+            ? say`${donor.name}, ${within(printer.name)}`
             : `${donor.name}, printed`,
-        amount: donor.leftOf ? `${count} left over` : `${count} ${count === 1 ? 'sheet' : 'sheets'}`,
+        amount: donor.leftOf ? many(count, 'left over', 'left over') : many(count, 'sheet'),
         price: count * (donor.packPrice / donor.packSize + (donor.leftOf ? 0 : printer.pricePerPage)),
       });
     }
@@ -139,7 +137,7 @@ function donorCost(plan: TrialPlan, settings: readonly Settings[], lines: Lines,
     if (packs)
       buy.push({
         what: donor.name,
-        amount: `${packs} ${packs === 1 ? 'pack' : 'packs'} of ${donor.packSize}`,
+        amount: say`${many(packs, 'pack')} of ${donor.packSize}`,
       });
   }
   return sheets;
@@ -155,23 +153,22 @@ function mediumCost(
     const pieces = settings.filter(s => s.medium.id === medium.id);
     if (!pieces.length || isOne(MEDIUMS.nothing, medium.kind)) return [];
     if (medium.rollDm2) {
-      const dm2 = ((pieces.length * coatedMm2(sizeOf(plan))) / 10_000) * (1 + WASTE);
+      const area = ((pieces.length * coatedMm2(sizeOf(plan))) / 10_000) * (1 + WASTE);
       lines.push({
         what: medium.name,
-        amount: `${dm2.toFixed(1)} dm²`,
-        price: (dm2 / medium.rollDm2) * medium.jarPrice,
+        amount: dm2(area),
+        price: (area / medium.rollDm2) * medium.jarPrice,
       });
       return [];
     }
     const ml = pieces.reduce((sum, s) => sum + coatMl(sizeOf(plan), s.coatMm), 0);
     lines.push({
       what: medium.name,
-      amount: `${ml.toFixed(1)} mL`,
+      amount: mL(ml, { places: 1 }),
       price: (ml / medium.jarMl) * medium.jarPrice,
     });
     const jars = Math.ceil(Math.max(0, ml - medium.onHandMl) / medium.jarMl);
-    if (jars)
-      buy.push({ what: medium.name, amount: `${jars} ${jars === 1 ? 'jar' : 'jars'} of ${medium.jarMl} mL` });
+    if (jars) buy.push({ what: medium.name, amount: say`${many(jars, 'jar')} of ${mL(medium.jarMl)}` });
     return [{ id: medium.id, name: medium.name, ml, jars }];
   });
 }

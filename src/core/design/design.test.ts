@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
 import { compareMethods } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { donorSets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
@@ -145,7 +147,7 @@ describe('what cannot be planned', () => {
   it.each(cases)('%s has its own sentence', (_, part, words) => {
     const result = ask(part);
     expect(result.ok).toBe(false);
-    if (!result.ok) expect(result.problem.say).toMatch(words);
+    if (!result.ok) expect(write(result.problem.say)).toMatch(words);
   });
   it.each(['rectangle', 'ellipse'] as const)('says which %s would do, and that one does', outline => {
     for (const count of [1, 2, 7, 12, 48]) {
@@ -165,7 +167,9 @@ describe('what cannot be planned', () => {
     const board = { ...EXAMPLE_REQUEST.board, ...part, w: 50, h: 50 };
     const small = ask({ board });
     if (small.ok) throw new Error('was planned');
-    expect(small.problem.wayOut).toContain(`${small.problem.board!.w} × ${small.problem.board!.h} mm`);
+    expect(write(small.problem.wayOut ?? '')).toContain(
+      `${small.problem.board!.w} × ${small.problem.board!.h} mm`,
+    );
     const large = ask({ board: { ...board, ...small.problem.board } });
     expect(large.ok && large.value.patches).toHaveLength(12);
     expect(large.ok && large.value.board.count).toBe(part && 'onePiece' in part ? 12 : 1);
@@ -183,7 +187,7 @@ describe('the bill', () => {
       factors: [{ key: 'method', levels: ['wet-rub', 'tape-lift'] }],
     };
     const asked = compareMethods(tape as PlanRequest, STARTER_SHELF, []);
-    if (!asked.ok) throw new Error(asked.problem.say);
+    if (!asked.ok) throw new ProblemError(asked.problem);
     const plan = examplePlan(asked.value);
     const printed = donorSets(plan).reduce((sum, set) => sum + set.pages.length, 0);
     expect(printed).toBe(2);

@@ -1,3 +1,4 @@
+import { ProblemError } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
@@ -19,6 +20,6 @@ export function examplePlan(part: Partial<PlanRequest> = {}, identitySeed = 1): 
     createdAt: '2026-05-02T08:00:00.000Z',
     random: () => chance.next(),
   });
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 }

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
+import { write } from '../say/index.ts';
+import { said } from '../say/testing.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import type { Factor, TrialPlan } from '../trial/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
@@ -11,7 +13,7 @@ const ask = (part: Partial<PlanRequest>) =>
   planTrial({ ...EXAMPLE_REQUEST, ...part }, STARTER_SHELF, identity);
 const plan = (part: Partial<PlanRequest>): TrialPlan => {
   const made = ask(part);
-  if (!made.ok) throw new Error(`${made.problem.say} ${made.problem.wayOut}`);
+  if (!made.ok) throw new Error(`${write(made.problem.say)} ${write(made.problem.wayOut ?? '')}`);
   return made.value;
 };
 const LARGE = { w: 500, h: 400, outline: 'rectangle', onePiece: false } as const;
@@ -59,7 +61,7 @@ describe('a fraction', () => {
 
   it('asks for enough patches, and says how many that is', () => {
     const made = ask({ factors: MANY, design: 'best fraction', budget: 8, board: LARGE });
-    expect(!made.ok && made.problem.say).toMatch(/at least 12 patches; you can afford 8/);
+    expect(said(!made.ok && made.problem.say)).toMatch(/at least 12 patches; you can afford 8/);
   });
 
   it('of more combinations than can be listed is made from a sample of them', () => {
@@ -82,7 +84,7 @@ describe('a fraction', () => {
       { key: 'coatMm', levels: [0.2, 0.5] },
     ];
     const plain = tellsOf(plan({ factors: five, design: 'best fraction', budget: 8, board: LARGE }));
-    expect(plain.cannot.join(' ')).toMatch(/mixed up with .* acting together/);
+    expect(plain.cannot.map(x => write(x)).join(' ')).toMatch(/mixed up with .* acting together/);
     const chosen = plan({
       factors: five,
       design: 'best fraction',
@@ -90,7 +92,11 @@ describe('a fraction', () => {
       interactions: [[0, 1]],
       board: LARGE,
     });
-    expect(tellsOf(chosen).can.join(' ')).toMatch(/medium works differently with another cure time/);
+    expect(
+      tellsOf(chosen)
+        .can.map(x => write(x))
+        .join(' '),
+    ).toMatch(/medium works differently with another cure time/);
   });
 });
 
@@ -142,7 +148,7 @@ describe('order and places', () => {
     const tells = tellsOf(made);
     expect(tells.changes!.grouped).toBeLessThan(tells.changes!.shuffled);
     expect(tells.noticed[0].points).toBeGreaterThan(tells.noticed[0].apart);
-    expect(tells.cannot.join(' ')).toMatch(/made in groups/);
+    expect(tells.cannot.map(x => write(x)).join(' ')).toMatch(/made in groups/);
   });
 
   it('put a control on every board', () => {
@@ -176,16 +182,16 @@ describe('strips', () => {
   it('are judged against strips, so less surely than what changes inside them', () => {
     const tells = tellsOf(plan({ ...strips, repeats: 4 }));
     expect(tells.noticed[0].points).toBeGreaterThan(tells.noticed[1].points);
-    expect(tells.cannot.join(' ')).toMatch(/4 strips of each/);
+    expect(tells.cannot.map(x => write(x)).join(' ')).toMatch(/4 strips of each/);
   });
 
   it('need two of each kind, a board, and room', () => {
     const once = ask({ ...strips, repeats: 1 });
-    expect(!once.ok && once.problem.say).toMatch(/at least twice/);
+    expect(said(!once.ok && once.problem.say)).toMatch(/at least twice/);
     const small = ask({ ...strips, board: { ...LARGE, w: 70, h: 70 } });
     if (small.ok) throw new Error('was planned');
-    expect(small.problem.say).toMatch(/A strip has to hold 2 patches/);
-    expect(small.problem.wayOut).toMatch(/Take a board of \d+ × \d+ mm/);
+    expect(write(small.problem.say)).toMatch(/A strip has to hold 2 patches/);
+    expect(write(small.problem.wayOut ?? '')).toMatch(/Take a board of \d+ × \d+ mm/);
     expect(plan({ ...strips, board: { ...LARGE, ...small.problem.board } }).patches).toHaveLength(
       plan(strips).patches.length,
     );
@@ -195,9 +201,9 @@ describe('strips', () => {
       undefined,
     ]);
     const none = ask({ ...strips, stripKey: null });
-    expect(!none.ok && none.problem.say).toMatch(/whole strips/);
+    expect(said(!none.ok && none.problem.say)).toMatch(/whole strips/);
     const tiles = ask({ ...strips, board: { ...LARGE, onePiece: true } });
-    expect(!tiles.ok && tiles.problem.say).toMatch(/no strips/);
+    expect(said(!tiles.ok && tiles.problem.say)).toMatch(/no strips/);
   });
 });
 
@@ -206,7 +212,7 @@ describe('ladders, tiles and ovals', () => {
     const made = plan({ design: 'ladder', factors: [{ key: 'dryHours', levels: [2, 4, 8, 16, 32] }] });
     expect(made.patches).toHaveLength(10);
     const two = ask({ design: 'ladder' });
-    expect(!two.ok && two.problem.say).toMatch(/A ladder has one thing/);
+    expect(said(!two.ok && two.problem.say)).toMatch(/A ladder has one thing/);
   });
 
   it('tiles carry one patch each, in random order', () => {
@@ -219,7 +225,9 @@ describe('ladders, tiles and ovals', () => {
     expect(new Set(made.patches.map(p => p.board)).size).toBe(14);
     expect(made.board.count).toBe(14);
     const small = ask({ board: { w: 60, h: 60, outline: 'rectangle', onePiece: true }, patchMm: 60 });
-    expect(!small.ok && small.problem.say).toMatch(/A piece of 60 × 60 mm is too small for a patch of 60 mm/);
+    expect(said(!small.ok && small.problem.say)).toMatch(
+      /A piece of 60 × 60 mm is too small for a patch of 60 mm/,
+    );
   });
 
   it('an oval board takes fewer, all inside it', () => {
@@ -308,7 +316,7 @@ describe('what cannot be planned', () => {
     ['a group that is not varied', { groupKey: 'donor' }, /made together but is not varied/],
   ] as [string, Partial<PlanRequest>, RegExp][])('%s has its own sentence', (_, part, words) => {
     const made = ask(part);
-    expect(!made.ok && made.problem.say).toMatch(words);
+    expect(said(!made.ok && made.problem.say)).toMatch(words);
   });
 
   it('but a maker who wants to see it fail may', () => {
@@ -321,7 +329,7 @@ describe('what cannot be planned', () => {
       usual: { ...EXAMPLE_REQUEST.usual, printer: 'cabin-inkjet', donor: 'dissolving' },
       overrides: ['inkjet-rubbed-wet', 'dissolving-in-inkjet', 'donor-refuses-colourant'],
     });
-    expect(!harmful.ok && harmful.problem.say).toMatch(/gums it up/);
+    expect(said(!harmful.ok && harmful.problem.say)).toMatch(/gums it up/);
   });
 });
 
@@ -339,9 +347,9 @@ describe('patches on the board', () => {
     const free = movePatch(made, a.code, { board: 0, x: a.x + 1, y: a.y });
     expect(free.ok).toBe(true);
     const out = movePatch(made, a.code, { board: 0, x: 2, y: 2 });
-    expect(!out.ok && out.problem.say).toMatch(/closer than 12 mm to the edge/);
+    expect(said(!out.ok && out.problem.say)).toMatch(/closer than 12 mm to the edge/);
     const onOther = movePatch(made, a.code, { board: 0, x: b.x + 5, y: b.y });
-    expect(!onOther.ok && onOther.problem.say).toMatch(new RegExp(`closer than 8 mm to ${b.code}`));
+    expect(said(!onOther.ok && onOther.problem.say)).toMatch(new RegExp(`closer than 8 mm to ${b.code}`));
   });
 
   it('cannot be moved when they, the board or the other one are not in the plan', () => {
@@ -351,7 +359,7 @@ describe('patches on the board', () => {
       [movePatch(made, a.code, { board: -1, x: a.x, y: a.y }), /no such board/],
       [swapPatches(made, a.code, 'ZZ-ZZZ'), /not in the plan/],
     ] as const)
-      expect(!result.ok && result.problem.say).toMatch(words);
+      expect(said(!result.ok && result.problem.say)).toMatch(words);
   });
 
   it('stay in their strip', () => {
@@ -364,11 +372,11 @@ describe('patches on the board', () => {
     const one = strips.patches[0];
     const other = strips.patches.find(p => p.strip !== one.strip)!;
     const swapped = swapPatches(strips, one.code, other.code);
-    expect(!swapped.ok && swapped.problem.say).toMatch(/different strips/);
+    expect(said(!swapped.ok && swapped.problem.say)).toMatch(/different strips/);
     // With the other's place free, it may still not go there; a little aside in its own strip it may.
     const free = { ...strips, patches: strips.patches.filter(p => p !== other) };
     const across = movePatch(free, one.code, { board: other.board, x: other.x, y: other.y });
-    expect(!across.ok && across.problem.say).toMatch(/another strip/);
+    expect(said(!across.ok && across.problem.say)).toMatch(/another strip/);
     const aside = movePatch(strips, one.code, { board: one.board, x: one.x, y: one.y + 0.5 });
     expect(aside.ok).toBe(true);
   });

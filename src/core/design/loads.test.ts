@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { howLong } from '../questions/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { EXAMPLE_REQUEST } from './example.ts';
@@ -21,7 +23,7 @@ const ask = (part: Partial<PlanRequest>) =>
   });
 const plan = (part: Partial<PlanRequest>) => {
   const made = ask(part);
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 };
 const loadsOf = (made: TrialPlan) => {
@@ -72,7 +74,7 @@ describe('an oven load of a given size', () => {
     expect(tells.noticed[0].points).toBeCloseTo(6 * Math.sqrt(0.5) * noticeable(3), 6);
     expect(tells.noticed[0].apart).toBeCloseTo(6 * Math.sqrt(0.5) * noticeable(6), 6);
     expect(tells.curve.find(e => e.times === 1)!.points).toBeCloseTo(tells.noticed[0].points, 6);
-    expect(tells.cannot.join(' ')).toMatch(
+    expect(tells.cannot.map(x => write(x)).join(' ')).toMatch(
       /made in 4 loads of at most 2.* a difference has to be about 1\.\d times as large/,
     );
   });
@@ -85,24 +87,30 @@ describe('an oven load of a given size', () => {
     const { noticed, cannot } = tellsOf(made);
     // Loads of two: design effect 1 + (2 − 1) · 0.3.
     expect(noticed[0].points / noticed[0].apart).toBeCloseTo(Math.sqrt(1.3), 6);
-    expect(cannot.join(' ')).toMatch(/made in groups/);
+    expect(cannot.map(x => write(x)).join(' ')).toMatch(/made in groups/);
   });
 
   it('says when loads cannot be told from what is varied', () => {
     const made = plan({ loadSize: 2, repeats: 1, factors: [EXAMPLE_REQUEST.factors[0]] });
-    expect(tellsOf(made).cannot.join(' ')).toMatch(/cannot be told from the loads/);
+    expect(
+      tellsOf(made)
+        .cannot.map(x => write(x))
+        .join(' '),
+    ).toMatch(/cannot be told from the loads/);
   });
 
   it('speaks up where pieces of one load would need different times in the oven', () => {
     const request = howLong(METHODS.find(m => m.id === 'hot-body')!, STARTER_SHELF);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const tellsWith = (part: Partial<PlanRequest>) => {
       const made = planTrial({ ...request.value, loadSize: 2, repeats: 2, ...part }, STARTER_SHELF, {
         createdAt: '2026-05-02T08:00:00.000Z',
         random: () => 0.3,
       });
-      if (!made.ok) throw new Error(made.problem.say);
-      return tellsOf(made.value).cannot.join(' ');
+      if (!made.ok) throw new ProblemError(made.problem);
+      return tellsOf(made.value)
+        .cannot.map(x => write(x))
+        .join(' ');
     };
     expect(tellsWith({})).toMatch(/different times in the oven/);
     expect(tellsWith({ groupKey: 'dryHours' })).not.toMatch(/different times in the oven/);
@@ -121,6 +129,6 @@ describe('an oven load of a given size', () => {
     [101, /At most 100/],
   ])('refuses a load of %d in words', (loadSize, words) => {
     const made = ask({ loadSize });
-    expect(made.ok ? '' : made.problem.say).toMatch(words);
+    expect(write(made.ok ? '' : made.problem.say)).toMatch(words);
   });
 });

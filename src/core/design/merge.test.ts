@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkTrial, parsePlan } from '../bundle/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import {
   carrierOf,
@@ -22,7 +24,7 @@ const plan = (part: Partial<PlanRequest>, id: number, createdAt = '2026-03-01T09
     createdAt,
     random: () => id,
   });
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 };
 const older = plan(
@@ -67,7 +69,7 @@ const merged = mergeTrials(
   { plan: older, records: done(older) },
   identity,
 );
-if (!merged.ok) throw new Error(merged.problem.say);
+if (!merged.ok) throw new ProblemError(merged.problem);
 const { plan: both, records } = merged.value;
 
 describe('two trials as one', () => {
@@ -112,7 +114,7 @@ describe('two trials as one', () => {
   it('holds together as a stored trial with all records, and notes the other air', () => {
     expect(parsePlan(JSON.parse(JSON.stringify(both))).ok).toBe(true);
     const whole = checkTrial(both, records, new Set());
-    expect(whole.ok ? '' : whole.problem.say).toBe('');
+    expect(write(whole.ok ? '' : whole.problem.say)).toBe('');
     expect(records.filter(r => r.kind === 'step')).toHaveLength(both.patches.length);
     expect(records.find(r => r.kind === 'air')).toMatchObject({ at: younger.createdAt, air: younger.air });
   });
@@ -145,7 +147,7 @@ describe('two trials as one', () => {
     const [a, b] = [plan({ pieces: [lid] }, 0.3), plan({ pieces: [{ ...lid, w: 140 }] }, 0.8)];
     const made = mergeTrials({ plan: a, records: [] }, { plan: b, records: [] }, identity);
     // Nothing but chance differs between them: the question is the same.
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     expect(made.value.plan.pieces?.map(p => p.w)).toEqual([130, 140]);
     for (const from of [a, b])
       for (const patch of from.patches) {
@@ -163,19 +165,25 @@ describe('two trials as one', () => {
     return made.ok ? '' : made.problem.say;
   };
   it('says why two cannot be one', () => {
-    expect(say(older, older)).toMatch(/with itself/);
-    expect(say(older, { ...younger, patchMm: 30 })).toMatch(/not of one size/);
-    expect(say(older, { ...younger, patchTallMm: 50 })).toMatch(/not of one size/);
-    expect(say(older, { ...younger, wear: ['tape'] })).toMatch(/worn in different ways/);
-    expect(say(older, { ...younger, board: { ...younger.board, onePiece: true } })).toMatch(/single pieces/);
-    expect(say(older, { ...younger, design: { ...younger.design, loadSize: 4 } })).toMatch(/strips or loads/);
-    expect(say(older, { ...younger, patches: older.patches })).toMatch(/same pencil mark/);
+    expect(write(say(older, older))).toMatch(/with itself/);
+    expect(write(say(older, { ...younger, patchMm: 30 }))).toMatch(/not of one size/);
+    expect(write(say(older, { ...younger, patchTallMm: 50 }))).toMatch(/not of one size/);
+    expect(write(say(older, { ...younger, wear: ['tape'] }))).toMatch(/worn in different ways/);
+    expect(write(say(older, { ...younger, board: { ...younger.board, onePiece: true } }))).toMatch(
+      /single pieces/,
+    );
+    expect(write(say(older, { ...younger, design: { ...younger.design, loadSize: 4 } }))).toMatch(
+      /strips or loads/,
+    );
+    expect(write(say(older, { ...younger, patches: older.patches }))).toMatch(/same pencil mark/);
     const other = { ...younger.used.method, steps: younger.used.method.steps.slice(1) };
-    expect(say(older, { ...younger, used: { ...younger.used, method: other } })).toMatch(/same method/);
+    expect(write(say(older, { ...younger, used: { ...younger.used, method: other } }))).toMatch(
+      /same method/,
+    );
     const hours = (from: number) => [0, 1, 2, 3, 4].map(i => from + i);
     const many = (from: number, id: number) =>
       plan({ factors: [{ key: 'dryHours', levels: hours(from) }], repeats: 1 }, id);
-    expect(say(many(4, 0.1), many(20, 0.4))).toMatch(/10 levels of drying time|10 levels of/);
+    expect(write(say(many(4, 0.1), many(20, 0.4)))).toMatch(/10 levels of drying time|10 levels of/);
     const full = (id: number, seed: number) =>
       plan({ factors: [{ key: 'dryHours', levels: hours(4) }], repeats: 10, seed, patchMm: 20 }, id);
     const [a, b] = [full(0.1, 1), full(0.4, 2)];
@@ -187,14 +195,14 @@ describe('two trials as one', () => {
         order: i,
       })),
     });
-    expect(say(times(a, 201), times(b, 200))).toMatch(/401 patches; 400 is the most/);
+    expect(write(say(times(a, 201), times(b, 200)))).toMatch(/401 patches; 400 is the most/);
   });
 });
 
 describe('a part of a trial as one of its own', () => {
   const first = older.patches.filter(p => p.levels[0] === 0).map(p => p.code);
   const split = splitTrial({ plan: older, records: done(older) }, first, identity);
-  if (!split.ok) throw new Error(split.problem.say);
+  if (!split.ok) throw new ProblemError(split.problem);
 
   it('goes with its codes, places and records; what stays is without it until it is taken back', () => {
     const { plan: part, records: of } = split.value;
@@ -239,7 +247,7 @@ describe('another order of work', () => {
 
   it('puts what is wanted first and leaves the rest as it was', () => {
     const found = inOrderOf(older, [], [codes[5], codes[3]]);
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const next = withChange(older, found.value);
     expect(inOrder(next)).toEqual([codes[5], codes[3], ...codes.filter((_, i) => i !== 5 && i !== 3)]);
     expect(next.patches.map(p => p.order).sort()).toEqual(older.patches.map(p => p.order).sort());
@@ -258,9 +266,9 @@ describe('another order of work', () => {
       }));
     const records = begun(codes[0]);
     const late = inOrderOf(older, records, [codes[0]]);
-    expect(late.ok ? '' : late.problem.say).toContain(`${codes[0]} has been begun`);
+    expect(write(late.ok ? '' : late.problem.say)).toContain(`${codes[0]} has been begun`);
     const found = inOrderOf(older, records, [codes[4]]);
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const next = withChange(older, found.value);
     expect(inOrder(next).slice(0, 3)).toEqual([codes[0], codes[4], codes[1]]);
   });

@@ -1,4 +1,5 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { mm, named, say } from '../say/index.ts';
 import { carrierOf, type Patch, sizeOf, type TrialPlan } from '../trial/index.ts';
 import { boardGrid, clearOf, insideBoard } from './grid.ts';
 
@@ -50,10 +51,13 @@ export function movePatch(
       'Drop it on another patch to swap the two.',
     );
   if (!insideBoard(carrier, x, y, sizeOf(plan), plan.marginMm))
-    return bad('outside', `There it would come closer than ${plan.marginMm} mm to the edge of the board.`);
+    return bad(
+      'outside',
+      say`There it would come closer than ${mm(plan.marginMm)} to the edge of the board.`,
+    );
   const need = Math.min(plan.gutterMm, 8);
   if (!clearOf(carrier, x, y, sizeOf(plan), need))
-    return bad('too-close', `There it would come closer than ${need} mm to a patch of another trial.`);
+    return bad('too-close', say`There it would come closer than ${mm(need)} to a patch of another trial.`);
   const { w, h } = sizeOf(plan);
   const close = plan.patches.find(
     p =>
@@ -65,7 +69,7 @@ export function movePatch(
   if (close)
     return bad(
       'too-close',
-      `There it would come closer than ${need} mm to ${close.code}.`,
+      say`There it would come closer than ${mm(need)} to ${named(close.code, 'patch')}.`,
       'Drop it on the other patch to swap the two.',
     );
   if (patch.strip !== undefined && !inStrip(plan, patch, to.board, x))

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { parsePlan } from '../bundle/index.ts';
 import { METHODS, mirrors } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { compareMethods, requestFor } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
 import { benchSheets, donorSets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
@@ -19,7 +21,7 @@ const METHOD = ['wet-rub', 'tape-lift', 'film-pull'];
 /** Wet rub in two mediums and two times beside tape and film, on one birch board. */
 function asked(part: Partial<PlanRequest> = {}): PlanRequest {
   const plain = requestFor(METHODS.find(m => m.id === METHOD[0])!, STARTER_SHELF);
-  if (!plain.ok) throw new Error(plain.problem.say);
+  if (!plain.ok) throw new ProblemError(plain.problem);
   const compared = compareMethods(
     {
       ...plain.value,
@@ -34,13 +36,13 @@ function asked(part: Partial<PlanRequest> = {}): PlanRequest {
     },
     STARTER_SHELF,
   );
-  if (!compared.ok) throw new Error(compared.problem.say);
+  if (!compared.ok) throw new ProblemError(compared.problem);
   return compared.value;
 }
 
 function mixed(part: Partial<PlanRequest> = {}): TrialPlan {
   const made = planTrial(asked(part), STARTER_SHELF, IDENTITY);
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 }
 
@@ -127,7 +129,7 @@ describe('a trial of three methods on one board', () => {
     const pages = benchSheets(plan).pages.map(page =>
       page.marks.flatMap(m => (m.kind === 'text' ? [m.words] : [])),
     );
-    const of = (name: string) => pages.find(words => words.some(w => w.startsWith(`${name}. Write`)))!;
+    const of = (name: string) => pages.find(words => words.some(w => write(w).startsWith(`${name}. Write`)))!;
     for (const method of methodsOf(plan)) {
       const words = of(method.name);
       const own = plan.patches.filter(p => settingsOf(plan, p).method === method).map(p => p.code);
@@ -138,9 +140,9 @@ describe('a trial of three methods on one board', () => {
           .sort(),
       ).toEqual(own.sort());
       for (const l of chainOf(plan, plan.patches.find(p => p.code === own[0])!))
-        expect(words).toContain(l.step.action);
+        expect(words.map(x => write(x))).toContain(l.step.action);
     }
-    expect(of('Wet-rub transfer')).not.toContain('Pull the film');
+    expect(of('Wet-rub transfer').map(x => write(x))).not.toContain('Pull the film');
   });
 
   it('counts for what is to be expected of its own method with that one’s patches alone', () => {
@@ -151,7 +153,7 @@ describe('a trial of three methods on one board', () => {
 
   it('lays out all chains in one day of work that keeps every window', () => {
     const found = agendaOf(plan, [], USUAL_WORKING, Date.parse('2026-05-02T09:00:00.000Z'));
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const links = plan.patches.reduce((sum, p) => sum + chainOf(plan, p).length, 0);
     expect(found.value.tasks).toHaveLength(links);
     for (const t of found.value.tasks) if (t.window) expect(t.from).toBeLessThanOrEqual(t.window.closes + 1);
@@ -168,7 +170,7 @@ describe('a trial of three methods on one board', () => {
     expect(tells.noticed[0].points).toBeCloseTo(unit, 9);
     expect(tells.noticed[1].points).toBeCloseTo(unit * Math.SQRT1_2, 9);
     // Varied in wet rub alone, so it is called what it is there.
-    expect(tells.byTest.join()).toContain('Cure time');
+    expect(tells.byTest.map(x => write(x)).join()).toContain('Cure time');
   });
 
   it('opens again, and not when its parts do not fit', () => {
@@ -180,15 +182,15 @@ describe('a trial of three methods on one board', () => {
       const read = parsePlan(copy);
       return read.ok ? 'opened' : read.problem.say;
     };
-    expect(broken(p => p.used.otherMethods.pop())).toMatch(/methods the plan compares/);
-    expect(broken(p => p.compared!.pop())).toMatch(/what is usual in a method/);
-    expect(broken(p => p.used.otherMethods.splice(0, 1, p.used.method as never))).toMatch(
+    expect(write(broken(p => p.used.otherMethods.pop()))).toMatch(/methods the plan compares/);
+    expect(write(broken(p => p.compared!.pop()))).toMatch(/what is usual in a method/);
+    expect(write(broken(p => p.used.otherMethods.splice(0, 1, p.used.method as never)))).toMatch(
       /same method twice/,
     );
-    expect(broken(p => p.patches.find(x => x.levels[1] === NO_LEVEL)!.levels.splice(1, 1, 0))).toMatch(
+    expect(write(broken(p => p.patches.find(x => x.levels[1] === NO_LEVEL)!.levels.splice(1, 1, 0)))).toMatch(
       /does not fit its plan/,
     );
-    expect(broken(p => p.patches.find(x => x.levels[0] === 0)!.levels.splice(1, 1, NO_LEVEL))).toMatch(
+    expect(write(broken(p => p.patches.find(x => x.levels[0] === 0)!.levels.splice(1, 1, NO_LEVEL)))).toMatch(
       /does not fit its plan/,
     );
   });
@@ -213,19 +215,21 @@ describe('what cannot be compared', () => {
   };
 
   it('is said: no usual choices, the own method left out, nothing that has the setting', () => {
-    expect(stopped({ compared: [] })).toMatch(/What is usual in tape lift is not filled in/);
-    expect(stopped({ method: 'wax-bed' })).toMatch(/own method is not among those compared/);
+    expect(write(stopped({ compared: [] }))).toMatch(/What is usual in tape lift is not filled in/);
+    expect(write(stopped({ method: 'wax-bed' }))).toMatch(/own method is not among those compared/);
     expect(
-      stopped({
-        factors: [
-          { key: 'method', levels: METHOD },
-          { key: 'coatMm', levels: [0.2, 0.5], of: ['tape-lift'] },
-        ],
-      }),
+      write(
+        stopped({
+          factors: [
+            { key: 'method', levels: METHOD },
+            { key: 'coatMm', levels: [0.2, 0.5], of: ['tape-lift'] },
+          ],
+        }),
+      ),
     ).toMatch(/cannot be varied/);
   });
 
   it('is said of what is kept together but not varied in every method', () => {
-    expect(stopped({ groupKey: 'dryHours' })).toMatch(/not varied in every method/);
+    expect(write(stopped({ groupKey: 'dryHours' }))).toMatch(/not varied in every method/);
   });
 });

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { parsePlan } from '../bundle/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { planOf } from '../questions/example.ts';
+import { write } from '../say/index.ts';
 import { donorSets } from '../sheets/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import {
@@ -40,13 +42,13 @@ const asked = (part: Partial<PlanRequest>) =>
   });
 const plan = (part: Partial<PlanRequest>): TrialPlan => {
   const made = asked(part);
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 };
 const refused = (part: Partial<PlanRequest>): string => {
   const made = asked(part);
   if (made.ok) throw new Error('was taken');
-  return `${made.problem.say} ${made.problem.wayOut}`;
+  return `${write(made.problem.say)} ${write(made.problem.wayOut ?? '')}`;
 };
 const varied = (levels: string[]) => [{ key: 'picture' as const, levels }, EXAMPLE_REQUEST.factors[0]];
 
@@ -96,7 +98,9 @@ describe('what a patch carries', () => {
     const made = plan({ factors: varied([TARGET.id, 'gull']), pictures: [picture('gull')] });
     expect(missingPicture(made)).toBeUndefined();
     const opened = parsePlan({ ...made, pictures: [] });
-    expect(opened.ok ? 'taken' : opened.problem.say).toBe('The plan names a picture but does not hold it.');
+    expect(write(opened.ok ? 'taken' : opened.problem.say)).toBe(
+      'The plan names a picture but does not hold it.',
+    );
     expect(parsePlan(made)).toMatchObject({ ok: true });
   });
 
@@ -155,7 +159,7 @@ describe('the donor sheets of pictures', () => {
   it('say of a picture whose file is missing that it is', () => {
     const [set] = imagesOf(plan({ picture: 'gull', pictures: [picture('gull')] }), {});
     expect(set.placed).toEqual([]);
-    expect(set.words).toContain('The file of “The gull” is missing.');
+    expect(set.words.map(x => write(x))).toContain('The file of “The gull” is missing.');
   });
 });
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
 import { howLong } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
 import {
@@ -141,13 +142,13 @@ describe('plans, patch for patch', () => {
   it('of every method', async () => {
     const lines = METHODS.flatMap(method => {
       const request = howLong(method, STARTER_SHELF);
-      if (!request.ok) return [`${method.id}: ${request.problem.say}`];
+      if (!request.ok) return [`${method.id}: ${write(request.problem.say)}`];
       const chance = chanceFrom(5);
       const made = planTrial(request.value, STARTER_SHELF, {
         createdAt: '2026-05-02T08:00:00.000Z',
         random: () => chance.next(),
       });
-      if (!made.ok) return [`${method.id}: ${made.problem.say}`];
+      if (!made.ok) return [`${method.id}: ${write(made.problem.say)}`];
       const { patches, board } = made.value;
       return [
         `${method.id} ${board.w} × ${board.h} × ${board.count}: ${patches.map(p => `${p.code} ${p.order} ${p.x} ${p.y} ${p.levels}`).join('; ')}`,

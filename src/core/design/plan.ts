@@ -4,6 +4,7 @@ import type { Method } from '../methods/index.ts';
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
 import { canOverride, type Rule } from '../rules/index.ts';
+import { many, mm, say, sized, type Words } from '../say/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import {
   type Carrier,
@@ -16,7 +17,6 @@ import {
   type TrialPlan,
   TrialPlan as TrialPlanSchema,
 } from '../trial/index.ts';
-import { sidesWords } from '../units/index.ts';
 import { dealToBoards } from './boards.ts';
 import { checkRequest } from './check-request.ts';
 import { bestFraction } from './exchange.ts';
@@ -72,7 +72,7 @@ export function planTrial(
       'piece-too-small',
       taken?.length
         ? `“${name}” has no room left for a patch.`
-        : `“${name}” is too small for a patch of ${sidesWords(sizeOf(ask))}.`,
+        : say`“${name}” is too small for a patch of ${sized(sizeOf(ask))}.`,
       'Take it out, or make it larger.',
     );
   }
@@ -151,19 +151,23 @@ function allStopped(
   feasible: Feasible,
   names: Parameters<typeof levelName>[0],
 ): Outcome<never> | undefined {
-  const tell = (rule: Rule | undefined, start: string) =>
+  const tell = (rule: Rule | undefined, start: Words) =>
     bad(
       'rule',
-      `${start}${rule?.why ?? ''}`,
+      say`${start}${rule?.why ?? ''}`,
       rule && canOverride(rule)
         ? `${rule.instead} You can also say that you want to see it fail.`
         : rule?.instead,
+      rule ? { rule: rule.id } : {},
     );
   if (!feasible.runs.length) return tell(feasible.firstStop, '');
   for (const [f, factor] of ask.factors.entries())
     for (const [l, level] of factor.levels.entries())
       if (!feasible.runs.some(r => r[f] === l))
-        return tell(feasible.stopOf(f, l), `${levelName(names, factor.key, level)} cannot be tried here. `);
+        return tell(
+          feasible.stopOf(f, l),
+          say`${levelName(names, factor.key, level)} cannot be tried here. `,
+        );
   return undefined;
 }
 
@@ -376,8 +380,8 @@ function tooSmall(
   const isUsual = Math.max(needed.w, needed.h) <= MOST_SIDE_MM;
   return bad(
     'board-too-small',
-    `${what} of ${ask.board.w} × ${ask.board.h} mm is too small for ${ask.board.onePiece ? 'a patch' : `${count} patches`} of ${sidesWords(sizeOf(ask))}.`,
-    `${needed.w} × ${needed.h} mm would hold ${ask.board.onePiece ? 'one' : 'them all'}.`,
-    isUsual ? needed : undefined,
+    say`${what} of ${mm(ask.board.w, { by: ask.board.h })} is too small for ${ask.board.onePiece ? 'a patch' : many(count, 'patch')} of ${sized(sizeOf(ask))}.`,
+    say`${mm(needed.w, { by: needed.h })} would hold ${ask.board.onePiece ? 'one' : 'them all'}.`,
+    isUsual ? { board: needed } : {},
   );
 }

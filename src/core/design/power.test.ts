@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { said } from '../say/testing.ts';
 import { chanceOf, fPower, ladder, noticeable, piecesFor, tPower } from './index.ts';
 
 // Reference values: R, power.t.test(strict = TRUE) and power.anova.test; docs/reference/design-reference.R.
@@ -70,7 +71,7 @@ describe('pieces for two good ones', () => {
     ['hopeless odds', 20, 0, 40, /would not be enough/],
   ])('%s has its sentence', (_, wanted, good, seen, words) => {
     const result = piecesFor(wanted, good, seen);
-    expect(!result.ok && result.problem.say).toMatch(words);
+    expect(said(!result.ok && result.problem.say)).toMatch(words);
   });
 });
 

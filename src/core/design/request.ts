@@ -16,12 +16,9 @@ import {
   WEAR_TESTS,
 } from '../trial/index.ts';
 
+/** A length, mm; where it is too small or too large, its message is its name ({@link checkRequest} says the rest). */
 const size = (name: string, lo: number, hi: number) =>
-  v.pipe(
-    v.number(`Give ${name} as a number.`),
-    v.minValue(lo, `Make ${name} at least ${lo} mm.`),
-    v.maxValue(hi, `Make ${name} at most ${hi} mm.`),
-  );
+  v.pipe(v.number(`Give ${name} as a number.`), v.minValue(lo, name), v.maxValue(hi, name));
 const index = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7));
 
 /** The longest side a board may have, mm. */

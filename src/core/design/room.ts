@@ -1,7 +1,8 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { patchStatus, progressOf, type Trialled } from '../progress/index.ts';
+import { say, sized, within } from '../say/index.ts';
 import { carrierName, carrierOf, type Piece, planNow, sizeOf, type TrialPlan } from '../trial/index.ts';
-import { type Sides, sidesOf, sidesWords } from '../units/index.ts';
+import { type Sides, sidesOf } from '../units/index.ts';
 import { boardGrid } from './grid.ts';
 
 /** A board of another trial as a piece for a new one, and how many of its patches have room there. */
@@ -46,7 +47,7 @@ export function roomOn(
         .map(({ x, y, code }) => ({ x, y, ...sizeOf(trial), code })),
     );
     const piece: Piece = {
-      name: `${plan.code}, ${carrierName(plan, board).toLowerCase()}`.slice(0, 40),
+      name: `${plan.code}, ${within(carrierName(plan, board))}`.slice(0, 40),
       ...{ w, h, outline: outline ?? 'rectangle', of, taken },
       ...(corners ? { corners } : {}),
     };
@@ -56,7 +57,7 @@ export function roomOn(
     ? good(found)
     : bad(
         'full',
-        `No board of ${plan.code} has room for a patch of ${sidesWords(patch)}.`,
+        say`No board of ${plan.code} has room for a patch of ${sized(patch)}.`,
         'Take another trial.',
       );
 }
@@ -108,7 +109,7 @@ export function layersOn(
       .map(({ x, y, code }) => ({ x, y, ...size, code }));
     return {
       piece: {
-        name: `${plan.code}, ${carrierName(plan, board).toLowerCase()}, on top`.slice(0, 40),
+        name: `${plan.code}, ${within(carrierName(plan, board))}, on top`.slice(0, 40),
         ...{ w: carrier.w, h: carrier.h, outline: carrier.outline ?? 'rectangle', under },
         ...(carrier.corners ? { corners: carrier.corners } : {}),
         of: homeOf(plan, board),
@@ -120,7 +121,7 @@ export function layersOn(
     ? good(found)
     : bad(
         'nothing-under',
-        `No finished patch of ${plan.code} is free and as large as ${sidesWords(patch)}.`,
+        say`No finished patch of ${plan.code} is free and as large as ${sized(patch)}.`,
         'Finish it first, or make the new patches smaller.',
       );
 }

@@ -1,5 +1,6 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import type { Chance } from '../random/index.ts';
+import { mm, say } from '../say/index.ts';
 import { sizeOf } from '../trial/index.ts';
 import { type BoardGrid, sideFor } from './grid.ts';
 import type { Run } from './randomise.ts';
@@ -51,9 +52,9 @@ export function layStrips({ ask, factor, grid, gutterMm, marginMm, feasible, cha
       'strip-too-small',
       `A strip has to hold ${needed} patches, and the whole board holds ${grid.places.length}.`,
       would
-        ? `Take a board of ${board.w} × ${board.h} mm, or vary fewer things inside a strip.`
+        ? say`Take a board of ${mm(board.w, { by: board.h })}, or vary fewer things inside a strip.`
         : 'Take a larger board, or vary fewer things inside a strip.',
-      would ? board : undefined,
+      would ? { board } : {},
     );
   }
   const order = Array.from({ length: ask.repeats }, (_, repeat) =>

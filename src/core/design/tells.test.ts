@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { dealToBoards } from './boards.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
 import type { PlanRequest } from './index.ts';
@@ -36,7 +37,7 @@ describe('what a plan can tell', () => {
   it('says that a plan without repeats of a single factor tells nothing from chance', () => {
     const tells = tellsOf(made({ factors: [{ key: 'dryHours', levels: [4, 20] }], repeats: 1 }));
     expect(tells.noticed[0].points).toBe(Number.POSITIVE_INFINITY);
-    expect(tells.cannot.join(' ')).toMatch(/nothing is made twice/);
+    expect(tells.cannot.map(x => write(x)).join(' ')).toMatch(/nothing is made twice/);
   });
 
   it('shows as a curve that only falls, with the plan itself on it', () => {
@@ -114,7 +115,7 @@ describe('what to buy', () => {
   it('is what the shelf does not have: packs, jars, nothing that is there', () => {
     const cost = planCost(made());
     expect(cost.buy.map(b => b.what)).toEqual(['White PVA glue']);
-    expect(cost.buy[0].amount).toBe('1 jar of 500 mL');
+    expect(write(cost.buy[0].amount)).toBe('1 jar of 500 mL');
     const thick = planCost(
       made({
         usual: { ...EXAMPLE_REQUEST.usual, coatMm: 5 },
@@ -123,7 +124,7 @@ describe('what to buy', () => {
         board: WIDE,
       }),
     );
-    expect(thick.buy.find(b => b.what === 'Soft gel medium')?.amount).toBe('1 jar of 237 mL');
+    expect(write(thick.buy.find(b => b.what === 'Soft gel medium')?.amount ?? '')).toBe('1 jar of 237 mL');
   });
 
   it('counts tape by its area, finishes and preparations by the patch, and printers apart', () => {
@@ -134,12 +135,12 @@ describe('what to buy', () => {
         usual: { ...EXAMPLE_REQUEST.usual, medium: 'packing-tape', substrate: 'white-wood' },
       }),
     );
-    expect(tape.lines.find(l => l.what.includes('tape'))!.amount).toMatch(/dm²$/);
+    expect(tape.lines.find(l => write(l.what).includes('tape'))!.amount).toMatch(/dm²$/);
     expect(tape.mediums).toEqual([]);
     const done = planCost(
       made({ usual: { ...EXAMPLE_REQUEST.usual, preparation: 'white-coat', finish: 'clear-wax' } }),
     );
-    expect(done.lines.find(l => l.what === 'White base coat')!.amount).toBe('12 patches');
+    expect(write(done.lines.find(l => l.what === 'White base coat')!.amount)).toBe('12 patches');
     expect(done.lines.find(l => l.what === 'Clear wax, buffed')!.price).toBeCloseTo(12 * 0.16 * 0.06, 9);
     const two = planCost(
       made({
@@ -148,6 +149,6 @@ describe('what to buy', () => {
       }),
     );
     expect(two.sheets).toBe(2);
-    expect(two.lines.filter(l => l.what.startsWith('80 g copy paper'))).toHaveLength(2);
+    expect(two.lines.filter(l => write(l.what).startsWith('80 g copy paper'))).toHaveLength(2);
   });
 });

@@ -1,4 +1,5 @@
 import { deedOf } from '../methods/index.ts';
+import { many, points, say, type Words, within } from '../say/index.ts';
 import { type FactorKey, factorIn, methodsOf, type Patch, type TrialPlan } from '../trial/index.ts';
 import { type Mixing, mixingOf } from './mixing.ts';
 import { contrasts, effectCount, informationOf, inverseOf, modelRows } from './model.ts';
@@ -30,10 +31,10 @@ export interface PlanTells {
   readonly efficiency: number;
   readonly noticed: readonly Noticed[];
   readonly mixed: readonly Mixing[];
-  readonly can: readonly string[];
+  readonly can: readonly Words[];
   /** What a two-sided test at 5 % would notice, factor by factor: figures beside the promise, which is the rehearsal's. */
-  readonly byTest: readonly string[];
-  readonly cannot: readonly string[];
+  readonly byTest: readonly Words[];
+  readonly cannot: readonly Words[];
   readonly curve: readonly Effort[];
   /** How often something costly is changed in the order of work, and how often it would be without grouping. */
   readonly changes?: { readonly grouped: number; readonly shuffled: number };
@@ -172,8 +173,8 @@ function changesOf(plan: TrialPlan): PlanTells['changes'] {
   return { grouped, shuffled };
 }
 
-const say = (points: number) =>
-  Number.isFinite(points) ? `${points < 9.5 ? points.toFixed(1) : points.toFixed(0)} points` : '';
+const figure = (value: number): Words =>
+  Number.isFinite(value) ? points(value, { places: value < 9.5 ? 1 : 0 }) : '';
 
 function inWords(
   plan: TrialPlan,
@@ -182,20 +183,19 @@ function inWords(
   spare: number,
   loads?: { readonly count: number; readonly told: boolean },
 ) {
-  const can: string[] = [];
-  const byTest: string[] = [];
-  const cannot: string[] = [];
-  const name = (f: number) => factorIn(plan, plan.factors[f].key).toLowerCase();
+  const can: Words[] = [];
+  const byTest: Words[] = [];
+  const cannot: Words[] = [];
+  const name = (f: number) => within(factorIn(plan, plan.factors[f].key));
   const sure = noticed.filter(n => Number.isFinite(n.points));
-  for (const n of sure) byTest.push(`${n.name}: a difference of ${say(n.points)} landed, 8 times in 10.`);
+  for (const n of sure)
+    byTest.push(say`${n.name}: a difference of ${figure(n.points)} landed, 8 times in 10.`);
   if (!sure.length)
     cannot.push(
       'It cannot tell an effect from chance: nothing is made twice. Two of each, or a few patches more, would do.',
     );
   else if (spare < 4)
-    cannot.push(
-      `With only ${spare} ${spare === 1 ? 'patch' : 'patches'} to spare for judging chance, it is easily fooled.`,
-    );
+    cannot.push(say`With only ${many(spare, 'patch')} to spare for judging chance, it is easily fooled.`);
   for (const [a, b] of plan.design.interactions)
     can.push(`Whether ${name(a)} works differently with another ${name(b)}.`);
   const pairs = mixed.filter(m => m.others.length === 2 && m.share > 0.1 && !held(plan, m.others));
@@ -248,7 +248,7 @@ function loadsInWords(
     return `${start} Some of what you vary cannot be told from the loads: take larger loads or more patches.`;
   const worst = noticed.reduce<Noticed | undefined>((a, b) => (a && a.points >= b.points ? a : b), undefined);
   return worst
-    ? `${start} That costs certainty: for ${worst.name.toLowerCase()} a difference has to be about ${(worst.points / worst.apart).toFixed(1)} times as large to be told.`
+    ? `${start} That costs certainty: for ${within(worst.name)} a difference has to be about ${(worst.points / worst.apart).toFixed(1)} times as large to be told.`
     : start;
 }
 

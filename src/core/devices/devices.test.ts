@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { airFromLog, coatThicknessMm, simulatedAir, simulatedGrams } from './index.ts';
 
 const log = (text: string) => {
   const found = airFromLog(text);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 
@@ -74,7 +76,7 @@ describe('a logger’s file', () => {
     ['far too much', `Temperature,Humidity\n${'1'.repeat(5_000_001)}`, /too large/],
   ])('with %s is refused in words', (_, text, words) => {
     const found = airFromLog(text);
-    expect(found.ok ? '' : found.problem.say).toMatch(words);
+    expect(write(found.ok ? '' : found.problem.say)).toMatch(words);
   });
 });
 

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { celsius, humidity, say } from '../say/index.ts';
 import type { Air } from '../units/index.ts';
 
 /** The air as a logger's file has it: the mean of its last hour, and over what time. */
@@ -87,7 +88,7 @@ export function airFromLog(text: string): Outcome<LoggedAir> {
   if (!(air.tempC >= -10 && air.tempC <= 50) || !(air.rh >= 0 && air.rh <= 99))
     return bad(
       'log-range',
-      `This log says ${air.tempC} °C and ${air.rh} %, which no room has.`,
+      say`This log says ${celsius(air.tempC)} and ${humidity(air.rh)}, which no room has.`,
       'Check its columns and units.',
     );
   return good({ air, rows: all.length, ...(until === undefined ? {} : { until }) });

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { howLong, requestFor } from '../questions/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { handsOnMin, waitAfter } from '../steps/index.ts';
 import { SYMPTOM_IDS, type SymptomId } from '../symptoms/index.ts';
@@ -17,7 +19,7 @@ const AIR = { tempC: 21, rh: 45 };
 function planOf(id: string, part: Partial<TrialPlan['usual']> = {}, wear: TrialPlan['wear'] = []): TrialPlan {
   const method = METHODS.find(m => m.id === id)!;
   const request = requestFor(method, STARTER_SHELF);
-  if (!request.ok) throw new Error(request.problem.say);
+  if (!request.ok) throw new ProblemError(request.problem);
   const made = planTrial(
     {
       ...request.value,
@@ -31,7 +33,7 @@ function planOf(id: string, part: Partial<TrialPlan['usual']> = {}, wear: TrialP
     STARTER_SHELF,
     { createdAt: new Date(T0).toISOString(), random: () => 0.3 },
   );
-  if (!made.ok) throw new Error(`${made.problem.say} ${made.problem.wayOut}`);
+  if (!made.ok) throw new Error(`${write(made.problem.say)} ${write(made.problem.wayOut ?? '')}`);
   return made.value;
 }
 const patchOf = (plan: TrialPlan) => plan.patches.find(p => p.levels[0] === 0)!;
@@ -88,8 +90,8 @@ describe('a film that was pulled', () => {
       ...readingFor(patchOf(plan).code, 1, torn),
     ]).find(e => e.cause.id === 'too-early')!.cause;
     // A pull comes some seconds too early; no room has to be warmed for it.
-    expect(early.prevent).toMatch(/seconds more before the pull/);
-    expect(`${early.check} ${early.rescue} ${early.prevent}`).not.toMatch(
+    expect(write(early.prevent)).toMatch(/seconds more before the pull/);
+    expect(`${early.check} ${early.rescue} ${write(early.prevent)}`).not.toMatch(
       /one day into four|milk|dry through/,
     );
   });
@@ -219,7 +221,7 @@ it.each(METHODS.map(m => m.id))(
 it('every cause has evidence for it that can be met, and a gate only on signals that are known', () => {
   for (const cause of CAUSES) {
     expect(cause.evidence.some(e => e.weight > 1)).toBe(true);
-    for (const words of [cause.check, cause.rescue, cause.prevent]) expect(words).toMatch(/[.?]$/);
+    for (const words of [cause.check, cause.rescue, cause.prevent]) expect(write(words)).toMatch(/[.?]$/);
     for (const gate of cause.only ?? []) expect(gate.above ?? gate.below).toBeDefined();
   }
   expect(new Set(CAUSES.map(c => c.id)).size).toBe(CAUSES.length);
@@ -229,12 +231,12 @@ describe('a ladder of waits', () => {
   const ladder = (id: string) => {
     const method = METHODS.find(m => m.id === id)!;
     const asked = howLong(method, STARTER_SHELF);
-    if (!asked.ok) throw new Error(asked.problem.say);
+    if (!asked.ok) throw new ProblemError(asked.problem);
     const made = planTrial(asked.value, STARTER_SHELF, {
       createdAt: new Date(T0).toISOString(),
       random: () => 0.3,
     });
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     return made.value;
   };
   const plan = ladder('film-pull');
@@ -268,7 +270,8 @@ describe('a ladder of waits', () => {
         plan.patches.find(p => Number(plan.factors[0].levels[p.levels[0]]) === rungs[rung])!,
         read(flat),
       ).flatMap(e => [...e.for, ...e.against].map(w => w.say));
-    for (const rung of [0, 4]) expect(says(rung).filter(s => /waited (longer|less)/.test(s))).toEqual([]);
+    for (const rung of [0, 4])
+      expect(says(rung).filter(s => /waited (longer|less)/.test(write(s)))).toEqual([]);
   });
 
   it('compares patches whose other choices are the same, where there are such', () => {
@@ -308,7 +311,7 @@ describe('what there is to do', () => {
     const plan = planOf(id);
     for (const symptom of SYMPTOM_IDS)
       for (const { cause } of explain(plan, patchOf(plan), [...made(plan), ticked(plan, symptom)]))
-        expect(`${cause.rescue} ${cause.prevent}`, `${symptom} ${cause.id}`).not.toMatch(
+        expect(`${cause.rescue} ${write(cause.prevent)}`, `${symptom} ${cause.id}`).not.toMatch(
           /\brub\b|rubbing|copy paper/i,
         );
   });

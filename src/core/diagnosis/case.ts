@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { METHODS, type Method, waitsForDrying } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { requestFor } from '../questions/index.ts';
+import { type Words, within } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { handled, handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
@@ -69,8 +70,8 @@ export interface ExplainedCase {
   readonly causes: readonly {
     readonly id: string;
     readonly likely: number;
-    readonly for: readonly string[];
-    readonly against: readonly string[];
+    readonly for: readonly Words[];
+    readonly against: readonly Words[];
   }[];
   readonly nothingWrong: number;
   readonly somethingElse: number;
@@ -283,7 +284,7 @@ export function explainCase(data: unknown): Outcome<ExplainedCase> {
       method.steps.find(
         s => s.does === 'prepare' && slug(settings.preparation.kind).split('-').includes(own),
       );
-    if (!step) notUnderstood.push(`“${said}” is no step of ${method.name.toLowerCase()}.`);
+    if (!step) notUnderstood.push(`“${said}” is no step of ${within(method.name)}.`);
     return step ? [`skip:${step.does}`] : [];
   });
   const signals = telling({

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { type ExplainedCase, explainCase } from './index.ts';
 
 type Told = Record<string, unknown> & { readonly method: string };
@@ -300,7 +302,7 @@ const TOLD: readonly TellingOf[] = [
 
 const explained = (told: Record<string, unknown>): ExplainedCase => {
   const found = explainCase({ id: 'c', ...told });
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 
@@ -391,7 +393,9 @@ describe('a failure as somebody tells it', () => {
     ]);
     expect(odd.causes[0].id).toBe('not-enough-rounds');
     expect(
-      explained({ method: 'wet-rub', symptoms: ['veil'], skipped: ['wet'] }).causes.flatMap(c => c.for),
+      explained({ method: 'wet-rub', symptoms: ['veil'], skipped: ['wet'] })
+        .causes.flatMap(c => c.for)
+        .map(x => write(x)),
     ).toContain('It was not wetted.');
   });
 
@@ -399,7 +403,11 @@ describe('a failure as somebody tells it', () => {
     const of = (coatMm: number) =>
       explained({ method: 'thick-coat', choices: { coatMm }, symptoms: ['stuck-paper'] });
     const thick = (found: ExplainedCase) => found.causes.find(c => c.id === 'too-thick');
-    expect(thick(of(3))!.for.join()).toMatch(/The coat was 2(\.0+)? times as thick as is usual/);
+    expect(
+      thick(of(3))!
+        .for.map(x => write(x))
+        .join(),
+    ).toMatch(/The coat was 2(\.0+)? times as thick as is usual/);
     expect(thick(of(1.5))?.for.join() ?? '').not.toMatch(/thick as is usual/);
     expect(thick(of(3))!.likely).toBeGreaterThan((thick(of(1.5))?.likely ?? 0) + 0.2);
   });
@@ -417,10 +425,16 @@ describe('a failure as somebody tells it', () => {
   it('knows how long was pressed from how long was held hot, and that what is hot cools', () => {
     const of = (times: object, method = 'backing-print') =>
       explained({ method, times, reading: { landed: 70 } }).causes.find(c => c.id === 'heat-low');
-    expect(of({ waitSec: 6 })!.for.join()).toMatch(/It was pressed for 0\.\d+ of the usual time/);
-    expect(of({ placedAfterMin: 2 }, 'hot-body')!.for.join()).toMatch(
-      /came after 2(\.0)? of its longest wait/,
-    );
+    expect(
+      of({ waitSec: 6 })!
+        .for.map(x => write(x))
+        .join(),
+    ).toMatch(/It was pressed for 0\.\d+ of the usual time/);
+    expect(
+      of({ placedAfterMin: 2 }, 'hot-body')!
+        .for.map(x => write(x))
+        .join(),
+    ).toMatch(/came after 2(\.0)? of its longest wait/);
     expect(of({ placedAfterMin: 0.2 }, 'hot-body')?.for.join() ?? '').not.toMatch(/longest wait/);
   });
 
@@ -432,7 +446,7 @@ describe('a failure as somebody tells it', () => {
       [null, /not filled in right/],
     ] as const) {
       const found = explainCase(data);
-      expect(found.ok ? '' : found.problem.say).toMatch(words);
+      expect(write(found.ok ? '' : found.problem.say)).toMatch(words);
     }
   });
 });

@@ -175,8 +175,8 @@ export const METHOD_CAUSES: readonly Cause[] = [
     prior: -2,
     only: [{ signal: 'washHours', above: 0 }],
     evidence: [
-      { signal: 'washHours', below: 48, weight: 2.6, say: 'It was washed {} hours after it was made.' },
-      { signal: 'washHours', above: 72, weight: -2.6, say: 'It had cured for {} hours before the wash.' },
+      { signal: 'washHours', below: 48, weight: 2.6, say: 'It was washed {} after it was made.' },
+      { signal: 'washHours', above: 72, weight: -2.6, say: 'It had cured for {} before the wash.' },
       { signal: 'symptom:lost-in-use', above: 0, weight: 1.2, say: 'It was lost in the wash or in use.' },
     ],
     check: 'Does one that was washed later look better?',

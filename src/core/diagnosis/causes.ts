@@ -1,4 +1,5 @@
 import type { CautionId } from '../methods/index.ts';
+import { mm, say, type Words } from '../say/index.ts';
 import type { SignalKey } from './signals.ts';
 
 /** A statement that is met when the signal is above and/or below; `{}` in the words is the signal's value. */
@@ -25,13 +26,13 @@ export interface Cause {
   readonly evidence: readonly LikelihoodRatio[];
   readonly check: string;
   readonly rescue: string;
-  readonly prevent: string;
+  readonly prevent: Words;
   /** What can hurt in what is to be done now or next time. */
   readonly cautions?: readonly CautionId[];
   /** What a trial would change to confirm it; nothing where no choice of a plan does, only the hand. */
   readonly confirm?: Change;
   /** Other words where the sheet comes off in another way: the first that holds. */
-  readonly otherwise?: readonly (Partial<Words> & { readonly when: readonly Gate[] })[];
+  readonly otherwise?: readonly (Partial<Said> & { readonly when: readonly Gate[] })[];
 }
 
 /**
@@ -46,7 +47,7 @@ export type Change =
     };
 
 /** What a cause says there is to look at, to do now, and to do next time. */
-type Words = Pick<Cause, 'check' | 'rescue' | 'prevent' | 'cautions'>;
+type Said = Pick<Cause, 'check' | 'rescue' | 'prevent' | 'cautions'>;
 
 /** Nothing much is bare: speaks against whatever takes the picture off. */
 export const bareLittle = (weight = -2.5): LikelihoodRatio => ({
@@ -200,13 +201,13 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'bareShare', above: 0.15, weight: -1.4, say: 'More is lost than the band of an edge.' },
       { signal: 'bareShare', above: 0.3, weight: -1, say: 'Far more is lost than all edges hold.' },
       { signal: 'symptom:lifting-edge', above: 0, weight: 1.2, say: 'An edge lifts.' },
-      { signal: 'coatMm', below: 0.25, weight: 0.5, say: 'The coat was thin ({} mm).' },
+      { signal: 'coatMm', below: 0.25, weight: 0.5, say: 'The coat was thin ({}).' },
       bareLittle(-1.5),
     ],
     check: 'Lay a ruler across the place: does light show at the edge?',
     cautions: ['wet-coats'],
     rescue: 'Glue the lifting edge down with a little medium under a brush.',
-    prevent: 'Coat 2 mm beyond the picture and press the edges last.',
+    prevent: say`Coat ${mm(2)} beyond the picture and press the edges last.`,
   },
   {
     id: 'glossy-ground',
@@ -223,7 +224,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
         weight: -1.6,
         say: 'Nothing was brushed on that needs a tooth to hold.',
       },
-      { signal: 'largestBareMm2', above: 60, weight: 1, say: 'One large clean piece is missing ({} mm²).' },
+      { signal: 'largestBareMm2', above: 60, weight: 1, say: 'One large clean piece is missing ({}).' },
       { signal: 'symptom:rolled-off', above: 0, weight: 1.1, say: 'It came away as a film.' },
       { signal: 'bareShare', above: 0.4, weight: 0.7, say: 'A large part is lost.' },
       bareLittle(),
@@ -244,7 +245,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'skip:base', above: 0, weight: 0.8, say: 'The base coat was left out.' },
       { signal: 'thirst', above: 0.5, weight: 1.1, say: 'The ground drinks.' },
       { signal: 'thirst', below: 0.3, weight: -2, say: 'The ground does not drink.' },
-      { signal: 'coatMm', below: 0.35, weight: 0.7, say: 'The coat was thin for it ({} mm).' },
+      { signal: 'coatMm', below: 0.35, weight: 0.7, say: 'The coat was thin for it ({}).' },
       { signal: 'raggedShare', above: 0.5, weight: 0.6, say: 'The loss is ragged and patchy.' },
       { signal: 'symptom:faint', above: 0, weight: 0.8, say: 'The picture is faint.' },
       ...otherRungs(-1.6, -1.6),
@@ -338,7 +339,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
       { signal: 'smear', above: 0.1, weight: 1.1, say: 'It has smeared ({}).' },
       { signal: 'rewets', above: 0.5, weight: 1.7, say: 'This medium softens again in water.' },
       { signal: 'rewets', below: 0.12, weight: -1.2, say: 'This medium hardly softens in water.' },
-      { signal: 'wetMin', above: 8, weight: 1.2, say: 'It stayed wet for {} minutes before rubbing.' },
+      { signal: 'wetMin', above: 8, weight: 1.2, say: 'It stayed wet for {} before rubbing.' },
       { signal: 'raggedShare', above: 0.4, weight: 0.4, say: 'Scuffs all over.' },
       { signal: 'symptom:base-damaged', above: 0, weight: 1.6, say: 'The base coat is damaged.' },
       { signal: 'symptom:smear', above: 0, weight: 0.9, say: 'It smeared.' },
@@ -356,7 +357,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     only: [WET, WETTED],
     evidence: [
       { signal: 'skip:wet', above: 0, weight: 2, say: 'It was not wetted.' },
-      { signal: 'wetMin', below: 0.7, weight: 1.5, say: 'It was rubbed {} minutes after wetting.' },
+      { signal: 'wetMin', below: 0.7, weight: 1.5, say: 'It was rubbed {} after wetting.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 1.4, say: 'Paper will not come off.' },
       { signal: 'veil', above: 0.3, weight: 0.6, say: 'Much paper is left (veil {}).' },
       { signal: 'veil', below: 0.1, weight: -1.5, say: 'Hardly any paper is left.' },
@@ -382,7 +383,7 @@ export const COMMON_CAUSES: readonly Cause[] = [
     only: [WET, RUBBED],
     evidence: [
       { signal: 'symptom:rubbed-through', above: 0, weight: 2.2, say: 'You ticked rubbed through.' },
-      { signal: 'rounds', above: 3, weight: 1.1, say: 'It had {} rounds of rubbing.' },
+      { signal: 'rounds', above: 3, weight: 1.1, say: 'It had {} of rubbing.' },
       { signal: 'rounds', below: 2, weight: -0.8, say: 'It was rubbed only once.' },
       { signal: 'veil', below: 0.06, weight: 0.5, say: 'No paper is left to rub.' },
       {
@@ -408,13 +409,13 @@ export const COMMON_CAUSES: readonly Cause[] = [
         signal: 'roundDryH',
         below: 0.5,
         weight: 0.6,
-        say: 'It dried only {} hours between rounds: paper shows only when dry.',
+        say: 'It dried only {} between rounds: paper shows only when dry.',
       },
       { signal: 'veil', above: 0.2, weight: 2.4, say: 'There is a clear veil ({}).' },
       { signal: 'veil', above: 0.08, below: 0.2001, weight: 1.3, say: 'There is some veil ({}).' },
       { signal: 'veil', below: 0.06, weight: -3, say: 'There is hardly any veil ({}).' },
       { signal: 'rounds', below: 2, weight: 0.9, say: 'It had one round of rubbing.' },
-      { signal: 'rounds', above: 2, weight: -0.6, say: 'It had {} rounds.' },
+      { signal: 'rounds', above: 2, weight: -0.6, say: 'It had {}.' },
       {
         signal: 'veilDrop',
         above: 0.05,
@@ -451,8 +452,8 @@ export const COMMON_CAUSES: readonly Cause[] = [
     only: [WET, RUBBED],
     evidence: [
       { signal: 'coated', above: 0, weight: 2, say: 'The sheet has a gloss coat, which lets go as a whole.' },
-      { signal: 'gsm', above: 100, weight: 1, say: 'Heavy paper ({} g) leaves more behind.' },
-      { signal: 'gsm', below: 90, weight: -1.4, say: 'The paper is thin ({} g).' },
+      { signal: 'gsm', above: 100, weight: 1, say: 'Heavy paper ({}) leaves more behind.' },
+      { signal: 'gsm', below: 90, weight: -1.4, say: 'The paper is thin ({}).' },
       { signal: 'veil', above: 0.2, weight: 0.8, say: 'Much paper is left (veil {}).' },
       { signal: 'symptom:veil', above: 0, weight: 0.5, say: 'You ticked white veil.' },
       { signal: 'symptom:stuck-paper', above: 0, weight: 0.7, say: 'Paper will not come off.' },

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { type Chance, chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { Patch, TrialRecord } from '../trial/index.ts';
 import { commonCause } from './index.ts';
@@ -46,7 +47,7 @@ describe('what patches that went wrong have in common', () => {
     expect(found).toMatchObject({ kind: 'board', name: 'Board 2' });
     expect(found.likely).toBeGreaterThan(0.95);
     expect(Math.abs(found.less - 30)).toBeLessThan(6);
-    expect(found.sentence).toMatch(
+    expect(write(found.sentence)).toMatch(
       /^All on Board 2 went wrong together: \d\d points less landed there than elsewhere\./,
     );
     expect(found.patches.every(code => plan.patches.find(p => p.code === code)!.board === 1)).toBe(true);
@@ -85,7 +86,9 @@ describe('what patches that went wrong have in common', () => {
     );
     const found = commonCause(two, records)!;
     expect(found).toMatchObject({ kind: 'board', name: 'Board 2' });
-    expect(found.sentence).toContain('They are also the later half: the two cannot be told apart here.');
+    expect(write(found.sentence)).toContain(
+      'They are also the later half: the two cannot be told apart here.',
+    );
   });
 
   it('is not said of five patches, nor of what was spoilt by a slip', () => {

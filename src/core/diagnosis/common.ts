@@ -1,4 +1,5 @@
 import { Matrix, SVD } from 'ml-matrix';
+import { joined, points, say, type Words, within } from '../say/index.ts';
 import {
   carrierName,
   factorIn,
@@ -16,14 +17,14 @@ import {
 /** Some patches that have something in common, by which they may all have gone wrong. */
 export interface Common {
   /** What they share: `Board 2`, `made on 3 May`, `Soft gel medium`. */
-  readonly name: string;
+  readonly name: Words;
   readonly kind: 'board' | 'strip' | 'group' | 'batch' | 'sitting' | 'order' | 'level';
   readonly patches: readonly string[];
   /** Chance that they went wrong by what they share, and not one by one, nor by anything else that patches share. */
   readonly likely: number;
   /** How many points less landed on them than on the others. */
   readonly less: number;
-  readonly sentence: string;
+  readonly sentence: Words;
 }
 
 /** With fewer patches than this nothing is said of what they have in common. */
@@ -116,20 +117,20 @@ function likeliest(
   const { group, less } = best;
   const patches = seen.filter(s => group.codes.has(s.patch.code)).map(s => s.patch.code);
   const also = group.also?.length
-    ? ` They are also ${group.also.join(' and ')}: the two cannot be told apart here.`
+    ? say` They are also ${joined(group.also, ' and ')}: the two cannot be told apart here.`
     : '';
-  const sentence = `${group.words} went wrong together: ${less.toFixed(0)} points less landed there than elsewhere. ${group.so}${also}`;
+  const sentence = say`${group.words} went wrong together: ${points(less)} less landed there than elsewhere. ${group.so}${also}`;
   return { name: group.name, kind: group.kind, patches, likely, less, sentence };
 }
 
 interface Group {
   readonly kind: Common['kind'];
-  readonly name: string;
-  readonly words: string;
-  readonly so: string;
+  readonly name: Words;
+  readonly words: Words;
+  readonly so: Words;
   readonly codes: ReadonlySet<string>;
   /** What else just these patches share. */
-  readonly also?: readonly string[];
+  readonly also?: readonly Words[];
 }
 
 /** All that patches of a trial may share. */
@@ -198,8 +199,8 @@ function groupsOf(plan: TrialPlan, records: readonly TrialRecord[], seen: readon
       level => {
         const name = levelName(namesOf(plan), factor.key, factor.levels[level]);
         return {
-          ...{ kind: 'level', name, words: `All with ${name}` },
-          so: `That is ${factorIn(plan, factor.key).toLowerCase()} itself, on every board alike.`,
+          ...{ kind: 'level', name, words: say`All with ${name}` },
+          so: say`That is ${within(factorIn(plan, factor.key))} itself, on every board alike.`,
         };
       },
     );

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { METHODS } from '../methods/index.ts';
 import { planOf } from '../questions/example.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chosenOf, levelNames } from '../trial/index.ts';
 import type { Cause } from './causes.ts';
@@ -15,7 +16,7 @@ const confirmed = (id: string, of = plan, at = patch) =>
   confirmingTrial(of, at, cause(id), STARTER_SHELF, identity);
 const made = (id: string, of = plan, at = patch) => {
   const found = confirmed(id, of, at);
-  if (!found.ok) throw new Error(`${id}: ${found.problem.say}`);
+  if (!found.ok) throw new Error(`${id}: ${write(found.problem.say)}`);
   return found.value;
 };
 
@@ -60,7 +61,7 @@ describe('the trial that tells whether something was the cause', () => {
     const hand = confirmed('dust');
     expect(!hand.ok && [hand.problem.code, hand.problem.wayOut]).toEqual([
       'by-hand',
-      `Make one more with care: ${cause('dust').prevent}`,
+      `Make one more with care: ${write(cause('dust').prevent)}`,
     ]);
     const lonely = {
       ...STARTER_SHELF,

@@ -1,6 +1,7 @@
 import { type Identity, type PlanRequest, planTrial, requestOf } from '../design/index.ts';
 import { FACTORS, type FactorKey } from '../factors/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { say, within } from '../say/index.ts';
 import { SHELF_KINDS, type Shelf, type ShelfItem } from '../shelf/index.ts';
 import { chosenOf, type Patch, settingsOf, type TrialPlan } from '../trial/index.ts';
 import type { Cause, Change } from './causes.ts';
@@ -27,7 +28,7 @@ export function confirmingTrial(
     return bad(
       'by-hand',
       'No choice of a plan tells this one: it is in how it was done.',
-      `Make one more with care: ${cause.prevent}`,
+      say`Make one more with care: ${cause.prevent}`,
     );
   const settings = settingsOf(plan, patch);
   const shelf = withUsed(onShelf, plan);
@@ -35,7 +36,7 @@ export function confirmingTrial(
   const others = othersFor(change, own, shelf, settings.method.options).slice(0, TRIED);
   let why: Outcome<TrialPlan> = bad(
     'nothing-else',
-    `There is nothing else to take for “${FACTORS[change.factor].name.toLowerCase()}” here.`,
+    `There is nothing else to take for “${within(FACTORS[change.factor].name)}” here.`,
     'Put another on the shelf, or plan it by hand.',
   );
   for (const other of others) {
@@ -104,7 +105,7 @@ function requestFor(
   const { method = plan.method, picture, ...usual } = chosenOf(plan, patch.levels);
   return {
     ...asked,
-    name: `Was it this: ${cause.name.charAt(0).toLowerCase()}${cause.name.slice(1)}?`.slice(0, 80),
+    name: `Was it this: ${within(cause.name)}?`.slice(0, 80),
     question: `${patch.code} of “${plan.name}”: made as it was, and with one thing changed.`.slice(0, 400),
     method: String(method),
     factors: [{ key, levels: [own, other] }],

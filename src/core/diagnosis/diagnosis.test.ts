@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { write } from '../say/index.ts';
 import { SYMPTOMS, type SymptomId } from '../symptoms/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { BarePatch, Reading, TrialRecord } from '../trial/index.ts';
@@ -105,12 +106,17 @@ describe('an explanation', () => {
       ...made(1, 1.6, 180),
       ...readingFor(patch.code, 1, { landed: 55, bare: [bare('ragged', 200)] }),
     ]);
-    expect(first.for[0].say).toMatch(/only 0\.\d+ of the drying time/);
+    expect(write(first.for[0].say)).toMatch(/only 0\.\d+ of the drying time/);
     const bubbles = explain(plan, patch, [
       ...made(1, 1.6, DAY),
       ...readingFor(patch.code, 1, { landed: 50, bare: [bare('round', 200)] }),
     ]).find(e => e.cause.id === 'air-bubbles')!;
-    expect(bubbles.against.map(a => a.say).join(' ')).toMatch(/Too much is lost for bubbles/);
+    expect(
+      bubbles.against
+        .map(a => a.say)
+        .map(x => write(x))
+        .join(' '),
+    ).toMatch(/Too much is lost for bubbles/);
   });
   it('is not made up when nothing is wrong or nothing is known', () => {
     expect(explain(plan, patch, [])).toEqual([]);
@@ -131,7 +137,7 @@ describe('the causes', () => {
   it('are at least ten, each with a check, a rescue and a prevention', () => {
     expect(CAUSES.length).toBeGreaterThanOrEqual(10);
     for (const c of CAUSES)
-      for (const words of [c.check, c.rescue, c.prevent]) expect(words.length).toBeGreaterThan(4);
+      for (const words of [c.check, c.rescue, c.prevent]) expect(write(words).length).toBeGreaterThan(4);
   });
   it('have evidence both for and against, and name only symptoms that exist', () => {
     const ids = new Set<string>(SYMPTOMS.map(s => s.id));

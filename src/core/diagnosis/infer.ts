@@ -1,10 +1,11 @@
+import { joined, type Words } from '../say/index.ts';
 import type { Cause, LikelihoodRatio } from './causes.ts';
 import { inQuestion } from './gates.ts';
-import { SHAPES, type SignalKey, type Signals } from './signals.ts';
+import { SHAPES, type SignalKey, type Signals, saidOf } from './signals.ts';
 
 /** One piece of evidence that was met, in words, and how strongly it speaks. */
 export interface Weighed {
-  readonly say: string;
+  readonly say: Words;
   /** Natural log of the likelihood ratio; above 0 speaks for the cause. */
   readonly weight: number;
   readonly signal: string;
@@ -34,18 +35,19 @@ const SOUND = 2;
 /** What is kept for two causes at once, beside the odds of each. */
 const BOTH = 0.5;
 
-const shown = (v: number) =>
-  Math.abs(v) >= 10 ? v.toFixed(0) : Math.abs(v) >= 1 ? v.toFixed(1) : v.toFixed(2);
-
 const holds = ({ above, below }: LikelihoodRatio, value: number): boolean =>
   (above === undefined || value > above) && (below === undefined || value < below);
+
+/** What speaks, with the signal's value in the place that is left for it. */
+const withValue = ({ say: text, signal }: LikelihoodRatio, value: number): Words =>
+  joined(text.split('{}'), saidOf(signal, value));
 
 /** The evidence of a cause that is met, in the order in which it is written down. */
 export const metBy = (cause: Cause, signals: Signals): Weighed[] =>
   cause.evidence.flatMap(e => {
     const value = signals[e.signal];
     return value !== undefined && holds(e, value)
-      ? [{ say: e.say.replace('{}', shown(value)), weight: e.weight, signal: e.signal }]
+      ? [{ say: withValue(e, value), weight: e.weight, signal: e.signal }]
       : [];
   });
 

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { findMethod } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { requestFor } from '../questions/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { openMinutes } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
@@ -179,7 +181,7 @@ describe('signals from when it was done', () => {
 
   it('know how soon a finish was coated again, and when a wash came after it was made', () => {
     const asks = requestFor(findMethod('tissue-embed')!, STARTER_SHELF);
-    if (!asks.ok) throw new Error(asks.problem.say);
+    if (!asks.ok) throw new ProblemError(asks.problem);
     const finish = STARTER_SHELF.finishes.find(f => f.coats > 1 && f.waitHours > 0)!;
     const made = planTrial(
       {
@@ -191,7 +193,7 @@ describe('signals from when it was done', () => {
       STARTER_SHELF,
       { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 },
     );
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     const own: TrialPlan = { ...made.value, wear: ['wash'] };
     const [first] = own.patches;
     const at = (name: string, minute: number, round = 1) => step(name, minute, round, first.code);
@@ -319,10 +321,10 @@ describe('weighing a cause', () => {
       'Tone 10.',
       'Tone 123.',
     ]);
-    expect(weigh(cause, { stain: 0.046 }).met[0].say).toBe('Stain 0.05.');
-    expect(weigh({ ...cause, evidence: [{ ...cause.evidence[1], below: 2 }] }, { stain: 1 }).met[0].say).toBe(
-      'Stain 1.0.',
-    );
+    expect(write(weigh(cause, { stain: 0.046 }).met[0].say)).toBe('Stain 0.05.');
+    expect(
+      write(weigh({ ...cause, evidence: [{ ...cause.evidence[1], below: 2 }] }, { stain: 1 }).met[0].say),
+    ).toBe('Stain 1.0.');
   });
 
   it('knows trouble from its first trace on', () => {

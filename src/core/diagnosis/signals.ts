@@ -1,6 +1,18 @@
 import { type MeasureSignal, measureSignals } from '../measures/index.ts';
 import { type Does, type Method, waitsForDrying } from '../methods/index.ts';
 import { type PatchProgress, progressOf, skippedOf } from '../progress/index.ts';
+import {
+  colourOff,
+  grams,
+  many,
+  minutes,
+  mm,
+  mm2,
+  percent,
+  type Quantity,
+  thick,
+  veil,
+} from '../say/index.ts';
 import { FINISHES, isOne, MEDIUMS, PREPARATIONS, SUBSTRATES, TOOLS } from '../shelf/index.ts';
 import { handsOnMin, isShortWait, openMinutes, waitAfter } from '../steps/index.ts';
 import type { SymptomId } from '../symptoms/index.ts';
@@ -84,6 +96,33 @@ export const SHAPES: ReadonlySet<SignalKey> = new Set([
   ...(['roundShare', 'streakShare', 'edgeShare'] as const),
   ...(['cornerShare', 'raggedShare', 'speckleShare'] as const),
 ]);
+
+/** What a signal's value is a number of, for those that are said with one and are no bare ratio. */
+const AS_QUANTITY: Partial<Record<SignalKey, (value: number) => Quantity>> = {
+  coatMm: thick,
+  largestBareMm2: value => mm2(value, { places: 0 }),
+  smear: value => mm(value, { places: 2 }),
+  stain: value => percent(100 * value, { places: 0 }),
+  pale: value => percent(100 * value, { places: 0 }),
+  tone: colourOff,
+  ...{ veil, veilDrop: veil },
+  gsm: value => grams(value, { places: 0 }),
+  wetMin: minutes,
+  ...{ washHours: value => minutes(60 * value), roundDryH: value => minutes(60 * value) },
+  rounds: value => many(value, 'round'),
+};
+
+/**
+ * A signal's value as it is said: a quantity of its own kind, or a bare number of two figures.
+ *
+ * @example write(saidOf('coatMm', 0.2)); // => '0.2 mm'
+ * @example write(saidOf('waitRatio', 1.34)); // => '1.3'
+ */
+export const saidOf = (signal: SignalKey, value: number): Quantity =>
+  AS_QUANTITY[signal]?.(value) ?? {
+    ...{ kind: 'number', value },
+    places: Math.abs(value) >= 10 ? 0 : Math.abs(value) >= 1 ? 1 : 2,
+  };
 
 const MIN = 60_000;
 const yes = (is: boolean) => (is ? 1 : 0);

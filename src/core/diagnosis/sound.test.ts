@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
 import type { Cause } from './causes.ts';
 import { isTroubled, soundRatio } from './explain.ts';
 import { explainCase } from './index.ts';
@@ -18,7 +19,7 @@ const told = (landed: number, more: object = {}, rest: object = {}) => {
     ...{ id: 'a', method: 'wet-rub', reading: { landed, veil: 0.03, bareShapes: { round: 1 }, ...more } },
     ...rest,
   });
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 

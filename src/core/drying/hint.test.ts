@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { compareMethods } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { settingsOf } from '../trial/index.ts';
@@ -29,7 +30,7 @@ describe('when the coats of a trial are likely dry', () => {
       STARTER_SHELF,
       [],
     );
-    if (!both.ok) throw new Error(both.problem.say);
+    if (!both.ok) throw new ProblemError(both.problem);
     const plan = examplePlan(both.value);
     const coats = new Map(
       plan.patches.map(p => {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { patchStatus, progressOf } from '../progress/index.ts';
 import { howLong, requestFor } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
@@ -62,7 +63,7 @@ const FINISHES: Factor[] = [{ key: 'finish', levels: ['clear-wax', 'water-varnis
 /** A plan of a method that ends with a finish where it has one, with a medium of its own where one is named. */
 function finished(method: string, medium?: string): TrialPlan {
   const asks = requestFor(METHODS.find(m => m.id === method)!, STARTER_SHELF);
-  if (!asks.ok) throw new Error(asks.problem.say);
+  if (!asks.ok) throw new ProblemError(asks.problem);
   const usual = { ...asks.value.usual, ...(medium ? { medium } : {}) };
   const made = planTrial(
     {
@@ -74,7 +75,7 @@ function finished(method: string, medium?: string): TrialPlan {
     STARTER_SHELF,
     { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 },
   );
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 }
 
@@ -387,12 +388,12 @@ describe('the drying line', () => {
 describe('the best short wait', () => {
   const film = METHODS.find(m => m.id === 'film-pull')!;
   const request = howLong(film, STARTER_SHELF);
-  if (!request.ok) throw new Error(request.problem.say);
+  if (!request.ok) throw new ProblemError(request.problem);
   const made = planTrial(request.value, STARTER_SHELF, {
     createdAt: new Date(T0).toISOString(),
     random: () => 0.4,
   });
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   const ladder: TrialPlan = made.value;
   /** A ladder whose patches landed best after 50 s. */
   const climbed = (best = 50): TrialRecord[] =>

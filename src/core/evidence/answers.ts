@@ -2,6 +2,7 @@ import studentCdf from '@stdlib/stats-base-dists-t-cdf';
 import { surePercent } from '../findings/index.ts';
 import { fisher } from '../models/index.ts';
 import { DISAGREEMENTS } from '../questions/index.ts';
+import { joined, many, percent, say, sure, type Words, within, write } from '../say/index.ts';
 import { foresee, type Made, type Pool, unsureOf } from './pool.ts';
 import { type EvidenceRow, THINGS, type Thing } from './row.ts';
 import { thingName } from './rows.ts';
@@ -24,7 +25,7 @@ export interface Answer {
   readonly things: readonly { readonly thing: Thing; readonly name: string; readonly count: Count }[];
   /** What is least known of it, and would teach most: a thing, or two together. */
   readonly teaches: { readonly things: readonly Thing[]; readonly words: string };
-  readonly sentence: string;
+  readonly sentence: Words;
 }
 
 export interface Count {
@@ -52,7 +53,6 @@ function rangeOf(values: readonly number[]): Range {
   };
 }
 
-const plural = (count: number, one: string, more = `${one}s`) => `${count} ${count === 1 ? one : more}`;
 const inTen = (share: number): string => {
   const times = Math.round(10 * share);
   return times === 10 ? 'nearly always' : times === 0 ? 'hardly ever' : `${times} times in 10`;
@@ -78,15 +78,15 @@ export function answer(pool: Pool, made: Made): Answer | undefined {
     .filter(([block]) => block !== 'trial' && !block.startsWith('varied'))
     .sort((a, b) => b[1] - a[1]);
   const names = (least?.[0] ?? 'method').split(' ') as Thing[];
-  const said = names.map(t => made.used[t].name.toLowerCase());
+  const said = names.map(t => within(made.used[t].name));
   const words = `Least is known of ${said.join(' with ')}: a trial that compares ${names.length > 1 ? 'them with another pair' : 'it with what you know'} would teach most.`;
   const range = pool.good.length
-    ? ` Where it works, ${lands.value.toFixed(0)} % lands, give or take (${lands.lo.toFixed(0)} to ${lands.hi.toFixed(0)} %).`
+    ? say` Where it works, ${percent(lands.value, { places: 0 })} lands, give or take (${lands.lo.toFixed(0)} to ${percent(lands.hi, { places: 0 })}).`
     : '';
   return {
     ...{ works, lands, exactly, things },
     teaches: { things: names, words },
-    sentence: `It works about ${inTen(works.value)} (anything from ${surePercent(works.lo)} to ${surePercent(works.hi)} %).${range}`,
+    sentence: say`It works about ${inTen(works.value)} (anything from ${surePercent(works.lo)} to ${sure(works.hi)}).${range}`,
   };
 }
 
@@ -103,7 +103,7 @@ export interface Known {
   /** The mean of what landed, %; what failed landed nothing. */
   readonly landed?: number;
   readonly last: string;
-  readonly sentence: string;
+  readonly sentence: Words;
 }
 
 /**
@@ -126,7 +126,7 @@ export function knownIn(rows: readonly EvidenceRow[]): Known[] {
       const [kept, judged] = [sum(r => r.kept), sum(r => r.judged)];
       const [worked, tried] = [landed.length, sum(patchesOf)];
       const trials = [...new Set(own.map(r => r.code))];
-      const what = `${medium.name} on ${substrate.name.toLowerCase()}, ${method.name.toLowerCase()}`;
+      const what = `${medium.name} on ${within(substrate.name)}, ${within(method.name)}`;
       const often = judged ? `${kept} of ${judged} kept` : `${worked} of ${tried} worked`;
       return {
         ...{ medium: medium.name, substrate: substrate.name, method: method.name },
@@ -136,19 +136,21 @@ export function knownIn(rows: readonly EvidenceRow[]): Known[] {
           .map(r => r.at)
           .sort()
           .at(-1)!,
-        sentence: `${what}: ${often} in ${plural(trials.length, 'trial')}.`,
+        sentence: say`${what}: ${often} in ${many(trials.length, 'trial')}.`,
       };
     })
     .sort(
       (a, b) =>
-        b.trials.length - a.trials.length || b.tried - a.tried || a.sentence.localeCompare(b.sentence),
+        b.trials.length - a.trials.length ||
+        b.tried - a.tried ||
+        write(a.sentence).localeCompare(write(b.sentence)),
     );
 }
 
 /** How sure it is which level of something is best. */
 export interface Compared {
   readonly key: string;
-  readonly levels: readonly { readonly id: string; readonly name: string; readonly best: number }[];
+  readonly levels: readonly { readonly id: string; readonly name: Words; readonly best: number }[];
   readonly trials: number;
   readonly patches: number;
 }
@@ -173,7 +175,7 @@ export function comparedIn(pool: Pool, method: string, key: string): Compared | 
     if (level) varied.set(row.trial, (varied.get(row.trial) ?? new Set()).add(level.id));
   }
   const own = inMethod.filter(r => (varied.get(r.trial)?.size ?? 0) > 1);
-  const levels = new Map<string, { name: string; rows: EvidenceRow[] }>();
+  const levels = new Map<string, { name: Words; rows: EvidenceRow[] }>();
   for (const row of own) {
     const level = levelOf(row);
     if (!level) continue;
@@ -213,22 +215,23 @@ export function comparedIn(pool: Pool, method: string, key: string): Compared | 
 const SETTLED = 0.8;
 
 /** {@link comparedIn} in a sentence. */
-export function comparedSentence({ levels, trials, patches }: Compared): string {
+export function comparedSentence({ levels, trials, patches }: Compared): Words {
   const [first, ...rest] = levels;
-  const from = `${plural(patches, 'patch', 'patches')} in ${plural(trials, 'trial')}`;
+  const from = say`${many(patches, 'patch')} in ${many(trials, 'trial')}`;
   if (first.best >= SETTLED)
-    return `${first.name} rather than ${rest.map(l => l.name).join(' or ')}: ${surePercent(first.best)} % sure, from ${from}.`;
-  return `Not settled: ${levels
-    .filter(l => l.best >= 0.1)
-    .map(l => `${l.name} (${surePercent(l.best)} %)`)
-    .join(', ')}, from ${from}.`;
+    return say`${first.name} rather than ${joined(
+      rest.map(l => l.name),
+      ' or ',
+    )}: ${sure(first.best)} sure, from ${from}.`;
+  const open = levels.filter(l => l.best >= 0.1).map(l => say`${l.name} (${sure(l.best)})`);
+  return say`Not settled: ${joined(open, ', ')}, from ${from}.`;
 }
 
 /** One of the things that makers disagree about, as far as this workshop knows. */
 export interface Settled {
   readonly id: string;
   readonly ask: string;
-  readonly sentence: string;
+  readonly sentence: Words;
   readonly known: boolean;
 }
 
@@ -244,11 +247,12 @@ export function disagreementsIn(pool: Pool): Settled[] {
       ...{ id, ask },
       known: found.length > 0,
       sentence: found.length
-        ? found
-            .map(c =>
-              found.length > 1 ? `${thingName(c.key)}: ${comparedSentence(c)}` : comparedSentence(c),
-            )
-            .join(' ')
+        ? joined(
+            found.map(c =>
+              found.length > 1 ? say`${thingName(c.key)}: ${comparedSentence(c)}` : comparedSentence(c),
+            ),
+            ' ',
+          )
         : 'Not yet: no trial of yours compares it.',
     };
   });
@@ -256,7 +260,7 @@ export function disagreementsIn(pool: Pool): Settled[] {
 
 /** Two trials that say the opposite of each other. */
 export interface Contradiction {
-  readonly sentence: string;
+  readonly sentence: Words;
   readonly trials: readonly [string, string];
 }
 
@@ -270,7 +274,7 @@ interface Said {
   readonly code: string;
   readonly first: number;
   readonly second: number;
-  readonly names: readonly [string, string];
+  readonly names: readonly [Words, Words];
 }
 
 /**
@@ -315,7 +319,7 @@ export function contradictionsIn(rows: readonly EvidenceRow[]): Contradiction[] 
       ? [
           {
             trials: [up.code, down.code] as const,
-            sentence: `Trial ${up.code} says ${up.names[0]} rather than ${up.names[1]}, trial ${down.code} the opposite: something else differed between them.`,
+            sentence: say`Trial ${up.code} says ${up.names[0]} rather than ${up.names[1]}, trial ${down.code} the opposite: something else differed between them.`,
           },
         ]
       : [];
@@ -349,7 +353,7 @@ function aheadByChance(x: Side, y: Side, { sd, df }: { sd: number; df: number })
 function sidesIn(rows: readonly EvidenceRow[]) {
   const things = THINGS.filter(t => new Set(rows.map(r => r.used[t].id)).size > 1).map(t => ({
     key: t as string,
-    of: (r: EvidenceRow): { id: string; name: string } | undefined => r.used[t],
+    of: (r: EvidenceRow): { id: string; name: Words } | undefined => r.used[t],
   }));
   const keys = [...new Set(rows.flatMap(r => r.varied.map(v => v.key)))].map(key => ({
     key,

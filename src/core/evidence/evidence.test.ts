@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { settingsOf, type TrialRecord } from '../trial/index.ts';
 import {
@@ -105,7 +106,7 @@ describe('partial pooling', () => {
     expect(never.teaches.words).toMatch(
       /^Least is known of [a-z ]+: a trial that compares (it|them) with [a-z ]+ would teach most\.$/,
     );
-    expect(never.sentence).toMatch(/^It works about .* Where it works, \d+ % lands/);
+    expect(write(never.sentence)).toMatch(/^It works about .* Where it works, \d+ % lands/);
     for (const r of [never.works, never.lands]) expect(r.lo).toBeLessThanOrEqual(r.value);
   });
 
@@ -146,7 +147,7 @@ describe('partial pooling', () => {
     expect(answer(poolOf([]), ask({}))).toBeUndefined();
     const failedOnly = poolOf([row({ failed: 4 })]);
     expect(answer(failedOnly, ask({}))!.works.value).toBeLessThan(0.6);
-    expect(answer(failedOnly, ask({}))!.sentence).not.toMatch(/lands/);
+    expect(write(answer(failedOnly, ask({}))!.sentence)).not.toMatch(/lands/);
     for (const v of foresee(pool, ask({ medium: '?' })).lands) expect(v >= 0 && v <= 100).toBe(true);
     const unsure = unsureOf(pool, ask({ medium: 'lavender oil' }));
     expect(unsure.get('medium')).toBeGreaterThan(unsure.get('substrate')!);
@@ -159,7 +160,7 @@ describe('what is best over all trials', () => {
     expect(found.levels[0].id).toBe('matte');
     expect(found.levels[0].best).toBeGreaterThan(0.95);
     expect(found.levels.reduce((s, l) => s + l.best, 0)).toBeCloseTo(1, 6);
-    expect(comparedSentence(found)).toMatch(
+    expect(write(comparedSentence(found))).toMatch(
       /^matte rather than gel: 9\d % sure, from 120 patches in 20 trials\.$/,
     );
     expect(comparedIn(pool, 'wet-rub', 'donor')).toBeUndefined();
@@ -194,9 +195,9 @@ describe('what is best over all trials', () => {
     }));
     const found = comparedIn(poolOf(same), 'wet-rub', 'medium')!;
     expect(found.levels[0].best).toBeLessThan(0.9);
-    expect(comparedSentence({ ...found, levels: found.levels.map(l => ({ ...l, best: 0.5 })) })).toMatch(
-      /^Not settled: .* \(50 %\), .* \(50 %\), from/,
-    );
+    expect(
+      write(comparedSentence({ ...found, levels: found.levels.map(l => ({ ...l, best: 0.5 })) })),
+    ).toMatch(/^Not settled: .* \(50 %\), .* \(50 %\), from/);
   });
 
   it('answers the disagreements it has trials for, and says “not yet” of the rest', () => {
@@ -208,7 +209,7 @@ describe('what is best over all trials', () => {
     const all = disagreementsIn(poolOf([...many, ...rows]));
     expect(all).toHaveLength(12);
     const said = (id: string) => all.find(d => d.id === id)!;
-    expect(said('how-long-dry').sentence).toMatch(/^24 h rather than 4 h: \d\d % sure/);
+    expect(write(said('how-long-dry').sentence)).toMatch(/^24 h rather than 4 h: \d\d % sure/);
     expect(said('any-glue')).toMatchObject({ known: true });
     expect(said('fresh-copies')).toMatchObject({
       known: false,
@@ -229,8 +230,8 @@ describe('what is best over all trials', () => {
     );
     const all = disagreementsIn(poolOf(trim));
     const said = (id: string) => all.find(d => d.id === id)!;
-    expect(said('trim-or-margin').sentence).toMatch(/^trimmed rather than margin: \d\d % sure/);
-    expect(said('trim-or-margin').sentence).not.toContain('0.8');
+    expect(write(said('trim-or-margin').sentence)).toMatch(/^trimmed rather than margin: \d\d % sure/);
+    expect(write(said('trim-or-margin').sentence)).not.toContain('0.8');
     expect(said('flawless-or-broken').known).toBe(false);
     // Two trials that each used one paper compare none.
     const apart = ['copy', 'heavy'].map((donor, i) =>
@@ -244,7 +245,7 @@ describe('what is best over all trials', () => {
       row({ trial: 'w', varied: [level('dryHours', '24 h')], dry: 0.8, landed: about(88, 5, 3) }),
     ];
     const dry = disagreementsIn(poolOf(waits)).find(d => d.id === 'how-long-dry')!;
-    expect(dry.sentence).toMatch(
+    expect(write(dry.sentence)).toMatch(
       /^24 h rather than (5 h or 8 h|8 h or 5 h): \d\d % sure, from 15 patches in 1 trial\.$/,
     );
   });
@@ -327,7 +328,7 @@ describe('what is known', () => {
       ),
       row({ trial, code: trial, landed: [50, 52] }),
     ];
-    expect(contradictionsIn([...water('CX', 90, 60), ...water('KN', 60, 90)])[0].sentence).toMatch(
+    expect(write(contradictionsIn([...water('CX', 90, 60), ...water('KN', 60, 90)])[0].sentence)).toMatch(
       /^Trial CX says damp rather than soak, trial KN the opposite/,
     );
     expect(contradictionsIn([...pair('CX', 90, 60), ...pair('KN', 80, 60)])).toEqual([]);

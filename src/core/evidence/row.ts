@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { KeptWords } from '../say/schema.ts';
 
 /** What evidence is kept of, by the things that were used. */
 export const THINGS = ['method', 'medium', 'donor', 'substrate', 'preparation', 'printer'] as const;
@@ -25,7 +26,7 @@ export const EvidenceRow = v.object({
   coat: number,
   rounds: number,
   /** Other things that its trial varied, `key=level`, with the level in words. */
-  varied: v.array(v.object({ key: v.string(), level: v.string(), name: v.string() })),
+  varied: v.array(v.object({ key: v.string(), level: v.string(), name: KeptWords(300) })),
   /** What landed of those that worked, %. */
   landed: v.array(number),
   failed: number,

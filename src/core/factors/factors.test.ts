@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { FACTOR_KEYS, FACTORS, factorName, levelName, timeUnit } from './index.ts';
 
@@ -39,17 +40,17 @@ describe('a level in words', () => {
     ['rounds', 1, '1 round'],
     ['rounds', 3, '3 rounds'],
   ] as const)('of %s: %s is “%s”', (key, value, words) => {
-    expect(levelName(STARTER_SHELF, key, value)).toMatch(new RegExp(`^${words}`));
+    expect(write(levelName(STARTER_SHELF, key, value))).toMatch(new RegExp(`^${words}`));
   });
 
   it('takes a method’s own choices by their names', () => {
     const options = { trim: [{ id: 'margin', name: '5 mm left round it' }] };
-    expect(levelName({ options }, 'trim', 'margin')).toBe('5 mm left round it');
+    expect(write(levelName({ options }, 'trim', 'margin'))).toBe('5 mm left round it');
   });
 
   it('is the id where nothing of that id is known, so that an old plan still reads', () => {
-    expect(levelName(STARTER_SHELF, 'medium', 'whale-oil')).toBe('whale-oil');
-    expect(levelName({}, 'removal', 'gone')).toBe('gone');
+    expect(write(levelName(STARTER_SHELF, 'medium', 'whale-oil'))).toBe('whale-oil');
+    expect(write(levelName({}, 'removal', 'gone'))).toBe('gone');
   });
 });
 

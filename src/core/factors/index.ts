@@ -1,5 +1,5 @@
+import { many, minutes, named, type Quantity, thick, type Words } from '../say/index.ts';
 import type { Shelf, ShelfKind } from '../shelf/index.ts';
-import { span } from '../units/index.ts';
 
 /** A choice that a method offers besides what is on the shelf, such as where the coat goes. */
 export interface Choice {
@@ -155,9 +155,21 @@ type Named = {
 /**
  * A level in words, e.g. `Soft gel medium`, `6 h`, `45 s`, `0.4 mm`, `2 rounds`.
  *
- * @example levelName(shelf, 'coatMm', 0.4); // => '0.4 mm'
+ * @example write(levelName(shelf, 'coatMm', 0.4)); // => '0.4 mm'
  */
-export function levelName(used: Named | Shelf, key: FactorKey, value: string | number): string {
+export const levelName = (used: Named | Shelf, key: FactorKey, value: string | number): Words => {
+  const kind = FACTORS[key];
+  return kind.levels === 'numbers'
+    ? numberLevel(kind.unit, Number(value))
+    : named(nameOf(used, key, value), 'level');
+};
+
+function numberLevel(unit: 'h' | 'mm' | '', value: number): Quantity {
+  if (unit === 'h') return hours(value);
+  return unit === 'mm' ? thick(value) : many(value, 'round');
+}
+
+function nameOf(used: Named | Shelf, key: FactorKey, value: string | number): string {
   const kind = FACTORS[key];
   switch (kind.levels) {
     case 'methods':
@@ -171,14 +183,12 @@ export function levelName(used: Named | Shelf, key: FactorKey, value: string | n
     case 'options':
       return (used as Named).options?.[kind.option]?.find(o => o.id === value)?.name ?? String(value);
     case 'numbers':
-      if (kind.unit === 'h') return hours(Number(value));
-      if (kind.unit === 'mm') return `${value} mm`;
-      return `${value} ${value === 1 ? 'round' : 'rounds'}`;
+      return String(value);
   }
 }
 
 /** Hours as people say them; whole hours stay hours up to two days. */
-const hours = (h: number) => (h >= 1.5 && h <= 48 ? `${Math.round(h * 10) / 10} h` : span(h * 60));
+const hours = (h: number): Quantity => minutes(h * 60, h >= 1.5 && h <= 48 ? { places: 1 } : {});
 
 /** How a finished piece may be worn on purpose (docs/HANDBOOK.md §10). */
 export const WEAR_TESTS = ['dry-rub', 'wet-rub', 'tape', 'water', 'wash', 'bend', 'sun', 'heat'] as const;

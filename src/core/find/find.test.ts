@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { keptFrom } from '../recipe/index.ts';
 import { recipesIn } from '../recipe-book/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { summaryOf } from '../summary/index.ts';
 import { readingFor } from '../trial/example.ts';
@@ -42,7 +43,7 @@ const titles = (words: string, narrowed = {}) => findIn(notebook, words, narrowe
 describe('the notebook searched', () => {
   it('tells of a recipe what it is made with, and finds it by how it is done too', () => {
     const recipe = notebook.entries.find(e => e.kind === 'recipe')!;
-    expect(recipe.about).toMatch(/^The office laser.*humidity$/);
+    expect(write(recipe.about)).toMatch(/^The office laser.*humidity$/);
     expect(titles('fingers', { kind: 'recipe' })).toEqual(['Gauge, our way']);
   });
 
@@ -51,7 +52,7 @@ describe('the notebook searched', () => {
     const said = (of: typeof run | typeof other) =>
       entriesOf([summaryOf({ plan: of, records: [] })], [], STARTER_SHELF, [])
         .slice(0, 2)
-        .map(e => [e.says, e.about.match(/\d+ \w+, \d+ read/)?.[0]]);
+        .map(e => [e.says, write(e.about).match(/\d+ \w+, \d+ read/)?.[0]]);
     expect(said(run)).toEqual([
       ['pieces', '1 piece, 0 read'],
       ['piece', undefined],

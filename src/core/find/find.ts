@@ -2,6 +2,7 @@ import MiniSearch from 'minisearch';
 import { CAUSES } from '../diagnosis/index.ts';
 import { findMethod, type Method } from '../methods/index.ts';
 import type { RecipeBook } from '../recipe-book/index.ts';
+import { joined, many, percent, say, type Words, write } from '../say/index.ts';
 import { SHELF_KINDS, type Shelf, type ShelfItem } from '../shelf/index.ts';
 import type { TrialSummary } from '../summary/index.ts';
 import { SYMPTOMS } from '../symptoms/index.ts';
@@ -19,7 +20,7 @@ export interface Entry {
   readonly says: string;
   readonly title: string;
   /** What it is about, in a line. */
-  readonly about: string;
+  readonly about: Words;
   readonly trial?: string;
   readonly code?: string;
   readonly recipe?: string;
@@ -77,7 +78,7 @@ export function entriesOf(
     entries.push({
       ...shared,
       ...{ id: t.id, kind: 'trial', says: t.real ? unit.many : 'trial', title: t.name },
-      about: `${t.question ? `${t.question} ` : ''}${t.patches} ${t.patches === 1 ? unit.one : unit.many}, ${t.read} read.`,
+      about: say`${t.question ? `${t.question} ` : ''}${many(t.patches, unit.one, unit.many)}, ${t.read} read.`,
       symptoms: [...new Set(words.patches.flatMap(p => p.symptoms))].map(symptomName),
       more: `${t.code} ${words.notes}`,
     });
@@ -85,7 +86,7 @@ export function entriesOf(
       entries.push({
         ...shared,
         ...{ id: `${t.id}/${p.code}`, kind: 'patch', says: unit.one, title: p.code, code: p.code },
-        about: `${p.levels}${p.landed === null ? '' : `, ${p.landed.toFixed(0)} % landed`} · ${t.name}`,
+        about: say`${p.levels}${p.landed === null ? '' : say`, ${percent(p.landed, { places: 0 })} landed`} · ${t.name}`,
         symptoms: p.symptoms.map(symptomName),
         more: '',
       });
@@ -97,7 +98,7 @@ export function entriesOf(
       about: said(now.card.choices.slice(0, SHOWN)),
       methods: [now.method.name],
       materials: Object.values(now.items).flatMap(item => (item ? [item.name] : [])),
-      ...{ symptoms: [], causes: [], tags: [], more: said(now.card.choices.slice(SHOWN)) },
+      ...{ symptoms: [], causes: [], tags: [], more: write(said(now.card.choices.slice(SHOWN))) },
     });
   for (const kind of SHELF_KINDS)
     for (const item of shelf[kind] as readonly (ShelfItem & { readonly kind?: string })[])
@@ -119,7 +120,11 @@ export function entriesOf(
 
 /** So many choices of a recipe are shown: printer, donor, medium, substrate, preparation, wait. */
 const SHOWN = 6;
-const said = (choices: RecipeBook['now']['card']['choices']): string => choices.map(c => c.choice).join(', ');
+const said = (choices: RecipeBook['now']['card']['choices']): Words =>
+  joined(
+    choices.map(c => c.choice),
+    ', ',
+  );
 
 /** A notebook made ready to be searched. */
 export interface Notebook {
@@ -134,7 +139,8 @@ export function notebookOf(entries: readonly Entry[]): Notebook {
   const index = new MiniSearch<Entry>({
     fields: [...FIELDS],
     extractField: (entry, field) => {
-      const value = entry[field as keyof Entry];
+      if (field === 'about') return write(entry.about);
+      const value = entry[field as Exclude<keyof Entry, 'about'>];
       return Array.isArray(value) ? value.join(' ') : String(value ?? '');
     },
     searchOptions: {

@@ -12,6 +12,7 @@ import {
   type ModelFit,
   meanRow,
 } from '../models/index.ts';
+import { agree, many, say, type Words } from '../say/index.ts';
 import { type Nest, NO_LEVEL } from '../trial/index.ts';
 
 /** One patch, as far as one response goes. */
@@ -31,7 +32,7 @@ export interface Seen {
 
 /** What is asked of the patches of a trial about one response. */
 export interface Asked {
-  readonly factors: readonly { readonly name: string; readonly levels: readonly string[] }[];
+  readonly factors: readonly { readonly name: string; readonly levels: readonly Words[] }[];
   readonly pairs: readonly (readonly [number, number])[];
   readonly nest?: Nest | undefined;
   readonly random: readonly string[];
@@ -99,7 +100,7 @@ export interface Analysis {
   readonly options: readonly (readonly number[])[];
   readonly decision?: Decision | undefined;
   /** Why there is no more, in words. */
-  readonly why?: string | undefined;
+  readonly why?: Words | undefined;
 }
 
 const levelsOf = (asked: Asked): Model => ({
@@ -109,12 +110,12 @@ const levelsOf = (asked: Asked): Model => ({
 });
 
 /** Why nothing could be fitted, in words. */
-function whyNoFit(values: readonly number[], random: readonly string[]): string {
-  const count = `${values.length} measured ${values.length === 1 ? 'patch' : 'patches'}`;
+function whyNoFit(values: readonly number[], random: readonly string[]): Words {
+  const count = many(values.length, 'measured patch');
   if (values.length > 1 && values.every(v => v === values[0]))
-    return `All ${count} came out the same: there is no scatter to tell a difference by.`;
+    return say`All ${count} came out the same: there is no scatter to tell a difference by.`;
   const what = random.length ? `effects and what patches share (${random.join(', ')})` : 'effects';
-  return `${count} ${values.length === 1 ? 'is' : 'are'} too few: at least one more is needed than there are ${what}.`;
+  return say`${count} ${agree(values.length, 'is', 'are')} too few: at least one more is needed than there are ${what}.`;
 }
 
 /**

@@ -1,5 +1,6 @@
 import betaCdf from '@stdlib/stats-base-dists-beta-cdf';
 import { chanceOf } from '../models/index.ts';
+import { joined, named, say, type Words } from '../say/index.ts';
 import type { Analysis } from './analyse.ts';
 
 /** A residual is named as astray when one so large comes by chance less often than this among all of them. */
@@ -14,27 +15,20 @@ const LEAST_SPARE = 6;
  * What speaks against the picture that was fitted, in sentences: a patch far from what its levels say, a drift along the
  * order of work, scatter that grows.
  */
-export function checksOf(
-  { fit, asked }: Analysis,
-  name: (factor: number, level: number) => string,
-): string[] {
+export function checksOf({ fit, asked }: Analysis, name: (factor: number, level: number) => Words): Words[] {
   if (!fit) return [];
   const { residuals } = fit.mixed;
   const measured = asked.patches.filter(p => !p.failed && p.value !== undefined && Number.isFinite(p.value));
   const spare = residuals.length - fit.coded.parts.q.length;
   if (spare < LEAST_SPARE) return [];
-  const found: string[] = [];
+  const found: Words[] = [];
   const stray = strayIn(residuals, fit.coded.parts.q);
   if (stray) {
     const { code, levels } = measured[stray.at];
     const far = residuals[stray.at] > 0 ? 'higher' : 'lower';
+    const own = levels.map((l, f) => (l < 0 ? '' : name(f, l))).filter(Boolean);
     found.push(
-      `${code} (${
-        levels
-          .map((l, f) => (l < 0 ? '' : name(f, l)))
-          .filter(Boolean)
-          .join(', ') || 'your usual way'
-      }) lies much ${far} than its levels say: look at it again, and at what was different when it was made.`,
+      say`${named(code, 'patch')} (${own.length ? joined(own, ', ') : 'your usual way'}) lies much ${far} than its levels say: look at it again, and at what was different when it was made.`,
     );
   }
   const order = measured.map(p => p.order);
@@ -62,7 +56,7 @@ export function checksOf(
     );
     if (groups.length === 2 && groups.every(g => g.length >= 4)) {
       const { p, more } = welch(groups[0], groups[1]);
-      if (p < UNEQUAL) found.push(`${name(f, more)} comes out less evenly than ${name(f, 1 - more)}.`);
+      if (p < UNEQUAL) found.push(say`${name(f, more)} comes out less evenly than ${name(f, 1 - more)}.`);
     }
   });
   return found;

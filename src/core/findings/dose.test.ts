@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { type Trapezoid, trapezoidsOf } from '../models/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { analyse } from './analyse.ts';
 import { type Dose, doseSentence, dosesIn } from './dose.ts';
 
@@ -60,7 +61,7 @@ describe('a number as a curve', () => {
       expect([d.openBelow, d.openAbove]).toEqual([false, false]);
       expect(d.flat).toBeLessThan(0.05);
     }
-    expect(doseSentence('Cure time', all[0], said)).toMatch(
+    expect(write(doseSentence('Cure time', all[0], said))).toMatch(
       /^Cure time: as good as it gets from \S+ h \(\S+ h to \S+ h\)\.$/,
     );
   });
@@ -82,25 +83,25 @@ describe('a number as a curve', () => {
       expect(d.from.lo).toBeGreaterThan(5);
       expect(d.to.hi).toBeLessThan(36);
     }
-    expect(doseSentence('Wait', all[0], said)).toMatch(/as good as it gets from .*; too much from /);
+    expect(write(doseSentence('Wait', all[0], said))).toMatch(/as good as it gets from .*; too much from /);
   });
 
   it('says what is still rising, what is still falling, and what makes no difference', () => {
     const rising = ladder(h => 30 + 22 * Math.log(h / 4), 3);
     expect(rising.openAbove).toBe(true);
-    expect(doseSentence('Wait', rising, said)).toBe(
+    expect(write(doseSentence('Wait', rising, said))).toBe(
       'Wait: it still gets better at 48 h; what lies beyond was not tried.',
     );
     const falling = ladder(h => 90 - 22 * Math.log(h / 4), 3);
     expect(falling.openBelow).toBe(true);
-    expect(doseSentence('Wait', falling, said)).toMatch(/still gets better at 4 h; what lies below/);
+    expect(write(doseSentence('Wait', falling, said))).toMatch(/still gets better at 4 h; what lies below/);
     const flat = ladder(() => 85, 4);
     expect(flat.flat).toBeGreaterThan(0.6);
     for (const chance of [0.8, 0.9])
-      expect(doseSentence('Wait', { ...flat, flat: chance }, said)).toMatch(
+      expect(write(doseSentence('Wait', { ...flat, flat: chance }, said))).toMatch(
         /all is as good: the least of it/,
       );
-    expect(doseSentence('Wait', { ...flat, flat: 0.79 }, said)).not.toMatch(/all is as good/);
+    expect(write(doseSentence('Wait', { ...flat, flat: 0.79 }, said))).not.toMatch(/all is as good/);
     expect(flat.flat).toBeLessThanOrEqual(1);
     expect(holds(flat.from, 4)).toBe(true);
   });

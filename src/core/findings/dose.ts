@@ -1,4 +1,5 @@
 import { type Trapezoid, trapezoidsOf } from '../models/index.ts';
+import { say, type Words, write } from '../say/index.ts';
 import { FACTORS, NO_LEVEL, type TrialPlan } from '../trial/index.ts';
 import type { Analysis } from './analyse.ts';
 
@@ -115,21 +116,23 @@ const FLAT = 0.8;
  *
  * @param said a number of the factor in words.
  */
-export function doseSentence(name: string, dose: Dose, said: (x: number) => string): string {
+export function doseSentence(name: string, dose: Dose, said: (x: number) => Words): Words {
   const { from, to, points } = dose;
   const range = (end: Dose['from']) =>
-    said(end.lo) === said(end.hi) ? said(end.x) : `${said(end.x)} (${said(end.lo)} to ${said(end.hi)})`;
+    write(said(end.lo)) === write(said(end.hi))
+      ? said(end.x)
+      : say`${said(end.x)} (${said(end.lo)} to ${said(end.hi)})`;
   const [least, most] = [points[0].x, points[points.length - 1].x];
   if (dose.flat >= FLAT)
-    return `${name}: from ${said(least)} to ${said(most)} all is as good: the least of it will do.`;
+    return say`${name}: from ${said(least)} to ${said(most)} all is as good: the least of it will do.`;
   if (dose.openAbove)
-    return `${name}: it still gets better at ${said(most)}; what lies beyond was not tried.`;
+    return say`${name}: it still gets better at ${said(most)}; what lies beyond was not tried.`;
   if (dose.openBelow)
-    return `${name}: it still gets better at ${said(least)}; what lies below was not tried.`;
-  const after = to.hi >= most * 0.97 ? '' : `; too much from ${range(to)}`;
+    return say`${name}: it still gets better at ${said(least)}; what lies below was not tried.`;
+  const after = to.hi >= most * 0.97 ? '' : say`; too much from ${range(to)}`;
   const before =
     from.lo <= least * 1.03
-      ? `${said(least)} may already be as good as it gets, most likely it is from ${said(from.x)}`
-      : `as good as it gets from ${range(from)}`;
-  return `${name}: ${before}${after}.`;
+      ? say`${said(least)} may already be as good as it gets, most likely it is from ${said(from.x)}`
+      : say`as good as it gets from ${range(from)}`;
+  return say`${name}: ${before}${after}.`;
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { comparedSentence } from '../evidence/index.ts';
+import { write } from '../say/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
@@ -60,9 +61,12 @@ describe('what was really waited', () => {
     expect(Math.max(...waits)).toBeCloseTo(41.6, 0);
     expect(Math.min(...waits)).toBeCloseTo(5.2, 0);
     const landed = effects.find(e => e.measure === 'landed')!;
-    expect(landed.levels.map(l => l.name).join()).toBe(
-      '4 h (really 5.2 h),8 h (really 10 h),16 h (really 21 h),32 h (really 1.7 days)',
-    );
+    expect(
+      landed.levels
+        .map(l => l.name)
+        .map(x => write(x))
+        .join(),
+    ).toBe('4 h (really 5.2 h),8 h (really 10 h),16 h (really 21 h),32 h (really 1.7 days)');
   });
 });
 
@@ -170,7 +174,7 @@ describe('failures', () => {
       [0, 1, 2].flatMap(m => [0, 1].map(w => seen(`${r}${m}${w}`, [m, w], m ? undefined : 80 + r, m > 0))),
     );
     const words = factorSentence(analyse(asked(only)), 0, d => `${d} points`);
-    expect(words).toBe('a is the only one that worked: b failed 8 times in 8, c failed 8 times in 8.');
+    expect(write(words)).toBe('a is the only one that worked: b failed 8 times in 8, c failed 8 times in 8.');
   });
 
   it('of a number’s level take its curve down only where its own level fails', () => {
@@ -194,12 +198,12 @@ describe('what was compared', () => {
       comparedSentence({
         ...{ levels: best.map((b, i) => ({ name: 'abc'[i], best: b })), trials: 2, patches: 9 },
       } as never);
-    expect(of(0.6, 0.3, 0.1)).toMatch(
+    expect(write(of(0.6, 0.3, 0.1))).toMatch(
       /^Not settled: a \(60 %\), b \(30 %\), c \(10 %\), from 9 patches in 2/,
     );
-    expect(of(0.6, 0.31, 0.09)).toMatch(/^Not settled: a \(60 %\), b \(31 %\), from/);
-    expect(of(0.8, 0.2)).toMatch(/^a rather than b: 80 % sure/);
-    expect(of(0.79, 0.21)).toMatch(/^Not settled/);
+    expect(write(of(0.6, 0.31, 0.09))).toMatch(/^Not settled: a \(60 %\), b \(31 %\), from/);
+    expect(write(of(0.8, 0.2))).toMatch(/^a rather than b: 80 % sure/);
+    expect(write(of(0.79, 0.21))).toMatch(/^Not settled/);
   });
 });
 
@@ -230,16 +234,16 @@ describe('an effect of two together', () => {
   it('is as sure as its draws can make it, and no surer: all of a few draws are little', () => {
     const none = pair(0);
     // Odds over prior odds of nine: with all of 1000 draws they are 222, with all of 10 they are 2.1.
-    expect(says(none, 1, 1000)).toMatch(/^Medium works differently with another wait/);
-    expect(says(none, 1, 10)).toMatch(/is not settled\.$/);
+    expect(write(says(none, 1, 1000) ?? '')).toMatch(/^Medium works differently with another wait/);
+    expect(write(says(none, 1, 10) ?? '')).toMatch(/is not settled\.$/);
     // 0.9 is the prior itself; 0.75 is a third of its odds.
-    expect(says(none, 0.9, 1000)).toMatch(/is not settled\.$/);
-    expect(says(none, 0.74, 1000)).toMatch(/no sign that one works differently/);
-    expect(says(none, 0.97, 1000)).toMatch(/^Medium works differently/);
+    expect(write(says(none, 0.9, 1000) ?? '')).toMatch(/is not settled\.$/);
+    expect(write(says(none, 0.74, 1000) ?? '')).toMatch(/no sign that one works differently/);
+    expect(write(says(none, 0.97, 1000) ?? '')).toMatch(/^Medium works differently/);
   });
 
   it('has the difference of differences as its size, with the sign of each', () => {
-    expect(says(pair(-40), 1, 1000)).toBe(
+    expect(write(says(pair(-40), 1, 1000) ?? '')).toBe(
       'Medium works differently with another wait: a has 5 less than b at 4, and 35 more than b at 20.',
     );
   });
@@ -278,7 +282,7 @@ describe('a wet photo', () => {
     const wet = readingFor(plan.patches[0].code, 40, { landed: 3, veil: 0.9 }, 'wet');
     const found = findingsOf(plan, [...dry, ...wet]);
     const without = findingsOf(plan, [...dry]);
-    expect(found.leading?.sentence).toBe(without.leading?.sentence);
+    expect(write(found.leading?.sentence ?? '')).toBe(without.leading?.sentence);
     expect(found.leading?.levels).toEqual(without.leading?.levels);
     expect(found.measured).toBe(11);
   });

@@ -1,3 +1,5 @@
+import type { Words } from '../say/index.ts';
+
 /** What one factor does to one measure. */
 export interface Effect {
   /** The id of what it is about; see the kinds that a trial can be judged by. */
@@ -7,7 +9,7 @@ export interface Effect {
   /** Mean and 90 % interval of each level on a new board, in the units of the measure; those the patches do not tell are left out. */
   readonly levels: readonly {
     readonly level: number;
-    readonly name: string;
+    readonly name: Words;
     readonly mean: number;
     readonly lo: number;
     readonly hi: number;
@@ -18,5 +20,5 @@ export interface Effect {
   /** The level that is most likely the best, and how sure that is; nothing where levels cannot be told apart. */
   readonly best?: number;
   readonly sure?: number;
-  readonly sentence: string;
+  readonly sentence: Words;
 }

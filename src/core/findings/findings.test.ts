@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { recipeOf } from '../recipe/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { findingsOf, hasFailed, observations, scatterOf } from './index.ts';
@@ -18,16 +19,16 @@ describe('findings of a trial', () => {
     const medium = effects.find(e => e.factor === 0 && e.measure === 'landed')!;
     expect(medium.best).toBe(0);
     expect(medium.sure).toBeGreaterThan(0.95);
-    expect(medium.sentence).toMatch(
+    expect(write(medium.sentence)).toMatch(
       /^Matte acrylic medium lands more than every other, by about 1[0-2] points/,
     );
-    expect(medium.sentence).toMatch(/\(measured: 12 points, give or take \d points\)\.$/);
+    expect(write(medium.sentence)).toMatch(/\(measured: 12 points, give or take \d points\)\.$/);
     expect(leading!.levels[0]).toBe(0);
-    expect(leading!.sentence).toMatch(
+    expect(write(leading!.sentence)).toMatch(
       /^Take Matte acrylic medium: 9\d % sure\. (If that is wrong you lose about .*\. )?(Not settled|4 h or 20 h)/,
     );
     // The wait changes nothing here: it is not claimed.
-    expect(leading!.sentence).toMatch(/Not settled: .* h or .* h\.|4 h or 20 h: either will do/);
+    expect(write(leading!.sentence)).toMatch(/Not settled: .* h or .* h\.|4 h or 20 h: either will do/);
     expect(leading!.certain).toBe(false);
   });
 
@@ -39,17 +40,17 @@ describe('findings of a trial', () => {
       give(() => 80 + noise[i++]),
     );
     for (const e of effects.filter(e => e.measure === 'landed')) {
-      expect(e.sentence).toMatch(/not settled; the likeliest is /);
+      expect(write(e.sentence)).toMatch(/not settled; the likeliest is /);
       expect(e.sure).toBeLessThan(0.8);
     }
-    expect(leading!.sentence).not.toMatch(/^Take/);
+    expect(write(leading!.sentence)).not.toMatch(/^Take/);
   });
 
   it('are not given before every level has a dry reading', () => {
-    expect(findingsOf(plan, []).why).toMatch(/No patch has a dry reading/);
-    expect(findingsOf(plan, give(() => 80).slice(0, 4)).why).toMatch(/Not enough/);
+    expect(write(findingsOf(plan, []).why ?? '')).toMatch(/No patch has a dry reading/);
+    expect(write(findingsOf(plan, give(() => 80).slice(0, 4)).why ?? '')).toMatch(/Not enough/);
     const wet = give(() => 80).map(r => (r.kind === 'photo' ? { ...r, stage: 'wet' as const } : r));
-    expect(findingsOf(plan, wet).why).toMatch(/No patch/);
+    expect(write(findingsOf(plan, wet).why ?? '')).toMatch(/No patch/);
     const none = findingsOf(
       plan,
       give(() => 4),
@@ -84,7 +85,7 @@ describe('findings of a trial', () => {
     );
     const effect = findingsOf(plan, clear).effects.find(e => e.measure === 'veil' && e.factor === 0)!;
     expect(effect.best).toBe(0);
-    expect(effect.sentence).toMatch(/leaves less veil than every other, by about 0\.(1[5-9]|2)/);
+    expect(write(effect.sentence)).toMatch(/leaves less veil than every other, by about 0\.(1[5-9]|2)/);
   });
 
   it('give each level its mean with an interval about it, and count its patches', () => {
@@ -148,7 +149,9 @@ describe('findings of a trial', () => {
     const records = together.patches.flatMap((p, i) =>
       readingFor(p.code, i, { landed: 60 + 5 * p.levels[0] + (i % 3), veil: 0.1 }),
     );
-    expect(findingsOf(together, records).effects[0].sentence).toMatch(/^Every medium was made in one go/);
+    expect(write(findingsOf(together, records).effects[0].sentence)).toMatch(
+      /^Every medium was made in one go/,
+    );
   });
 
   it('do not count the control among what is missing', () => {
@@ -183,7 +186,9 @@ describe('findings of a trial', () => {
     );
     const torn = findingsOf(plan, [...records, ...failedAll]);
     expect(torn.failed).toBe(4);
-    expect(torn.failing).toMatch(/^4 of 12 failed: Matte acrylic medium 4 of 4, Soft gel medium 0 of 4/);
+    expect(write(torn.failing)).toMatch(
+      /^4 of 12 failed: Matte acrylic medium 4 of 4, Soft gel medium 0 of 4/,
+    );
     expect(torn.leading!.levels[0]).not.toBe(0);
     const slips = failedAll.map(r => ({ ...r, slip: true }) as TrialRecord);
     const dropped = findingsOf(plan, [...records, ...slips]);
@@ -214,11 +219,11 @@ describe('findings of a trial', () => {
       plan,
       give(([m, t]) => [70, 95, 50][m] - 20 * (1 - t)),
     )!;
-    expect(recipe.choices.find(c => c.what === 'Medium')!.choice).toMatch(/^Soft gel medium, 0.4 mm/);
-    expect(recipe.choices.find(c => c.what === 'Cure time')!.choice).toMatch(/^20 h/);
-    expect(recipe.steps.find(s => s.action === 'Coat it')!.window).toMatch(/place within/);
+    expect(write(recipe.choices.find(c => c.what === 'Medium')!.choice)).toMatch(/^Soft gel medium, 0.4 mm/);
+    expect(write(recipe.choices.find(c => c.what === 'Cure time')!.choice)).toMatch(/^20 h/);
+    expect(write(recipe.steps.find(s => s.action === 'Coat it')!.window ?? '')).toMatch(/place within/);
     expect(recipe.steps.some(s => s.cautions.some(c => /label/.test(c)))).toBe(true);
-    expect(recipe.evidence.join(' ')).toContain(plan.code);
+    expect(recipe.evidence.map(x => write(x)).join(' ')).toContain(plan.code);
     expect(recipeOf(plan, [])).toBeUndefined();
   });
 });

@@ -2,6 +2,7 @@ import type { AsResponse } from '../measures/index.ts';
 import { type Estimated, fitCases } from '../models/index.ts';
 import type { Progress } from '../outcome/index.ts';
 import { type Waited, waitsOf } from '../progress/index.ts';
+import { joined, points, say, type Words, within } from '../say/index.ts';
 import {
   about,
   airOf,
@@ -75,7 +76,7 @@ export interface Lasting extends Omit<Effect, 'measure' | 'dots'> {
 
 /** A combination that can be taken, with what is to be expected of it. */
 export interface Choosable extends TradeOff {
-  readonly name: string;
+  readonly name: Words;
   readonly landed?: Expected | undefined;
   readonly veil?: Expected | undefined;
 }
@@ -92,13 +93,13 @@ export interface Joint {
   readonly names: readonly [string, string];
   readonly cells: readonly {
     readonly levels: readonly [number, number];
-    readonly names: readonly [string, string];
+    readonly names: readonly [Words, Words];
     readonly mean: number;
     readonly lo: number;
     readonly hi: number;
     readonly n: number;
   }[];
-  readonly sentence: string;
+  readonly sentence: Words;
 }
 
 export interface Findings {
@@ -108,9 +109,9 @@ export interface Findings {
   /** Patches that did not work: scrapped, given up because it failed, or with hardly anything landed. */
   readonly failed: number;
   /** How much failed, in words; empty where nothing did. */
-  readonly failing: string;
+  readonly failing: Words;
   /** What speaks against the fit: a stray patch, a drift along the work, uneven scatter. */
-  readonly checks: readonly string[];
+  readonly checks: readonly Words[];
   /** Patches that only a practice photo speaks of; they are all that counts, or, where others are real, left out. */
   readonly practice: { readonly patches: number; readonly counts: boolean };
   /** Patches that were not given the time of their level, and so say nothing of it: left out where it is compared. */
@@ -120,17 +121,17 @@ export interface Findings {
   /** What pairs of factors do together, as far as that was asked: a mean and an interval for each two levels. */
   readonly pairs: readonly Joint[];
   /** What numbers do over all that was tried of them, each with its sentence. */
-  readonly doses: readonly (Dose & { readonly name: string; readonly sentence: string })[];
+  readonly doses: readonly (Dose & { readonly name: string; readonly sentence: Words })[];
   /** Every combination with what it gives and what it takes. */
   readonly tradeOffs: readonly Choosable[];
   /** What wear takes off, by test and factor. */
   readonly lasting: readonly Lasting[];
   /** The few patches that would settle what is not settled. */
-  readonly next?: WhatNext & { readonly sentence: string };
+  readonly next?: WhatNext & { readonly sentence: Words };
   /** The combination to take, with what is expected of it. */
   readonly leading?: {
     readonly levels: readonly number[];
-    readonly name: string;
+    readonly name: Words;
     readonly landed: { value: number; lo: number; hi: number };
     readonly veil?: { value: number; lo: number; hi: number };
     readonly patches: readonly string[];
@@ -139,10 +140,10 @@ export interface Findings {
     /** Every choice in it is settled. */
     readonly certain: boolean;
     /** The decision in a line or two. */
-    readonly sentence: string;
+    readonly sentence: Words;
   };
   /** Why nothing can be said yet. */
-  readonly why?: string;
+  readonly why?: Words;
 }
 
 function practised(plan: TrialPlan, records: readonly TrialRecord[]): Findings['practice'] {
@@ -271,7 +272,7 @@ function findIn(plan: TrialPlan, records: readonly TrialRecord[], tell: Progress
       ? {
           leading: {
             ...leading,
-            sentence: [leading.sentence, ...(next ? [nextSentence(next)] : [])].join(' '),
+            sentence: joined([leading.sentence, ...(next ? [nextSentence(next)] : [])], ' '),
           },
         }
       : {}),
@@ -317,10 +318,10 @@ function leftOutOf(plan: TrialPlan, records: readonly TrialRecord[], landed: Ana
 function jointIn(
   plan: TrialPlan,
   landed: Analysis,
-  named: (f: number, level: number) => string,
+  named: (f: number, level: number) => Words,
 ): Findings['pairs'] {
   return plan.design.interactions.flatMap(([f, g], k): Joint[] => {
-    const sentence = pairSentence(landed, k, v => `${v.toFixed(0)} points`, named);
+    const sentence = pairSentence(landed, k, points, named);
     if (!sentence) return [];
     return [
       {
@@ -411,7 +412,7 @@ function effectOf(
   f: number,
   by: { readonly response: AsResponse; readonly isChance?: boolean },
   analysis: Analysis,
-  named: (f: number, level: number) => string,
+  named: (f: number, level: number) => Words,
 ): Omit<Effect, 'measure' | 'dots'> {
   const name = factorIn(plan, plan.factors[f].key);
   const chances = analysis.failing.flatMap(({ factor, level, chance, of }) =>
@@ -436,7 +437,7 @@ function effectOf(
   if (sharedIn(plan).whole === f)
     return {
       ...{ factor: f, name, levels },
-      sentence: `Every ${name.toLowerCase()} was made in one go, so it cannot be told from what happened to that go.`,
+      sentence: say`Every ${within(name)} was made in one go, so it cannot be told from what happened to that go.`,
     };
   const choice = choicesOf(analysis).find(c => c.factor === f);
   return {
@@ -476,7 +477,7 @@ function leadingOf(
   plan: TrialPlan,
   worth: Analysis,
   { landed, veil }: { readonly landed: Analysis; readonly veil: Analysis },
-  named: (f: number, level: number) => string,
+  named: (f: number, level: number) => Words,
 ): Findings['leading'] {
   const { decision, options } = worth;
   if (!decision || !landed.fit) return undefined;
@@ -496,7 +497,7 @@ function leadingOf(
     patches: plan.patches.filter(p => p.levels.join() === first.levels.join()).map(p => p.code),
     sure: first.best,
     certain: choices.length > 0 && choices.every(c => c.sure >= SETTLED),
-    sentence: headline(worth, v => `${Math.max(1, Math.round(v))} of 100 points`, named),
+    sentence: headline(worth, v => say`${Math.max(1, Math.round(v))} of 100 points`, named),
   };
 }
 
@@ -506,11 +507,8 @@ const onlyFailed = ({ asked }: Analysis, levels: readonly number[]): boolean => 
 };
 
 /** A combination in words. */
-const combined = (levels: readonly number[], named: (f: number, level: number) => string): string =>
-  levels
-    .map((level, f) => named(f, level))
-    .filter(Boolean)
-    .join(', ');
+const combined = (levels: readonly number[], named: (f: number, level: number) => Words): Words =>
+  joined(levels.map((level, f) => named(f, level)).filter(Boolean), ', ');
 
 const observed = ({ asked }: Analysis, code: string): boolean =>
   asked.patches.some(p => p.code === code && p.value !== undefined);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { readingOf, type TrialPlan, type TrialRecord, type WearTest } from '../trial/index.ts';
 import { findingsOf, lastingOf, lossesOf } from './index.ts';
@@ -87,7 +88,7 @@ describe('what wear takes off', () => {
     const [wash] = lasting;
     expect(wash.best).toBe(1);
     expect(wash.levels[0].mean - wash.levels[1].mean).toBeCloseTo(20, 0);
-    expect(wash.sentence).toMatch(
+    expect(write(wash.sentence)).toMatch(
       /^Spray clear, four light coats (most likely )?loses less than .*, by about 1\d\.\d points|loses less than .*by about 20/,
     );
     expect(lastingOf(plan, [])).toEqual([]);

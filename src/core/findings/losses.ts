@@ -1,4 +1,5 @@
 import type { Response } from '../measures/index.ts';
+import { points } from '../say/index.ts';
 import { readingsOf, type TrialPlan, type TrialRecord, type WearTest } from '../trial/index.ts';
 
 /** What a wear test took off a patch (docs/HANDBOOK.md §10). */
@@ -51,7 +52,7 @@ export const AS_LOSS: Pick<Response, 'goal' | 'response'> = {
     noun: 'what is lost',
     more: 'loses less',
     heading: 'how much of the picture is lost',
-    difference: value => `${value.toFixed(1)} points`,
+    difference: value => points(value, { places: 1 }),
     scale: { atLeast: 20, atMost: 100 },
     bounds: [0, 100],
     digits: 0,

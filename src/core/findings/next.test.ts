@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { planCost } from '../design/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { airOf, settingsOf, type TrialRecord } from '../trial/index.ts';
@@ -102,10 +103,10 @@ describe('what next', () => {
 
   it('is said in words', () => {
     const combinations = [[0], [1], [0], [1]];
-    expect(nextSentence({ combinations, settles: 0.6, gain: 1 })).toBe(
+    expect(write(nextSentence({ combinations, settles: 0.6, gain: 1 }))).toBe(
       'Four more patches would most likely settle it.',
     );
-    expect(nextSentence({ combinations, settles: 0.42, gain: 1 })).toBe(
+    expect(write(nextSentence({ combinations, settles: 0.42, gain: 1 }))).toBe(
       'Four more patches settle it in about 4 of 10 cases.',
     );
   });
@@ -208,7 +209,7 @@ describe('trade-offs', () => {
     const all = plan.patches.reduce((sum, p) => sum + takenBy(plan, p, air).cost, 0);
     const bill = planCost(plan);
     const ground = bill.lines.find(l => l.what === plan.used.substrates[0].name)!.price;
-    const sheets = bill.lines.filter(l => /sheet/.test(l.amount)).reduce((s, l) => s + l.price, 0);
+    const sheets = bill.lines.filter(l => /sheet/.test(write(l.amount))).reduce((s, l) => s + l.price, 0);
     // A plan pays for whole sheets, a patch for its share of one.
     expect(all).toBeLessThan(bill.total - ground + 1e-9);
     expect(all).toBeGreaterThan(bill.total - ground - sheets);
@@ -323,7 +324,7 @@ describe('what a trial can be judged by', () => {
     expect(grade.best).toBe(2);
     const keep = effects.find(e => e.measure === 'keep' && e.factor === 0)!;
     expect(keep.best).toBe(2);
-    expect(keep.sentence).toMatch(
+    expect(write(keep.sentence)).toMatch(
       /0 of 4, .* 0 of 4, .* 4 of 4\. .* most likely is kept more often: 9\d % sure\.$/,
     );
     expect(keep.levels.every(l => l.lo >= 0 && l.hi <= 10)).toBe(true);
@@ -403,8 +404,8 @@ describe('two factors together', () => {
     const found = analyse(both(-30));
     expect(found.decision!.together[0]).toBeGreaterThan(0.97);
     const said = pairSentence(found, 0, words)!;
-    expect(said).toMatch(/^Medium works differently with another wait: /);
-    expect(said).toMatch(
+    expect(write(said)).toMatch(/^Medium works differently with another wait: /);
+    expect(write(said)).toMatch(
       /[abc] has \d+ points (more|less) than c at 4, and \d+ points (more|less) than c at 20\.$/,
     );
   });
@@ -412,14 +413,21 @@ describe('two factors together', () => {
   it('are not where they only add up', () => {
     const found = analyse(both(0));
     expect(found.decision!.together[0]).toBeLessThan(0.9);
-    expect(pairSentence(found, 0, words)).toMatch(/no sign that one works differently|is not settled\.$/);
+    expect(write(pairSentence(found, 0, words) ?? '')).toMatch(
+      /no sign that one works differently|is not settled\.$/,
+    );
   });
 
   it('are missed by a model of sums, which says so', () => {
-    const sums = (of: Asked) => checksOf(analyse({ ...of, pairs: [] }), (f, l) => `${f} ${l}`).join(' ');
+    const sums = (of: Asked) =>
+      checksOf(analyse({ ...of, pairs: [] }), (f, l) => `${f} ${l}`)
+        .map(x => write(x))
+        .join(' ');
     expect(sums(both(-30))).toMatch(/does not simply add up from its levels/);
     expect(sums(both(0))).not.toMatch(/add up/);
-    const known = checksOf(analyse(both(-30)), (f, l) => `${f} ${l}`).join(' ');
+    const known = checksOf(analyse(both(-30)), (f, l) => `${f} ${l}`)
+      .map(x => write(x))
+      .join(' ');
     expect(known).not.toMatch(/add up|follow from/);
   });
 
@@ -435,7 +443,7 @@ describe('two factors together', () => {
     expect(pairs).toHaveLength(1);
     expect(pairs[0].cells).toHaveLength(6);
     expect(pairs[0].names).toEqual(['Medium', 'Cure time']);
-    expect(pairs[0].sentence).toMatch(/^Medium works differently with another cure time: /);
+    expect(write(pairs[0].sentence)).toMatch(/^Medium works differently with another cure time: /);
     expect(leftOut).toEqual([]);
   });
 });

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
 import { type Found, findingsIn, type Row } from './table.ts';
 
 interface Estimate {
@@ -37,7 +38,7 @@ function found(set: Reference): Found {
     },
     50,
   );
-  if (!answer.ok) throw new Error(answer.problem.say);
+  if (!answer.ok) throw new ProblemError(answer.problem);
   return answer.value.score;
 }
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { Cancelled } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { rehearsalWords, rehearse, rehearseOthers, scatterWords } from './index.ts';
 
 const plan = examplePlan();
@@ -34,7 +35,7 @@ describe('the rehearsal of a plan', () => {
     const together = examplePlan({ groupKey: 'medium', repeats: 1 });
     const found = rehearse(together, ask);
     expect(found.factors[0].named).toBeUndefined();
-    expect(rehearsalWords(together, found)[0]).toBe(
+    expect(write(rehearsalWords(together, found)[0])).toBe(
       'Medium: this plan can never tell its levels apart, whatever comes out.',
     );
   });
@@ -59,7 +60,7 @@ describe('the rehearsal of a plan', () => {
       { scatter: 2.5, found: found(0.9) },
       { scatter: 10, found: found(0.31) },
     ];
-    expect(scatterWords(plan, both)).toBe(
+    expect(write(scatterWords(plan, both) ?? '')).toBe(
       'Were patches made alike to differ by 2.5 points, it names medium 9 times in 10; by 10 points, it names medium 3 times in 10.',
     );
     expect(scatterWords(plan, [{ scatter: 1, found: found() }])).toBeUndefined();
@@ -75,10 +76,10 @@ describe('the rehearsal of a plan', () => {
       'Medium: if one (say Matte acrylic medium) is really 8 points better, this trial will name it, at least 80 % sure, 7 times in 10.',
       'If nothing makes a difference, it will still lean to something once in 10, and call it firm hardly ever.',
     ]);
-    expect(words(0.97, 0.1, 0.01)[0]).toMatch(
+    expect(write(words(0.97, 0.1, 0.01)[0])).toMatch(
       /name it, at least 80 % sure, almost always, and another instead once in 10\.$/,
     );
-    expect(words(0.97, 0.1, 0.01)[1]).toMatch(
+    expect(write(words(0.97, 0.1, 0.01)[1])).toMatch(
       /still lean to something hardly ever, and call it firm hardly ever\.$/,
     );
   });

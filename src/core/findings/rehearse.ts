@@ -1,6 +1,7 @@
 import { type Case, decide } from '../models/index.ts';
 import type { Progress } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { joined, points, say, sure, type Words, within } from '../say/index.ts';
 import { factorIn, levelName, methodsOf, NO_LEVEL, namesOf, nestOf, type TrialPlan } from '../trial/index.ts';
 import { toldBy } from './analyse.ts';
 import { sharedIn } from './shared.ts';
@@ -149,19 +150,23 @@ export const rehearseOthers = (
  *
  * @example scatterWords(plan, []); // => undefined
  */
-export function scatterWords(plan: TrialPlan, others: readonly OtherScatter[]): string | undefined {
-  const said = others.map(({ scatter, found }) => {
+export function scatterWords(plan: TrialPlan, others: readonly OtherScatter[]): Words | undefined {
+  const said = others.flatMap(({ scatter, found }) => {
     const named = found.factors.flatMap(f =>
       f.named === undefined
         ? []
-        : [`${factorIn(plan, plan.factors[f.factor].key).toLowerCase()} ${inTen(f.named)}`],
+        : [say`${within(factorIn(plan, plan.factors[f.factor].key))} ${inTen(f.named)}`],
     );
-    return named.length ? `by ${Number(scatter.toFixed(1))} points, it names ${named.join(', ')}` : undefined;
+    return named.length ? [say`by ${pointsTo1(scatter)}, it names ${joined(named, ', ')}`] : [];
   });
-  return said.length && said.every(Boolean)
-    ? `Were patches made alike to differ ${said.join('; ')}.`
+  return said.length && said.length === others.length
+    ? say`Were patches made alike to differ ${joined(said, '; ')}.`
     : undefined;
 }
+
+/** Points, to one place where they have one. */
+const pointsTo1 = (value: number) =>
+  points(value, { places: Number.isInteger(Number(value.toFixed(1))) ? 0 : 1 });
 
 const inTen = (share: number): string => {
   const times = Math.round(10 * share);
@@ -174,16 +179,16 @@ const inTen = (share: number): string => {
  *
  * @example rehearsalWords(plan, { lead: 8, runs: 60, factors: [], falsely: 0.1, firmly: 0 }); // => ['If nothing makes a difference, it will still lean to something once in 10, and call it firm hardly ever.']
  */
-export function rehearsalWords(plan: TrialPlan, { lead, factors, falsely, firmly }: Rehearsal): string[] {
+export function rehearsalWords(plan: TrialPlan, { lead, factors, falsely, firmly }: Rehearsal): Words[] {
   return [
     ...factors.map(({ factor, name, named, wrong }) => {
       const { key, levels } = plan.factors[factor];
       const one = levelName(namesOf(plan), key, levels[0]);
       if (named === undefined || wrong === undefined)
-        return `${name}: this plan can never tell its levels apart, whatever comes out.`;
+        return say`${name}: this plan can never tell its levels apart, whatever comes out.`;
       const other = wrong >= 0.05 ? `, and another instead ${inTen(wrong)}` : '';
-      return `${name}: if one (say ${one}) is really ${lead} points better, this trial will name it, at least 80 % sure, ${inTen(named)}${other}.`;
+      return say`${name}: if one (say ${one}) is really ${pointsTo1(lead)} better, this trial will name it, at least ${sure(0.8)} sure, ${inTen(named)}${other}.`;
     }),
-    `If nothing makes a difference, it will still lean to something ${inTen(falsely)}, and call it firm ${inTen(firmly)}.`,
+    say`If nothing makes a difference, it will still lean to something ${inTen(falsely)}, and call it firm ${inTen(firmly)}.`,
   ];
 }

@@ -1,5 +1,6 @@
 import type { MeasureId } from '../measures/index.ts';
 import { type Waited, waitsOf } from '../progress/index.ts';
+import { minutes, say, type Words } from '../say/index.ts';
 import {
   about,
   factorIn,
@@ -14,7 +15,6 @@ import {
   type TrialRecord,
   verdictOf,
 } from '../trial/index.ts';
-import { span } from '../units/index.ts';
 import { type Analysis, analyse, type Seen } from './analyse.ts';
 import { sharedIn } from './shared.ts';
 
@@ -145,7 +145,7 @@ const AS_PLANNED = 0.1;
 export function levelsAsDone(
   plan: TrialPlan,
   records: readonly TrialRecord[],
-): (f: number, level: number) => string {
+): (f: number, level: number) => Words {
   const waits = new Map(waitsOf(plan, records).map(w => [w.patch, w]));
   return (f, level) => {
     const factor = plan.factors[f];
@@ -159,7 +159,7 @@ export function levelsAsDone(
     if (!own.length) return name;
     const real = median(own);
     const planned = Number(factor.levels[level]) * 60;
-    return Math.abs(real / planned - 1) > AS_PLANNED ? `${name} (really ${span(real)})` : name;
+    return Math.abs(real / planned - 1) > AS_PLANNED ? say`${name} (really ${minutes(real)})` : name;
   };
 }
 

@@ -3,6 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import type { PlanRequest } from '../design/index.ts';
 import { fitCases } from '../models/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { analyse } from './analyse.ts';
@@ -91,7 +92,7 @@ describe('what cannot be told', () => {
     const tested = plan.patches.filter(p => !(p.levels[0] === 2));
     const records = tested.flatMap((p, i) => readingFor(p.code, i, { landed: 80 + (i % 3), veil: 0.1 }));
     const medium = findingsOf(plan, records).effects.find(e => e.factor === 0)!;
-    expect(medium.sentence).toMatch(/no patch tells .* apart; one of them was never measured\.$/);
+    expect(write(medium.sentence)).toMatch(/no patch tells .* apart; one of them was never measured\.$/);
     expect(medium.best).toBeUndefined();
     expect(medium.levels.map(l => l.level)).toEqual([0, 1]);
   });
@@ -127,7 +128,7 @@ describe('what cannot be told', () => {
       patches: confounded.map((c, i) => ({ ...c, code: `P${i}`, failed: false })),
     });
     expect(none.told).toEqual([1]);
-    expect(factorSentence(none, 0, v => `${v}`)).toBe(
+    expect(write(factorSentence(none, 0, v => `${v}`))).toBe(
       'Medium: each had a board of its own, so what matte and gel did cannot be told from what the boards did.',
     );
   });
@@ -181,7 +182,7 @@ describe('patches that just determine their boards and strips', () => {
       ...{ pairs: [], random: ['board', 'strip'], better: 'high' as const, draws: 100 },
       patches: cases.map((c, i) => ({ ...c, code: `P${i}`, failed: false })),
     });
-    expect(found.why).toBe(
+    expect(write(found.why ?? '')).toBe(
       '5 measured patches are too few: at least one more is needed than there are effects and what patches share (board, strip).',
     );
     expect([found.differences, found.decision]).toEqual([[], undefined]);
@@ -266,7 +267,7 @@ describe('what was made together', () => {
 
   it('in one go each is not judged at all, and that is said', () => {
     const effect = of({ groupKey: 'medium', repeats: 1 }, (p, i) => 60 + 5 * p.levels[0] + (i % 3));
-    expect(effect.sentence).toMatch(/^Every medium was made in one go/);
+    expect(write(effect.sentence)).toMatch(/^Every medium was made in one go/);
     expect(effect.best).toBeUndefined();
   });
 
@@ -290,6 +291,6 @@ describe('what was made together', () => {
       },
       (p, i) => 60 + 4 * p.levels[0] + 10 * (p.group! % 2) + (i % 2) * 0.2,
     );
-    expect(effect.sentence).toMatch(/lands more/);
+    expect(write(effect.sentence)).toMatch(/lands more/);
   });
 });

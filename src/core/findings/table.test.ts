@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { type Found, findingsIn, type Row } from './table.ts';
 
 const row = (medium: string, hours: number, board: string, score: number | string, part: Row = {}): Row => ({
@@ -17,13 +19,13 @@ const PLAIN = ['one', 'two', 'three'].flatMap((board, b) =>
 );
 const found = (rows: readonly Row[], roles: object = ROLES): Found => {
   const answer = findingsIn(rows, roles, 800);
-  if (!answer.ok) throw new Error(answer.problem.say);
+  if (!answer.ok) throw new ProblemError(answer.problem);
   return answer.value.score;
 };
 const refused = (rows: readonly Row[], roles: unknown): string => {
   const answer = findingsIn(rows, roles, 50);
   if (answer.ok) throw new Error('was taken');
-  return answer.problem.say;
+  return write(answer.problem.say);
 };
 
 describe('a table of patches', () => {

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { agree, write } from '../say/index.ts';
 import { type Column, columnOf } from '../units/index.ts';
 import { type Analysis, type Asked, analyse, type NotTold, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
@@ -267,11 +268,11 @@ function foundOf(
     ...said,
     ...(lacking
       ? [
-          `${lacking} ${lacking === 1 ? 'row has' : 'rows have'} no level of a factor and ${lacking === 1 ? 'is' : 'are'} left out.`,
+          `${lacking} ${agree(lacking, 'row has', 'rows have')} no level of a factor and ${agree(lacking, 'is', 'are')} left out.`,
         ]
       : []),
     ...(analysis.missing
-      ? [`${analysis.missing} ${analysis.missing === 1 ? 'patch was' : 'patches were'} not measured.`]
+      ? [`${analysis.missing} ${agree(analysis.missing, 'patch was', 'patches were')} not measured.`]
       : []),
     ...(decision ? [headline(analysis, digits, name)] : []),
     ...(decision ? fixed.map(f => factorSentence(analysis, f, digits, undefined, name)) : []),
@@ -312,7 +313,7 @@ function foundOf(
       expectedLoss: o.loss,
       ...{ value: o.value, lo: o.lo, hi: o.hi },
     })),
-    sentences,
+    sentences: sentences.map(s => write(s)),
   };
 }
 
@@ -322,5 +323,5 @@ function whyNot(asked: Asked, { from, factor, shared }: NotTold): string {
   if (!from.length) return `no measured patch has one of these levels of ${own}`;
   const others = from.map(f => asked.factors[f].name).join(' and ');
   const gone = asked.patches.filter(p => p.failed || p.value === undefined).map(p => p.code);
-  return `${own} and ${others} cannot be told apart${gone.length ? ` any more: ${gone.slice(0, 8).join(', ')} ${gone.length === 1 ? 'is' : 'are'} missing` : ''}`;
+  return `${own} and ${others} cannot be told apart${gone.length ? ` any more: ${gone.slice(0, 8).join(', ')} ${agree(gone.length, 'is', 'are')} missing` : ''}`;
 }

@@ -1,6 +1,7 @@
 import type { Decision, Later, World } from '../models/index.ts';
 import type { Progress } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { say, type Words } from '../say/index.ts';
 import type { Analysis } from './analyse.ts';
 import { type Choice, choicesOf, isEither, SETTLED } from './words.ts';
 
@@ -142,12 +143,12 @@ const WORDS = [
  *
  * @example nextSentence({ combinations: [[0], [1]], settles: 0.7, gain: 1 }); // => 'Two more patches would most likely settle it.'
  */
-export function nextSentence({ combinations, settles }: WhatNext): string {
+export function nextSentence({ combinations, settles }: WhatNext): Words {
   const count = combinations.length;
   const number = WORDS[count] ?? `${count}`;
   const often =
     settles >= LIKELY
       ? 'would most likely settle it'
-      : `settle it in about ${Math.round(10 * settles)} of 10 cases`;
-  return `${number} more patches ${often}.`;
+      : say`settle it in about ${Math.round(10 * settles)} of 10 cases`;
+  return say`${number} more patches ${often}.`;
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { write } from '../say/index.ts';
 import { type Analysis, type Asked, analyse } from './analyse.ts';
 import { checksOf } from './checks.ts';
 import {
@@ -126,22 +127,24 @@ describe('the headline', () => {
   ];
 
   it('says what to take, how sure, and what is lost where it is wrong', () => {
-    expect(headline(decided([sure(0.86, 0.28)]), points)).toBe(
+    expect(write(headline(decided([sure(0.86, 0.28)]), points))).toBe(
       'Take a0: 86 % sure. If that is wrong you lose about 2 points.',
     );
     // The least sure counts; what is lost is the mean.
-    expect(headline(decided([sure(0.9, 0.5), sure(0.8, 0.2)]), points)).toBe(
+    expect(write(headline(decided([sure(0.9, 0.5), sure(0.8, 0.2)]), points))).toBe(
       'Take a0 and a1: each at least 80 % sure. If that is wrong you lose about 3 points.',
     );
   });
 
   it('speaks of no loss where it is next to sure', () => {
-    expect(headline(decided([sure(0.985, 0.1)]), points)).toBe('Take a0: 99 % sure.');
-    expect(headline(decided([sure(0.98, 0.1)]), points)).toMatch(/^Take a0: 98 % sure\. If .* 5 points\.$/);
+    expect(write(headline(decided([sure(0.985, 0.1)]), points))).toBe('Take a0: 99 % sure.');
+    expect(write(headline(decided([sure(0.98, 0.1)]), points))).toMatch(
+      /^Take a0: 98 % sure\. If .* 5 points\.$/,
+    );
   });
 
   it('says what is open, and where it does not matter', () => {
-    expect(headline(decided([sure(0.79, 2), sure(0.8, 0.2)]), points)).toBe(
+    expect(write(headline(decided([sure(0.79, 2), sure(0.8, 0.2)]), points))).toBe(
       'Take a1: 80 % sure. If that is wrong you lose about 1 points. Not settled: a0 or b0.',
     );
     const even = decided([
@@ -151,7 +154,7 @@ describe('the headline', () => {
         { best: 0.2, loss: 0.99 },
       ],
     ]);
-    expect(headline(even, points)).toBe('a0, b0 or c0: either will do, as far as it is known.');
+    expect(write(headline(even, points))).toBe('a0, b0 or c0: either will do, as far as it is known.');
   });
 
   it('calls it even only if less than a hundredth of the scale is to be lost by any open level', () => {
@@ -193,13 +196,13 @@ describe('what is said of a factor', () => {
 
   it('is as firm as the choice is', () => {
     const [levels, known] = two(0.97, 0.9999);
-    expect(factorSentence(decided(levels, known), 0, points)).toBe(
+    expect(write(factorSentence(decided(levels, known), 0, points))).toBe(
       'a0 is better than b0, by about 7 points.',
     );
-    expect(factorSentence(decided(two(0.97, 0.9)[0], { matters: [0.9] }), 0, points)).toBe(
+    expect(write(factorSentence(decided(two(0.97, 0.9)[0], { matters: [0.9] }), 0, points))).toBe(
       'a0 most likely is better than b0: 97 % sure, by about 7 points.',
     );
-    expect(factorSentence(decided(two(0.79, 0.5)[0], { matters: [0.5] }), 0, points)).toBe(
+    expect(write(factorSentence(decided(two(0.79, 0.5)[0], { matters: [0.5] }), 0, points))).toBe(
       'a0 or b0: not settled; the likeliest is a0, 79 % sure.',
     );
   });
@@ -207,15 +210,19 @@ describe('what is said of a factor', () => {
   it('gives the measured difference with half its interval, whichever way round it was taken', () => {
     const [levels, known] = two(0.97, 0.9999);
     const words = 'a0 is better than b0, by about 7 points (measured: 8 points, give or take 3 points).';
-    expect(factorSentence(decided(levels, { ...known, differences: [difference] }), 0, points)).toBe(words);
+    expect(write(factorSentence(decided(levels, { ...known, differences: [difference] }), 0, points))).toBe(
+      words,
+    );
     const turned = { ...difference, a: 0, b: 1, value: 8, lo: 5, hi: 11 };
-    expect(factorSentence(decided(levels, { ...known, differences: [turned] }), 0, points)).toBe(words);
+    expect(write(factorSentence(decided(levels, { ...known, differences: [turned] }), 0, points))).toBe(
+      words,
+    );
     const other = { ...difference, factor: 1 };
-    expect(factorSentence(decided(levels, { ...known, differences: [other] }), 0, points)).not.toMatch(
+    expect(write(factorSentence(decided(levels, { ...known, differences: [other] }), 0, points))).not.toMatch(
       /measured/,
     );
     expect(
-      factorSentence(decided(levels, { ...known, differences: [difference], failures: 2 }), 0, points),
+      write(factorSentence(decided(levels, { ...known, differences: [difference], failures: 2 }), 0, points)),
     ).toMatch(/\(of those that worked: 8 points/);
   });
 
@@ -227,14 +234,16 @@ describe('what is said of a factor', () => {
         { best: 0.01, loss: 10, value: 80 },
       ],
     ]);
-    expect(factorSentence(three, 0, points)).toBe('b0 is better than every other, by about 10 points.');
+    expect(write(factorSentence(three, 0, points))).toBe(
+      'b0 is better than every other, by about 10 points.',
+    );
     const lonely = decided([
       [
         { best: 1, loss: 0 },
         { best: Number.NaN, loss: Number.NaN, value: Number.NaN },
       ],
     ]);
-    expect(factorSentence(lonely, 0, points)).toBe('Only a0 was tried.');
+    expect(write(factorSentence(lonely, 0, points))).toBe('Only a0 was tried.');
   });
 
   it('names the only one that worked', () => {
@@ -243,13 +252,13 @@ describe('what is said of a factor', () => {
       { factor: 0, level: 0, failed: 1, of: 4 },
       { factor: 0, level: 1, failed: 4, of: 4 },
     ];
-    expect(factorSentence(decided(levels, { ...known, failing, failures: 5 }), 0, points)).toBe(
+    expect(write(factorSentence(decided(levels, { ...known, failing, failures: 5 }), 0, points))).toBe(
       'a0 is the only one that worked: b0 failed 4 times in 4.',
     );
     const almost = [failing[0], { ...failing[1], failed: 3 }];
-    expect(factorSentence(decided(levels, { ...known, failing: almost, failures: 4 }), 0, points)).toMatch(
-      /better/,
-    );
+    expect(
+      write(factorSentence(decided(levels, { ...known, failing: almost, failures: 4 }), 0, points)),
+    ).toMatch(/better/);
   });
 
   it('says what cannot be told apart, and by which missing patches', () => {
@@ -273,10 +282,12 @@ describe('what is said of a factor', () => {
         0,
         points,
       );
-    expect(gone(0)).toBe('Factor 0 and factor 1 cannot be told apart.');
-    expect(gone(1)).toBe('Factor 0 and factor 1 cannot be told apart: P0 is missing.');
-    expect(gone(6)).toBe('Factor 0 and factor 1 cannot be told apart: P0, P1, P2, P3, P4, P5 are missing.');
-    expect(gone(8)).toMatch(/P5 and 2 more are missing\.$/);
+    expect(write(gone(0))).toBe('Factor 0 and factor 1 cannot be told apart.');
+    expect(write(gone(1))).toBe('Factor 0 and factor 1 cannot be told apart: P0 is missing.');
+    expect(write(gone(6))).toBe(
+      'Factor 0 and factor 1 cannot be told apart: P0, P1, P2, P3, P4, P5 are missing.',
+    );
+    expect(write(gone(8))).toMatch(/P5 and 2 more are missing\.$/);
   });
 });
 
@@ -302,9 +313,9 @@ describe('what is said of failures', () => {
     );
 
   it('is level by level from a quarter of difference on', () => {
-    expect(of(1, 2)).toBe('3 of 8 failed: a0 1 of 4, b0 2 of 4.');
-    expect(of(2, 2)).toBe('4 of 8 failed.');
-    expect(of(0, 0)).toBe('');
+    expect(write(of(1, 2))).toBe('3 of 8 failed: a0 1 of 4, b0 2 of 4.');
+    expect(write(of(2, 2))).toBe('4 of 8 failed.');
+    expect(write(of(0, 0))).toBe('');
   });
 
   it('is how often it worked where yes or no is what was asked', () => {
@@ -321,8 +332,8 @@ describe('what is said of failures', () => {
     ];
     const words = (best: number) =>
       chanceSentence(decided(levels(best), { failing }), 0, { more: 'is kept' }, (_, l) => 'abc'[l]);
-    expect(words(0.8)).toBe('a 3 of 4, b 1 of 4. a most likely is kept: 80 % sure.');
-    expect(words(0.79)).toBe('a 3 of 4, b 1 of 4. Not settled: a or b.');
+    expect(write(words(0.8))).toBe('a 3 of 4, b 1 of 4. a most likely is kept: 80 % sure.');
+    expect(write(words(0.79))).toBe('a 3 of 4, b 1 of 4. Not settled: a or b.');
   });
 });
 
@@ -343,7 +354,10 @@ describe('checks of what was fitted', () => {
   });
   // Of lm(resid ~ order).
   const DRIFTS = 0.07844;
-  const said = (a: Asked) => checksOf(analyse(a), (f, l) => `${f}/${l}`).join(' ');
+  const said = (a: Asked) =>
+    checksOf(analyse(a), (f, l) => `${f}/${l}`)
+      .map(x => write(x))
+      .join(' ');
   const uneven = [0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1, 1];
   const plain = [70, 73, 69, 80, 84, 79, 82, 85, 78, 81, 83, 80];
   const at = (i: number, value: number) => plain.map((v, k) => (k === i ? value : v));

@@ -1,4 +1,5 @@
 import { chanceOf, type Later } from '../models/index.ts';
+import { agree, give, joined, listed, named, say, sure, type Words, within } from '../say/index.ts';
 import type { Analysis, NotTold } from './analyse.ts';
 
 /** How sure a choice of a level is. */
@@ -59,10 +60,8 @@ export function choicesOf({
 /** Rounded so that it does not say more than the draws do: never quite sure. */
 export const surePercent = (chance: number): number => Math.min(99, Math.max(1, Math.round(100 * chance)));
 
-const either = (names: readonly string[]): string =>
-  names.length > 1 ? `${names.slice(0, -1).join(', ')} or ${names.at(-1)}` : (names[0] ?? '');
-const both = (names: readonly string[]): string =>
-  names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
+const either = (names: readonly Words[]): Words => listed(names, 'or');
+const both = (names: readonly Words[]): Words => listed(names, 'and');
 
 /**
  * The decision in a line or two: what to take and how sure that is, and what is not settled.
@@ -71,27 +70,31 @@ const both = (names: readonly string[]): string =>
  */
 export function headline(
   analysis: Analysis,
-  difference: (value: number) => string,
-  name: (factor: number, level: number) => string = nameIn(analysis),
-): string {
+  difference: (value: number) => Words,
+  name: (factor: number, level: number) => Words = nameIn(analysis),
+): Words {
   const choices = choicesOf(analysis);
   const settled = choices.filter(c => c.sure >= SETTLED);
   const open = choices.filter(c => c.sure < SETTLED);
-  const parts: string[] = [];
+  const parts: Words[] = [];
   if (settled.length) {
-    const sure = surePercent(Math.min(...settled.map(c => c.sure)));
+    const least = Math.min(...settled.map(c => c.sure));
     const loss = settled.reduce((sum, c) => sum + c.loss / Math.max(0.01, 1 - c.sure), 0) / settled.length;
-    const take = `Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure} % sure.`;
+    const take = say`Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure(least)} sure.`;
     // What is lost in the one draw in a hundred is nothing to go by.
-    parts.push(sure < 99 ? `${take} If that is wrong you lose about ${difference(loss)}.` : take);
+    parts.push(
+      surePercent(least) < 99 ? say`${take} If that is wrong you lose about ${difference(loss)}.` : take,
+    );
   }
   for (const c of open) {
     const names = either(c.open.map(l => name(c.factor, l)));
     parts.push(
-      isEither(analysis, c) ? `${names}: either will do, as far as it is known.` : `Not settled: ${names}.`,
+      isEither(analysis, c)
+        ? say`${names}: either will do, as far as it is known.`
+        : say`Not settled: ${names}.`,
     );
   }
-  return parts.join(' ');
+  return joined(parts, ' ');
 }
 
 /** What is lost by the wrong choice is nothing where it is less than this share of the scale. */
@@ -114,7 +117,7 @@ export const isEither = (
 
 const nameIn =
   ({ asked }: Analysis) =>
-  (factor: number, level: number): string =>
+  (factor: number, level: number): Words =>
     asked.factors[factor].levels[level];
 
 /**
@@ -123,10 +126,10 @@ const nameIn =
 export function factorSentence(
   analysis: Analysis,
   factor: number,
-  difference: (value: number) => string,
+  difference: (value: number) => Words,
   words: { readonly more: string; readonly noun: string } = { more: 'is better', noun: 'this' },
-  name: (factor: number, level: number) => string = nameIn(analysis),
-): string {
+  name: (factor: number, level: number) => Words = nameIn(analysis),
+): Words {
   const blind = analysis.notTold.filter(n => n.factor === factor);
   const choice = choicesOf(analysis).find(c => c.factor === factor);
   if (!choice || !analysis.decision) return notToldSentence(analysis, blind, name);
@@ -136,7 +139,7 @@ export function factorSentence(
     .filter(l => l !== choice.level && Number.isFinite(levels[l].value))
     .sort((a, b) => levels[a].loss - levels[b].loss)[0];
   const best = name(factor, choice.level);
-  if (second === undefined) return `Only ${best} was tried.`;
+  if (second === undefined) return say`Only ${best} was tried.`;
   const found = analysis.differences.find(
     d =>
       d.factor === factor &&
@@ -145,35 +148,41 @@ export function factorSentence(
   const gone = analysis.failing.filter(x => x.factor === factor && x.of > 0 && x.failed === x.of);
   const lead = Math.abs(levels[choice.level].value - levels[second].value);
   if (gone.length === levels.length - 1)
-    return `${best} is the only one that worked: ${gone.map(x => `${name(factor, x.level)} failed ${x.failed} times in ${x.of}`).join(', ')}.`;
-  const give = found
-    ? ` (${analysis.failures ? 'of those that worked' : 'measured'}: ${difference(Math.abs(found.value))}, give or take ${difference((found.hi - found.lo) / 2)})`
+    return say`${best} is the only one that worked: ${joined(
+      gone.map(x => say`${name(factor, x.level)} failed ${x.failed} times in ${x.of}`),
+      ', ',
+    )}.`;
+  const within90 = found
+    ? say` (${analysis.failures ? 'of those that worked' : 'measured'}: ${difference(Math.abs(found.value))}, give or take ${give(difference((found.hi - found.lo) / 2))})`
     : '';
   const others = levels.length === 2 ? name(factor, second) : 'every other';
-  if (choice.firm) return `${best} ${words.more} than ${others}, by about ${difference(lead)}${give}.`;
+  if (choice.firm) return say`${best} ${words.more} than ${others}, by about ${difference(lead)}${within90}.`;
   if (choice.sure >= SETTLED)
-    return `${best} most likely ${words.more} than ${others}: ${surePercent(choice.sure)} % sure, by about ${difference(lead)}${give}.`;
-  return `${either(choice.open.map(l => name(factor, l)))}: not settled; the likeliest is ${best}, ${surePercent(choice.sure)} % sure${give}.`;
+    return say`${best} most likely ${words.more} than ${others}: ${sure(choice.sure)} sure, by about ${difference(lead)}${within90}.`;
+  return say`${either(choice.open.map(l => name(factor, l)))}: not settled; the likeliest is ${best}, ${sure(choice.sure)} sure${within90}.`;
 }
 
 function notToldSentence(
   { asked }: Analysis,
   blind: readonly NotTold[],
-  name: (factor: number, level: number) => string,
-): string {
+  name: (factor: number, level: number) => Words,
+): Words {
   const [first] = blind;
   if (!first) return '';
   const own = asked.factors[first.factor].name;
   const levels = both(first.levels.map(l => name(first.factor, l)));
   if (first.shared !== undefined)
-    return `${own}: each had a ${first.shared} of its own, so what ${levels} did cannot be told from what the ${first.shared}s did.`;
-  if (!first.from.length) return `${own}: no patch tells ${levels} apart; one of them was never measured.`;
+    return say`${own}: each had a ${first.shared} of its own, so what ${levels} did cannot be told from what the ${first.shared}s did.`;
+  if (!first.from.length) return say`${own}: no patch tells ${levels} apart; one of them was never measured.`;
   const gone = asked.patches.filter(p => p.value === undefined).map(p => p.code);
-  const others = both(first.from.map(f => asked.factors[f].name.toLowerCase()));
+  const others = both(first.from.map(f => within(asked.factors[f].name)));
   const missing = gone.length
-    ? `: ${gone.slice(0, 6).join(', ')}${gone.length > 6 ? ` and ${gone.length - 6} more` : ''} ${gone.length === 1 ? 'is' : 'are'} missing`
+    ? say`: ${joined(
+        gone.slice(0, 6).map(code => named(code, 'patch')),
+        ', ',
+      )}${gone.length > 6 ? ` and ${gone.length - 6} more` : ''} ${agree(gone.length, 'is', 'are')} missing`
     : '';
-  return `${own} and ${others} cannot be told apart${missing}.`;
+  return say`${own} and ${others} cannot be told apart${missing}.`;
 }
 
 /**
@@ -181,19 +190,24 @@ function notToldSentence(
  */
 export function failureSentence(
   { asked, failing, failures }: Analysis,
-  name: (factor: number, level: number) => string,
-): string {
+  name: (factor: number, level: number) => Words,
+): Words {
   if (!failures) return '';
   const told = asked.factors.flatMap((_, f) => {
     const own = failing.filter(x => x.factor === f && x.of > 0);
     const shares = own.map(x => x.failed / x.of);
     // Only what may differ is said level by level.
     return Math.max(...shares) - Math.min(...shares) >= 0.25
-      ? [`${own.map(x => `${name(f, x.level)} ${x.failed} of ${x.of}`).join(', ')}`]
+      ? [
+          joined(
+            own.map(x => say`${name(f, x.level)} ${x.failed} of ${x.of}`),
+            ', ',
+          ),
+        ]
       : [];
   });
   const all = failing.filter(x => x.factor === 0).reduce((sum, x) => sum + x.of, 0);
-  return `${failures} of ${all} failed${told.length ? `: ${told.join('; ')}` : ''}.`;
+  return say`${failures} of ${all} failed${told.length ? [': ', joined(told, '; ')] : ''}.`;
 }
 
 /**
@@ -204,18 +218,20 @@ export function chanceSentence(
   analysis: Analysis,
   factor: number,
   words: { readonly more: string },
-  name: (factor: number, level: number) => string,
-): string {
-  const counted = analysis.failing
-    .filter(x => x.factor === factor && x.of > 0)
-    .map(x => `${name(factor, x.level)} ${x.of - x.failed} of ${x.of}`)
-    .join(', ');
+  name: (factor: number, level: number) => Words,
+): Words {
+  const counted = joined(
+    analysis.failing
+      .filter(x => x.factor === factor && x.of > 0)
+      .map(x => say`${name(factor, x.level)} ${x.of - x.failed} of ${x.of}`),
+    ', ',
+  );
   const choice = choicesOf(analysis).find(c => c.factor === factor);
-  if (!choice) return `${counted}.`;
+  if (!choice) return say`${counted}.`;
   const best = name(factor, choice.level);
   if (choice.sure >= SETTLED)
-    return `${counted}. ${best} most likely ${words.more}: ${surePercent(choice.sure)} % sure.`;
-  return `${counted}. Not settled: ${either(choice.open.map(l => name(factor, l)))}.`;
+    return say`${counted}. ${best} most likely ${words.more}: ${sure(choice.sure)} sure.`;
+  return say`${counted}. Not settled: ${either(choice.open.map(l => name(factor, l)))}.`;
 }
 
 /** So many times likelier with a joint effect than without, or the other way round, and it is said. */
@@ -232,9 +248,9 @@ const JOINT_CHANCE = 0.05;
 export function pairSentence(
   analysis: Analysis,
   pair: number,
-  difference: (value: number) => string,
-  name: (factor: number, level: number) => string = nameIn(analysis),
-): string | undefined {
+  difference: (value: number) => Words,
+  name: (factor: number, level: number) => Words = nameIn(analysis),
+): Words | undefined {
   const { decision, asked, means, fit } = analysis;
   const [f, g] = asked.pairs[pair];
   const cells = means.filter(m => m.at.size === 2 && m.at.has(f) && m.at.has(g));
@@ -244,7 +260,7 @@ export function pairSentence(
   const [one, other] = [asked.factors[f].name, asked.factors[g].name];
   const value = (a: number, b: number) =>
     cells.find(c => c.at.get(f) === a && c.at.get(g) === b)?.estimate.value;
-  let best = { size: 0, words: '', chance: 1 };
+  let best: { size: number; words: Words; chance: number } = { size: 0, words: '', chance: 1 };
   let tried = 0;
   const levels = (k: number) => asked.factors[k].levels.map((_, l) => l);
   for (const a of levels(f))
@@ -260,17 +276,17 @@ export function pairSentence(
           const own = cells.filter(c => [a, b].includes(c.at.get(f)!) && [x, y].includes(c.at.get(g)!));
           const se = Math.sqrt(own.reduce((sum, c) => sum + fit.residualVariance / Math.max(1, c.n), 0));
           const says = (d: number) =>
-            `${difference(Math.abs(d))} ${d >= 0 ? 'more' : 'less'} than ${name(f, b)}`;
+            say`${difference(Math.abs(d))} ${d >= 0 ? 'more' : 'less'} than ${name(f, b)}`;
           best = {
             size,
             chance: chanceOf(size, se, Math.max(1, fit.cases.length - fit.coded.parts.q.length)),
-            words: `${name(f, a)} has ${says(ax - bx)} at ${name(g, x)}, and ${says(ay - by)} at ${name(g, y)}`,
+            words: say`${name(f, a)} has ${says(ax - bx)} at ${name(g, x)}, and ${says(ay - by)} at ${name(g, y)}`,
           };
         }
   // In points it may be plain what on the scale that things add up on is none: both are looked at.
   if (odds >= JOINT_ODDS || best.chance * tried < JOINT_CHANCE)
-    return `${one} works differently with another ${other.toLowerCase()}: ${best.words}.`;
+    return say`${one} works differently with another ${within(other)}: ${best.words}.`;
   return odds <= 1 / JOINT_ODDS
-    ? `${one} and ${other.toLowerCase()}: no sign that one works differently with the other.`
-    : `${one} and ${other.toLowerCase()}: whether one works differently with the other is not settled.`;
+    ? `${one} and ${within(other)}: no sign that one works differently with the other.`
+    : `${one} and ${within(other)}: whether one works differently with the other is not settled.`;
 }

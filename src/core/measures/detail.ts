@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { mm } from '../say/index.ts';
 import { field, type Measure } from './measure.ts';
 
 /** Width of the finest line that is still separate, mm (docs/READINGS.md). */
@@ -6,7 +7,7 @@ export const DETAIL = {
   id: 'detail',
   name: 'Finest line',
   goal: 'less',
-  words: value => `${value} mm`,
+  words: value => mm(value),
   of: 'still separate from the ground',
   hasGive: false,
   column: 'detail_mm',

@@ -1,3 +1,4 @@
+import { give as orTake, say, type Words } from '../say/index.ts';
 import { DETAIL } from './detail.ts';
 import { LANDED } from './landed.ts';
 import type { AsResponse, Measure } from './measure.ts';
@@ -67,6 +68,10 @@ export function measureCells(reading: Values & Readonly<Record<string, unknown>>
   return cells;
 }
 
+/** A number without its unit. */
+const alone = (words: Words): Words =>
+  typeof words === 'object' && 'kind' in words ? { ...words, bare: true } : words;
+
 /** The columns of {@link measureCells}, in order. */
 export const MEASURE_COLUMNS: readonly string[] = (MEASURES as readonly Measure[]).flatMap(m =>
   m.giveColumn ? [m.column, m.giveColumn] : [m.column],
@@ -75,19 +80,23 @@ export const MEASURE_COLUMNS: readonly string[] = (MEASURES as readonly Measure[
 /**
  * A reading's measures as rows of name, value and what it is of; those without a word for “not given” are left out.
  *
- * @example measureRows({ landed: 80, landedGive: 1 })[0]; // => { id: 'landed', name: 'Landed', value: '80.0 %', of: '± 1.0' }
+ * @example measureRows({ landed: 80, landedGive: 1 })[0]; // => { id: 'landed', name: 'Landed', value: percent(80, { places: 1 }), of: ['± ', { kind: 'give', value: 1, places: 1, of: 'share', bare: true }] }
  */
 export function measureRows(
   reading: Values & Readonly<Record<string, unknown>>,
-): { readonly id: string; readonly name: string; readonly value: string; readonly of: string }[] {
+): { readonly id: string; readonly name: string; readonly value: Words; readonly of: Words }[] {
   return (MEASURES as readonly Measure[]).flatMap(({ id, name, words, of, hasGive, ...m }) => {
     const value = reading[id as MeasureId];
     const withheld = reading.byHand ? (m.withheldByHand ?? m.withheld) : m.withheld;
     if (value == null) return withheld ? [{ id, name, value: withheld, of: '' }] : [];
     const give = hasGive ? reading[`${id}Give`] : undefined;
-    const digits = words(value).match(/\d+\.(\d+)/)?.[1].length ?? 0;
     return [
-      { id, name, value: words(value), of: typeof give === 'number' ? `± ${give.toFixed(digits)}` : of },
+      {
+        id,
+        name,
+        value: words(value),
+        of: typeof give === 'number' ? say`± ${orTake(alone(words(give)))}` : of,
+      },
     ];
   });
 }

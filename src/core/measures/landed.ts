@@ -1,3 +1,4 @@
+import { percent, points } from '../say/index.ts';
 import { fieldWithGive, type Measure } from './measure.ts';
 
 /** Share of the picture's inked area where colourant is (docs/READINGS.md). */
@@ -5,7 +6,7 @@ export const LANDED = {
   id: 'landed',
   name: 'Landed',
   goal: 'more',
-  words: value => `${value.toFixed(1)} %`,
+  words: value => percent(value, { places: 1 }),
   withheld: 'not given',
   of: '',
   hasGive: true,
@@ -15,7 +16,7 @@ export const LANDED = {
     noun: 'landed',
     more: 'lands more',
     heading: 'landed, %',
-    difference: value => `${value.toFixed(0)} points`,
+    difference: points,
     scale: { most: 100 },
     bounds: [0, 100],
     digits: 0,

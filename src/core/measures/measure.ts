@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { Quantity, Words } from '../say/index.ts';
 
 /** A value of a reading: nothing where it could not be trusted. */
 export type Measured = number | null;
@@ -11,8 +12,8 @@ export interface AsResponse {
   readonly more: string;
   /** What it is headed with. */
   readonly heading: string;
-  /** A difference or a give in words. */
-  readonly difference: (value: number) => string;
+  /** A difference or a give. */
+  readonly difference: (value: number) => Quantity;
   /** The end of the chart's scale: fixed, or what the values need but at least this. */
   readonly scale: { readonly most: number } | { readonly atLeast: number; readonly atMost: number };
   /** The ends of its own scale. */
@@ -33,7 +34,7 @@ export interface Measure<Id extends string = string, Signal extends string = str
   readonly name: string;
   readonly goal: 'more' | 'less';
   /** The number with its unit, as people read it. */
-  readonly words: (value: number) => string;
+  readonly words: (value: number) => Words;
   /** What stands in its place where it is not given, and where that is for want of the card; nothing: then its row is left out. */
   readonly withheld?: string;
   readonly withheldByHand?: string;

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
+import { write } from '../say/index.ts';
 import { EXAMPLE_READING } from '../trial/example.ts';
 import {
   MEASURE_COLUMNS,
@@ -62,7 +63,9 @@ describe('measures', () => {
       ['Veil', 'not given: photograph it dry'],
     ]);
     const byHand = measureRows({ ...EXAMPLE_READING, veil: null, byHand: true });
-    expect(byHand.find(r => r.id === 'veil')?.value).toBe('not given: it takes the reading card');
+    expect(write(byHand.find(r => r.id === 'veil')?.value ?? '')).toBe(
+      'not given: it takes the reading card',
+    );
   });
 
   it('that trials are judged by say which way is better', () => {

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { mm } from '../say/index.ts';
 import { field, type Measure } from './measure.ts';
 
 /** How far edges are drawn out beyond the camera's own blur, mm (docs/READINGS.md). */
@@ -6,7 +7,7 @@ export const SMEAR = {
   id: 'smear',
   name: 'Smear',
   goal: 'less',
-  words: value => (value === 0 ? 'none' : `${value.toFixed(2)} mm`),
+  words: value => (value === 0 ? 'none' : mm(value, { places: 2 })),
   of: 'edges drawn out',
   hasGive: false,
   column: 'smear_mm',

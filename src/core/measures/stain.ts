@@ -1,3 +1,4 @@
+import { percent } from '../say/index.ts';
 import { field, type Measure } from './measure.ts';
 
 /** Colourant where the picture has none (docs/READINGS.md). */
@@ -5,7 +6,7 @@ export const STAIN = {
   id: 'stain',
   name: 'Stain',
   goal: 'less',
-  words: value => `${value.toFixed(1)} %`,
+  words: value => percent(value, { places: 1 }),
   of: 'of the white parts',
   hasGive: false,
   column: 'stain_pct',

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { colourOff } from '../say/index.ts';
 import { field, type Measure } from './measure.ts';
 
 /** How far its colour is off what the ink on this ground should be, ΔE00 (docs/READINGS.md). */
@@ -6,7 +7,7 @@ export const TONE = {
   id: 'tone',
   name: 'Tone',
   goal: 'less',
-  words: value => `ΔE ${value.toFixed(1)}`,
+  words: colourOff,
   of: 'off what the ink on this ground should be',
   hasGive: false,
   column: 'tone_de00',

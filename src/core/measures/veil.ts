@@ -1,3 +1,4 @@
+import { veil } from '../say/index.ts';
 import { fieldWithGive, type Measure } from './measure.ts';
 
 /** Paper that is left over what landed, 0 none to 1 white (docs/READINGS.md). Only from a dry photo. */
@@ -5,7 +6,7 @@ export const VEIL = {
   id: 'veil',
   name: 'Veil',
   goal: 'less',
-  words: value => value.toFixed(2),
+  words: veil,
   withheld: 'not given: photograph it dry',
   withheldByHand: 'not given: it takes the reading card',
   of: '',
@@ -16,7 +17,7 @@ export const VEIL = {
     noun: 'veil',
     more: 'leaves less veil',
     heading: 'veil, 0 to 1',
-    difference: value => value.toFixed(2),
+    difference: veil,
     scale: { atLeast: 0.2, atMost: 1 },
     bounds: [0, 1],
     digits: 2,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { said } from '../say/testing.ts';
 import { asNow, checkMethod, copyMethod, findMethod, METHODS, mirrorReason, mirrors } from './index.ts';
 
 describe('the sixteen methods', () => {
@@ -138,7 +139,7 @@ describe('a copy of a method', () => {
     ],
   ])('is refused with %s', (_, steps, words) => {
     const result = change(steps as object[]);
-    expect(!result.ok && result.problem.say).toMatch(words);
+    expect(said(!result.ok && result.problem.say)).toMatch(words);
   });
 });
 

@@ -1,12 +1,16 @@
+import { joined, type Words, write } from '../say/index.ts';
+
 /** What went wrong, as a value: a stable code for programs and a sentence in the user's words. */
 export interface Problem {
   readonly code: string;
   /** One plain sentence: what is wrong. */
-  readonly say: string;
+  readonly say: Words;
   /** One plain sentence: the way out. */
-  readonly wayOut?: string;
+  readonly wayOut?: Words;
   /** A board that would do, mm, where the size of the board is what is wrong. */
   readonly board?: { readonly w: number; readonly h: number };
+  /** The rule that stops it, by its id. */
+  readonly rule?: string;
 }
 
 /** Either a value or a {@link Problem}; nothing that a user can cause is thrown. */
@@ -28,13 +32,21 @@ export const good = <T>(value: T): Outcome<T> => ({ ok: true, value });
  */
 export const bad = (
   code: string,
-  say: string,
-  wayOut?: string,
-  board?: Problem['board'],
+  say: Words,
+  wayOut?: Words,
+  more: Pick<Problem, 'board' | 'rule'> = {},
 ): Outcome<never> => ({
   ok: false,
-  problem: { code, say, ...(wayOut ? { wayOut } : {}), ...(board ? { board } : {}) },
+  problem: { code, say, ...(wayOut ? { wayOut } : {}), ...more },
 });
+
+/**
+ * What is wrong and the way out of it, in a row.
+ *
+ * @example problemWords({ code: 'room', say: 'It is full.', wayOut: 'Make room.' }); // => 'It is full. Make room.'
+ */
+export const problemWords = ({ say: wrong, wayOut }: Problem): Words =>
+  wayOut ? joined([wrong, wayOut], ' ') : wrong;
 
 /** Long work tells how far it is (0–1) and is asked whether to go on; it throws {@link Cancelled} when told to stop. */
 export type Progress = (share: number, word: string) => void;
@@ -51,7 +63,7 @@ export class Cancelled extends Error {
 export class ProblemError extends Error {
   readonly problem: Problem;
   constructor(problem: Problem) {
-    super(problem.say);
+    super(write(problem.say));
     this.name = 'ProblemError';
     this.problem = problem;
   }

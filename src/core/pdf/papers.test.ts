@@ -11,6 +11,7 @@ import { encodeGreyPng } from '../../cli/node-image.ts';
 import { placeDrawing, safeDrawing, vectorsOf } from '../artwork/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { agendaOf, USUAL_WORKING } from '../schedule/index.ts';
 import {
   benchSheets,
@@ -88,7 +89,7 @@ describe('donor sheets', () => {
     STARTER_SHELF,
     { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.4 },
   );
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   const sets = donorSets(made.value);
 
   it('of six donors and two printers land on the right sheets, one file each', async () => {
@@ -177,7 +178,7 @@ describe('donor sheets', () => {
       <path d="M150 30 a20 30 20 1 0 12 40 z" fill="#999"/></svg>`;
       const drawing = safeDrawing(text);
       const vectors = drawing.ok ? vectorsOf(drawing.value) : drawing;
-      if (!vectors.ok) throw new Error(vectors.problem.say);
+      if (!vectors.ok) throw new ProblemError(vectors.problem);
       const size = { w: 80, h: 40, part: { x: 0, y: 0, w: 1, h: 1 } };
       const { donors, printers } = STARTER_SHELF;
       const set = pictureSet(
@@ -255,7 +256,7 @@ describe('maps, bench sheets, ladder cards and strips', () => {
     expect(words).toContain('Spare your fingers');
     expect(words).not.toContain('In grey: the planned time');
     const agenda = agendaOf(plan, [], USUAL_WORKING, new Date(2026, 4, 2, 9, 0).getTime());
-    if (!agenda.ok) throw new Error(agenda.problem.say);
+    if (!agenda.ok) throw new ProblemError(agenda.problem);
     const timed = wordsOf((await drawn(benchSheets(plan, agenda.value), 30)).file);
     expect(timed).toContain('In grey: the planned time');
     // The same minutes as the agenda's, and so the calendar's.

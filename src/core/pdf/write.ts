@@ -31,6 +31,7 @@ import {
 } from '@cantoo/pdf-lib';
 import * as fontkit from 'fontkit';
 import type { VectorPath } from '../artwork/index.ts';
+import { write as written } from '../say/index.ts';
 import type { Mark, Page, Sheets } from '../sheets/index.ts';
 
 /** Font files (WOFF or TTF bytes) that are embedded in every sheet. */
@@ -65,7 +66,9 @@ const isSilent = (letter: string) => /^[\p{Cc}\p{Cf}]$/u.test(letter);
 function lettersBeyond(sheets: Sheets, fonts: readonly Pick<SheetFonts, 'regular'>[]): string[] {
   const known = fonts.map(f => lettersIn(f.regular));
   const all = new Set(
-    sheets.pages.flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [...m.words.normalize('NFC')] : []))),
+    sheets.pages.flatMap(p =>
+      p.marks.flatMap(m => (m.kind === 'text' ? [...written(m.words).normalize('NFC')] : [])),
+    ),
   );
   return [...all].filter(l => !isSilent(l) && !known.some(own => own.has(l.codePointAt(0)!)));
 }
@@ -104,7 +107,7 @@ async function runsWith(doc: PDFDocument, sheets: Sheets, fonts: SheetFonts): Pr
   for (const page of sheets.pages)
     for (const mark of page.marks)
       if (mark.kind === 'text')
-        for (const { place } of split(mark.words)) {
+        for (const { place } of split(written(mark.words))) {
           const key = `${place} ${mark.bold}`;
           if (place >= 0 && !embedded.has(key))
             embedded.set(
@@ -194,7 +197,7 @@ function draw(paper: PDFPage, mark: Mark, pen: Pen, top: number) {
 const BOX = 0.62;
 
 function write(paper: PDFPage, mark: Extract<Mark, { kind: 'text' }>, pen: Pen, top: number) {
-  const runs = pen.runsOf(mark.words, Boolean(mark.bold));
+  const runs = pen.runsOf(written(mark.words), Boolean(mark.bold));
   const widthOf = ({ words, font }: Run, at: number) =>
     font ? font.widthOfTextAtSize(words, at) : [...words].length * BOX * at;
   let size = mark.mm * PT * 1.35;

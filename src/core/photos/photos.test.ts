@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { readingsOf, type TrialRecord } from '../trial/index.ts';
@@ -28,7 +29,7 @@ const step = (patch: string, id: string, min: number, round = 1): TrialRecord =>
 const at = (min: number) => new Date(start + min * 60_000).toISOString();
 const guess = (seen: PhotoSeen, records: TrialRecord[] = [], known: Parameters<typeof guessOf>[2] = {}) => {
   const found = guessOf(seen, { plan, records }, known);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 

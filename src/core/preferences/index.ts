@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { SYSTEMS } from '../say/index.ts';
 import { SITTINGS, Working } from '../schedule/index.ts';
 
 /** Nobody rubs paper at night unless they say that they do. */
@@ -6,7 +7,7 @@ const BY_DAY = SITTINGS.find(s => s.id === 'days')!.sittings;
 
 /** How somebody likes things at this browser: measures, colour mode, sound, hours of work. */
 export const Preferences = v.object({
-  system: v.optional(v.picklist(['metric', 'imperial']), 'metric'),
+  system: v.optional(v.picklist(SYSTEMS), 'metric'),
   mode: v.optional(v.picklist(['light', 'dark']), 'light'),
   sound: v.optional(v.boolean(), true),
   speech: v.optional(v.boolean(), false),

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { corrected } from './index.ts';
 
 const TRUE = { barAcross: 100, barDown: 100 };
 const value = (known: typeof TRUE, across: number, down: number) => {
   const found = corrected(known, { across, down });
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 
@@ -27,7 +29,7 @@ describe('the correction of a printer by its bars', () => {
   ])('refuses %f × %f mm and says how to print', (across, down) => {
     const found = corrected(TRUE, { across, down });
     expect(found.ok).toBe(false);
-    if (!found.ok) expect(found.problem.wayOut).toContain('fit to page');
+    if (!found.ok) expect(write(found.problem.wayOut ?? '')).toContain('fit to page');
   });
   it('refuses small steps that together go too far', () => {
     expect(corrected({ barAcross: 85, barDown: 100 }, { across: 90, down: 100 }).ok).toBe(false);

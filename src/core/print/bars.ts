@@ -1,4 +1,5 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { mm, say } from '../say/index.ts';
 
 /** What a printer makes of 100 mm when nothing is corrected, mm. */
 export interface BarLengths {
@@ -26,7 +27,7 @@ export function corrected(
   if (isLikely(next.barAcross) && isLikely(next.barDown)) return good(next);
   return bad(
     'bars',
-    `Bars of ${measured.across} and ${measured.down} mm cannot be put right by drawing them longer or shorter.`,
+    say`Bars of ${mm(measured.across)} and ${mm(measured.down)} cannot be put right by drawing them longer or shorter.`,
     'Print the sheet at 100 %, without “fit to page”, and measure again in millimetres.',
   );
 }

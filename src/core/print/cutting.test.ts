@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { said } from '../say/testing.ts';
 import { type CuttingAsk, cuttingFor } from './index.ts';
 
 const ASK: CuttingAsk = {
@@ -40,6 +41,6 @@ describe('cutting', () => {
     ['a size that is missing', { picture: { w: Number.NaN, h: 10 } }, /sizes as numbers/],
   ])('%s has its sentence', (_, part, words) => {
     const cut = cuttingFor({ ...ASK, ...part });
-    expect(!cut.ok && cut.problem.say).toMatch(words);
+    expect(said(!cut.ok && cut.problem.say)).toMatch(words);
   });
 });

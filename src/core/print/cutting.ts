@@ -1,4 +1,5 @@
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { mm, say } from '../say/index.ts';
 
 /** What has to be cut for one picture, all in mm. */
 export interface Cutting {
@@ -36,7 +37,7 @@ export function cuttingFor(ask: CuttingAsk): Outcome<Cutting> {
     return bad('sizes', 'Write all sizes as numbers above 0.');
   if (!(pieces >= 1)) return bad('pieces', 'At least one piece.');
   if (overlap < 0 || overlap >= tapeWidth)
-    return bad('tape', 'The tape has to be wider than its overlap.', 'Overlap by 2 or 3 mm.');
+    return bad('tape', 'The tape has to be wider than its overlap.', say`Overlap by ${mm(2, { to: 3 })}.`);
   const substrate = { w: picture.w + 2 * margin, h: picture.h + 2 * margin };
   const across = (w: number, h: number) =>
     Math.floor((stock.w + kerf) / (w + kerf)) * Math.floor((stock.h + kerf) / (h + kerf));
@@ -44,7 +45,7 @@ export function cuttingFor(ask: CuttingAsk): Outcome<Cutting> {
   if (!perBoard)
     return bad(
       'stock',
-      `A piece of ${substrate.w.toFixed(0)} × ${substrate.h.toFixed(0)} mm does not come out of ${stock.w} × ${stock.h} mm.`,
+      say`A piece of ${mm(substrate.w, { by: substrate.h, places: 0 })} does not come out of ${mm(stock.w, { by: stock.h })}.`,
       'Take larger stock or a smaller margin.',
     );
   const boards = Math.ceil(pieces / perBoard);

@@ -4,7 +4,9 @@ import { checkTrial } from '../bundle/index.ts';
 import { examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { doesItLast } from '../questions/index.ts';
+import { said } from '../say/testing.ts';
 import { agendaOf, forecast, USUAL_WORKING } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { goFor, handsOnMin, preparedTogether } from '../steps/index.ts';
@@ -152,7 +154,7 @@ describe('a ground that is prepared in one go', () => {
   it('is refused in a file where it names a patch that is not in the trial', () => {
     const plan = examplePlan({ usual: PRIMED });
     const found = checkTrial(plan, [step(plan.patches[0].code, 'prepare', ['ZZ9'])], new Set());
-    expect(!found.ok && found.problem.say).toBe(
+    expect(said(!found.ok && found.problem.say)).toBe(
       'A record is about patch ZZ9, which this trial does not have.',
     );
   });
@@ -162,13 +164,13 @@ describe('what happens to a piece as a whole', () => {
   const cloth = (() => {
     const method = METHODS.find(m => m.id === 'thick-coat')!;
     const asked = doesItLast(method, STARTER_SHELF, ['wash', 'dry-rub']);
-    if (!asked.ok) throw new Error(asked.problem.say);
+    if (!asked.ok) throw new ProblemError(asked.problem);
     const factors = [{ key: 'medium' as const, levels: ['matte-acrylic', 'soft-gel'] }];
     const made = planTrial({ ...asked.value, factors, repeats: 2 }, STARTER_SHELF, {
       createdAt: new Date(T0).toISOString(),
       random: () => 0.4,
     });
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     return made.value;
   })();
   const codes = cloth.patches.map(p => p.code);
@@ -233,7 +235,7 @@ describe('what happens to a piece as a whole', () => {
 
   it('is one action of the day, and its work is that of one', () => {
     const found = agendaOf(cloth, [], USUAL_WORKING, T0);
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const washes = found.value.tasks.filter(t => t.link.step.id === 'wear-wash');
     expect(washes).toHaveLength(codes.length);
     expect(new Set(washes.map(t => `${t.from} ${t.to}`)).size).toBe(1);

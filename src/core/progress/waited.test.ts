@@ -3,6 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import { findingsOf, observations } from '../findings/index.ts';
 import { planOf } from '../questions/example.ts';
 import { recipeOf } from '../recipe/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { progressOf, waitsOf } from './index.ts';
@@ -84,13 +85,13 @@ describe('what was really waited', () => {
     expect(tape.factors[0].key).toBe('dryHours');
     const soaked = worked(tape, p => Number(tape.factors[0].levels[p.levels[0]]) * 60 * 0.8);
     const { effects, leading } = findingsOf(tape, soaked);
-    for (const level of effects[0].levels) expect(level.name).toMatch(/ \(really \d/);
-    expect(leading?.sentence).toMatch(/\(really \d/);
+    for (const level of effects[0].levels) expect(write(level.name)).toMatch(/ \(really \d/);
+    expect(write(leading?.sentence ?? '')).toMatch(/\(really \d/);
     const exact = findingsOf(
       tape,
       worked(tape, p => Number(tape.factors[0].levels[p.levels[0]]) * 60),
     );
-    for (const level of exact.effects[0].levels) expect(level.name).not.toMatch(/really/);
+    for (const level of exact.effects[0].levels) expect(write(level.name)).not.toMatch(/really/);
   });
 
   it('is what a recipe is good for: waited 16 h for a planned 12', () => {
@@ -98,15 +99,15 @@ describe('what was really waited', () => {
     const choice = (records: TrialRecord[]) =>
       recipeOf(other, records)!.choices.find(c => c.what === 'Cure time')!.choice;
     const planned = other.usual.dryHours;
-    expect(choice(worked(other, () => planned * 60))).toMatch(new RegExp(`^${planned} h at 21 °C`));
+    expect(write(choice(worked(other, () => planned * 60)))).toMatch(new RegExp(`^${planned} h at 21 °C`));
     const late = worked(other, () => planned * 60 * 1.33);
-    expect(choice(late)).toMatch(/^\d+ h, as it was really waited \(\d+ h was planned\), at 21 °C/);
-    expect(recipeOf(other, late)!.steps.find(s => s.window?.startsWith('then leave it'))!.window).toContain(
-      `then leave it ${Math.round(planned * 1.33)} h`,
-    );
+    expect(write(choice(late))).toMatch(/^\d+ h, as it was really waited \(\d+ h was planned\), at 21 °C/);
+    expect(
+      recipeOf(other, late)!.steps.find(s => write(s.window ?? '')?.startsWith('then leave it'))!.window,
+    ).toContain(`then leave it ${Math.round(planned * 1.33)} h`);
     const unknown = other.patches.flatMap((p, n) =>
       readingFor(p.code, n, { landed: 60 + 10 * p.levels[0] + (n % 2) }),
     );
-    expect(choice(unknown)).toMatch(/as planned: what was really waited was not recorded/);
+    expect(write(choice(unknown))).toMatch(/as planned: what was really waited was not recorded/);
   });
 });

@@ -1,6 +1,7 @@
 import type { PlanRequest } from '../design/index.ts';
 import { findMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { say } from '../say/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import { type Factor, isVariedIn, type LevelValue } from '../trial/index.ts';
 import { requestFor } from './request.ts';
@@ -89,5 +90,5 @@ function usualIn(
   });
   return plain.ok
     ? good({ method: method.id, usual: plain.value.usual })
-    : bad(plain.problem.code, `${method.name}: ${plain.problem.say}`, plain.problem.wayOut);
+    : bad(plain.problem.code, say`${method.name}: ${plain.problem.say}`, plain.problem.wayOut);
 }

@@ -3,6 +3,7 @@ import { FACTORS, type FactorKey, factorName, timeUnit } from '../factors/index.
 import { findMethod, METHODS, type Method, waitsForDrying } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { type Rule, rulesFor, stopsFor } from '../rules/index.ts';
+import { type Words, within } from '../say/index.ts';
 import type { Shelf } from '../shelf/index.ts';
 import { lookUp, sizeOf, type TrialPlan, type WearTest } from '../trial/index.ts';
 import { DISAGREEMENTS, type Levels, type Wanted } from './disagreements.ts';
@@ -64,7 +65,7 @@ function levelsFrom(
   method: Method,
 ): Outcome<(string | number)[]> {
   const factor = FACTORS[key];
-  const name = factorName(key, method).toLowerCase();
+  const name = within(factorName(key, method));
   switch (levels.from) {
     case 'numbers':
       return good([...levels.numbers]);
@@ -146,8 +147,8 @@ export function howLong(method: Method, shelf: Shelf, fixed: Fixed = {}): Outcom
   return good(
     fitted({
       ...plain.value,
-      name: `${method.name}: ${method.waitName.toLowerCase()}`,
-      question: `How long should I wait with ${method.name.toLowerCase()}?`,
+      name: `${method.name}: ${within(method.waitName)}`,
+      question: `How long should I wait with ${within(method.name)}?`,
       design: 'ladder',
       factors: [{ key: 'dryHours', levels: waits(method, 5, method.usual.dryHours > 48 ? 2 : 3) }],
       repeats: 2,
@@ -207,7 +208,7 @@ export function doesItLast(
   const compared = toCompare(method, shelf, plain.value);
   const chosen = compared.find(c => c.levels.length > 1);
   if (!chosen) {
-    const name = factorName(compared[0]?.key ?? 'finish', method).toLowerCase();
+    const name = within(factorName(compared[0]?.key ?? 'finish', method));
     return bad(
       'shelf',
       `Your shelf has only one ${name} for this method.`,
@@ -271,7 +272,7 @@ export function plainly(method: Method, shelf: Shelf): Outcome<PlanRequest> {
 export interface Way {
   readonly method: Method;
   readonly request?: PlanRequest;
-  readonly why?: string;
+  readonly why?: Words;
 }
 
 /**
@@ -315,11 +316,11 @@ export function waysTo(fixed: Required<Fixed>, shelf: Shelf, own: readonly Metho
     if (method.vary.includes('preparation') && preparations.length > 1)
       factors.push({ key: 'preparation', levels: preparations.map(p => p.id) });
     if (!factors.length) factors.push({ key: 'dryHours', levels: waits(method, 3, 2) });
-    const name = `${method.name} on ${substrate.name.toLowerCase()}`.slice(0, 80);
+    const name = `${method.name} on ${within(substrate.name)}`.slice(0, 80);
     const request: PlanRequest = {
       ...plain.value,
       name,
-      question: `What is the best way to put ${printer.colourant} on ${substrate.name.toLowerCase()}?`,
+      question: `What is the best way to put ${printer.colourant} on ${within(substrate.name)}?`,
       factors,
     };
     return { method, request: fitted(longEnough(request, method, shelf)) };

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { planTrial, tellsOf } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
+import { said } from '../say/testing.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { DISAGREEMENTS, doesItLast, howLong, requestFor, settle, waysTo } from './index.ts';
 
@@ -10,9 +13,9 @@ const shelf = STARTER_SHELF;
 describe('each of the twelve disagreements', () => {
   it.each(DISAGREEMENTS.map(d => [d.id]))('%s becomes a plan from the starter shelf', id => {
     const request = settle(id, shelf);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const plan = planTrial(request.value, shelf, identity);
-    if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+    if (!plan.ok) throw new Error(`${write(plan.problem.say)} ${write(plan.problem.wayOut ?? '')}`);
     expect(plan.value.patches.length).toBeGreaterThanOrEqual(8);
     expect(tellsOf(plan.value).spare).toBeGreaterThan(0);
   });
@@ -24,19 +27,19 @@ describe('each of the twelve disagreements', () => {
   it('say what the shelf lacks', () => {
     const bare = { ...shelf, mediums: shelf.mediums.filter(m => m.kind === 'rubbing alcohol').slice(0, 1) };
     const glue = settle('any-glue', bare);
-    expect(!glue.ok && glue.problem.say).toMatch(/Your shelf has no medium/);
+    expect(said(!glue.ok && glue.problem.say)).toMatch(/Your shelf has no medium/);
     const alcohol = settle('alcohol-strength', bare);
-    expect(!alcohol.ok && alcohol.problem.say).toMatch(
+    expect(said(!alcohol.ok && alcohol.problem.say)).toMatch(
       /at least two of these on your shelf: rubbing alcohol/,
     );
     const printers = settle('inkjet-never', { ...shelf, printers: shelf.printers.slice(0, 1) });
-    expect(!printers.ok && printers.problem.say).toMatch(/no printer with pigment ink/);
+    expect(said(!printers.ok && printers.problem.say)).toMatch(/no printer with pigment ink/);
   });
 
   it('test what their sides say: thin paper is thin, inkjet has its right sheet, no heat is promised, a thick clear is of two parts', () => {
     const asked = (id: string) => {
       const request = settle(id, shelf);
-      if (!request.ok) throw new Error(request.problem.say);
+      if (!request.ok) throw new ProblemError(request.problem);
       return request.value;
     };
     const levels = (id: string, key: string) => asked(id).factors.find(f => f.key === key)!.levels;
@@ -59,18 +62,18 @@ describe('each of the twelve disagreements', () => {
       return request.ok ? '' : request.problem.say;
     };
     const thick = shelf.donors.filter(d => d.kind !== 'plain paper' || d.gsm > 75);
-    expect(missing({ donors: thick }, 'which-paper')).toBe(
+    expect(write(missing({ donors: thick }, 'which-paper'))).toBe(
       'This question needs a thin plain paper of 75 g or less, and your shelf has none.',
     );
     const at = (gsm: number) => [...thick, { ...shelf.donors[0], id: 'x', gsm }];
-    expect(missing({ donors: at(75) }, 'which-paper')).toBe('');
-    expect(missing({ donors: at(76) }, 'which-paper')).toMatch(/thin plain paper/);
+    expect(write(missing({ donors: at(75) }, 'which-paper'))).toBe('');
+    expect(write(missing({ donors: at(76) }, 'which-paper'))).toMatch(/thin plain paper/);
     const finishes = shelf.finishes.map(f => ({ ...f, twoPart: false }));
-    expect(missing({ finishes }, 'many-or-one-clear')).toMatch(/a two-part clear/);
+    expect(write(missing({ finishes }, 'many-or-one-clear'))).toMatch(/a two-part clear/);
     const few = shelf.finishes.map(f => ({ ...f, coats: Math.min(2, f.coats) }));
-    expect(missing({ finishes: few }, 'many-or-one-clear')).toMatch(/three or more light coats/);
+    expect(write(missing({ finishes: few }, 'many-or-one-clear'))).toMatch(/three or more light coats/);
     const light = shelf.donors.map(d => (d.kind === 'smooth heavy paper' ? { ...d, gsm: 99 } : d));
-    expect(missing({ donors: light }, 'which-paper')).toMatch(/100 g or more/);
+    expect(write(missing({ donors: light }, 'which-paper'))).toMatch(/100 g or more/);
   });
 });
 
@@ -80,12 +83,12 @@ describe('every method', () => {
     (_, method) => {
       const request = howLong(method, shelf);
       if (!method.vary.includes('dryHours')) {
-        expect(!request.ok && request.problem.say).toBe(`${method.name} has no wait to try out.`);
+        expect(said(!request.ok && request.problem.say)).toBe(`${method.name} has no wait to try out.`);
         return;
       }
-      if (!request.ok) throw new Error(request.problem.say);
+      if (!request.ok) throw new ProblemError(request.problem);
       const plan = planTrial(request.value, shelf, identity);
-      if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+      if (!plan.ok) throw new Error(`${write(plan.problem.say)} ${write(plan.problem.wayOut ?? '')}`);
       expect(plan.value.patches).toHaveLength(10);
       expect(plan.value.design.leftOut).toEqual([]);
     },
@@ -93,9 +96,9 @@ describe('every method', () => {
 
   it.each(METHODS.map(m => [m.id, m] as const))('%s can be asked whether it lasts', (_, method) => {
     const request = doesItLast(method, shelf, ['dry-rub']);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const plan = planTrial(request.value, shelf, identity);
-    if (!plan.ok) throw new Error(`${plan.problem.say} ${plan.problem.wayOut}`);
+    if (!plan.ok) throw new Error(`${write(plan.problem.say)} ${write(plan.problem.wayOut ?? '')}`);
     expect(plan.value.wear).toEqual(['dry-rub']);
   });
 
@@ -112,13 +115,13 @@ describe('every method', () => {
 
   it('can be asked whether it lasts; a wash waits for the cure', () => {
     const request = doesItLast(METHODS[0], shelf, ['wash', 'dry-rub']);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const plan = planTrial(request.value, shelf, identity);
     expect(plan.ok && plan.value.wear).toEqual(['wash', 'dry-rub']);
     const hurried =
       request.ok &&
       planTrial({ ...request.value, usual: { ...request.value.usual, dryHours: 10 } }, shelf, identity);
-    expect(hurried && !hurried.ok && hurried.problem.say).toMatch(/fully cured/);
+    expect(said(hurried && !hurried.ok && hurried.problem.say)).toMatch(/fully cured/);
   });
 });
 
@@ -129,10 +132,12 @@ describe('the best way to put this on that', () => {
     const possible = ways.filter(w => w.request).map(w => w.method.id);
     expect(possible).toContain('wet-rub');
     expect(possible).not.toContain('film-pull');
-    expect(ways.find(w => w.method.id === 'film-pull')!.why).toMatch(/melts|does not take|not known/);
+    expect(write(ways.find(w => w.method.id === 'film-pull')!.why ?? '')).toMatch(
+      /melts|does not take|not known/,
+    );
     for (const way of ways.filter(w => w.request)) {
       const plan = planTrial(way.request!, shelf, identity);
-      if (!plan.ok) throw new Error(`${way.method.id}: ${plan.problem.say}`);
+      if (!plan.ok) throw new Error(`${way.method.id}: ${write(plan.problem.say)}`);
     }
   });
 
@@ -146,7 +151,7 @@ describe('the best way to put this on that', () => {
 
   it('etches a glazed tile rather than give up', () => {
     const request = requestFor(METHODS[0], shelf, { substrate: 'glazed-tile' });
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const preparation = shelf.preparations.find(p => p.id === request.value.usual.preparation);
     expect(preparation!.glossTimes).toBeLessThan(0.6);
   });

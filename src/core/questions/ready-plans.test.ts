@@ -4,7 +4,9 @@ import { type PlanRequest, planTrial } from '../design/index.ts';
 import { dryingHints, learntMediums } from '../drying/index.ts';
 import { WEAR_TESTS } from '../factors/index.ts';
 import { findMethod, METHODS, type Method, waitsForDrying } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { rulesFor, stopsFor } from '../rules/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { lookUp, settingsOf, type TrialPlan } from '../trial/index.ts';
@@ -14,7 +16,7 @@ const shelf = STARTER_SHELF;
 const learnt = learntMediums(shelf.mediums, []);
 const identity = { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.3 };
 const asked = (name: string, made: ReturnType<typeof settle>, method: Method) => {
-  if (!made.ok) throw new Error(`${name}: ${made.problem.say}`);
+  if (!made.ok) throw new Error(`${name}: ${write(made.problem.say)}`);
   return [name, { ...made.value, name } as PlanRequest, method] as const;
 };
 /** Every plan that is ready made: each method’s wait, whether it lasts by each wear, and each disagreement. */
@@ -28,7 +30,7 @@ const READY = [
 ];
 const planOf = (request: PlanRequest): TrialPlan => {
   const made = planTrial(request, shelf, identity);
-  if (!made.ok) throw new Error(`${request.name}: ${made.problem.say}`);
+  if (!made.ok) throw new Error(`${request.name}: ${write(made.problem.say)}`);
   return made.value;
 };
 const judged = (plan: TrialPlan, request: PlanRequest, patch: TrialPlan['patches'][number]) =>
@@ -159,7 +161,7 @@ describe('ready-made plans that were wrong', () => {
   it('a mist is misted and a gel is brushed', () => {
     const bloom = findMethod('solvent-bloom')!;
     const first = requestFor(bloom, shelf);
-    if (!first.ok) throw new Error(first.problem.say);
+    if (!first.ok) throw new ProblemError(first.problem);
     const gel = shelf.mediums.find(m => m.kind === 'film gel')!.id;
     const coatOf = (medium: string) => {
       const factors = [{ key: 'coatMm', levels: [0.1, 0.2] }] as const;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { findMethod, METHODS } from '../methods/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { sheetNotes } from './index.ts';
 
@@ -32,7 +33,7 @@ describe('a sheet that is printed by itself', () => {
     expect(stops('wet-rub', 'toner', 'plain paper')).toEqual([]);
     expect(of('backing-print', 'toner', 'waxy backing').map(n => n.id)).toContain('waxy-in-laser');
     const [first] = of('film-pull', 'dye ink', 'clear film');
-    expect(first.say).toMatch(/\. .*\.$/);
+    expect(write(first.say)).toMatch(/\. .*\.$/);
   });
 
   it('says nothing of ground or medium, which are not settled there', () => {

@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
 import { examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { card, target } from '../print/index.ts';
 import { exampleHistory } from '../simulator/example.ts';
 import { photograph, photographBoard, printedScene, simulateProcess } from '../simulator/index.ts';
@@ -40,7 +41,7 @@ describe('corners set by hand', () => {
     truth = shot;
     photo = await decode(await encodeJpeg(shot.photo, 85));
     const place = findCard(cv, photo, onCard);
-    if (!place.ok) throw new Error(place.problem.say);
+    if (!place.ok) throw new ProblemError(place.problem);
     const { window } = onCard;
     // Where the picture lies in the photo, as a hand would set it that is half a millimetre off.
     const h = place.value.homography;
@@ -58,7 +59,7 @@ describe('corners set by hand', () => {
 
   it('read what landed, and withhold what needs white paper', () => {
     const read = readByHand(cv, photo, corners, referenceOf(target(40)), { stage: 'dry' });
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     const { reading } = read.value;
     expect(reading.byHand).toBe(true);
     expect(Math.abs(reading.landed! - truth.landed)).toBeLessThan(3);
@@ -127,10 +128,10 @@ describe('a board of a plan', () => {
     expect(board.patches.map(p => p.code)).toEqual(plan.patches.map(p => p.code));
     expect(board.taken).toHaveLength(2);
     const read = readBoard(cv, jpeg, board, 'dry');
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     for (const [i, { code, read: one }] of read.value.entries()) {
       expect(code).toBe(plan.patches[i].code);
-      if (!one.ok) throw new Error(one.problem.say);
+      if (!one.ok) throw new ProblemError(one.problem);
       const held = outcomes[i].landed;
       const inked = referenceOf(target(MM)).light.data;
       let [n, of] = [0, 0];

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { card, cardScene, rasterise } from '../print/index.ts';
 import { type Cv, type Pixels, scoped } from './cv.ts';
 import { type CardPlace, findCard, project } from './find-card.ts';
@@ -57,7 +58,7 @@ function above(scale: number, degrees = 0, perspective = 0): number[] {
 }
 const found = (photo: Pixels): CardPlace => {
   const place = findCard(lib.cv, photo, CARD);
-  if (!place.ok) throw new Error(place.problem.say);
+  if (!place.ok) throw new ProblemError(place.problem);
   return place.value;
 };
 

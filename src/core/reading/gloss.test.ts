@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { isDull, looksWet } from '../photos/index.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF, type Substrate } from '../shelf/index.ts';
@@ -27,7 +28,7 @@ describe('gloss left on a bare ground by a lamp from the side', () => {
   ])('on %s of which %d still shines is that share', async (ground, glossy, seed) => {
     const taken = photographGround(named(ground), NONE, CARD, glossy, { seed });
     const seen = readGloss(cv, await through(taken.photo), CARD);
-    if (!seen.ok) throw new Error(seen.problem.say);
+    if (!seen.ok) throw new ProblemError(seen.problem);
     expect(Math.abs(seen.value.gloss - taken.gloss)).toBeLessThan(3);
     expect(isDull(seen.value)).toBe(glossy === 0);
   });
@@ -101,7 +102,7 @@ describe('a patch that is still damp', () => {
       const read = readPhoto(cv, await through(taken(named('birch'), stage)), CARD, referenceOf(target(MM)), {
         stage: 'dry',
       });
-      if (!read.ok) throw new Error(read.problem.say);
+      if (!read.ok) throw new ProblemError(read.problem);
       return read.value.reading;
     };
     const [dry, wet] = [await of('dry'), await of('wet')];

@@ -1,7 +1,10 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { card, target } from '../print/index.ts';
+import { write } from '../say/index.ts';
+import { said } from '../say/testing.ts';
 import { STARTER_SHELF, type Substrate } from '../shelf/index.ts';
 import { exampleHistory, untouched } from '../simulator/example.ts';
 import { type PatchOutcome, photograph, type Shot, simulateProcess } from '../simulator/index.ts';
@@ -44,7 +47,7 @@ describe('the colour of a ground photographed through the card', () => {
     ] as const) {
       const substrate = STARTER_SHELF.substrates.find(s => s.name.toLowerCase().includes(id))!;
       const seen = readGround(cv, await blank(substrate, { kelvin }), CARD);
-      if (!seen.ok) throw new Error(seen.problem.say);
+      if (!seen.ok) throw new ProblemError(seen.problem);
       const real = truly(substrate, SHOT.seed);
       // A cube root of light is about as even to the eye as CIE lightness: 0.045 is some four steps of L*.
       for (let c = 0; c < 3; c++)
@@ -78,7 +81,7 @@ describe('what is in the window', () => {
 
   it('may be nothing of the picture: then all of it is bare, and where it was is assumed and said', async () => {
     const read = await seen(NOTHING);
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     expect(read.value.reading.landed).toBeLessThan(6);
     expect(read.value.reading.notes.join()).toMatch(/Almost nothing landed/);
     // Grain that looks a little like a picture turned about is no maker's mistake.
@@ -97,7 +100,7 @@ describe('what is in the window', () => {
     ] as const;
     const read = await seen(all, { ...target(30), shapes: [{ points: corners, grey: 0 }] });
     expect(read.ok).toBe(false);
-    if (!read.ok) expect(read.problem.wayOut).toMatch(/\S/);
+    if (!read.ok) expect(write(read.problem.wayOut ?? '')).toMatch(/\S/);
   });
 
   it('may be seen too steeply', async () => {
@@ -132,7 +135,7 @@ describe('a patch read with a photo of the blank ground', () => {
       stage: 'dry',
       blank: await blank(plywood),
     });
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     expect(Math.abs(read.value.reading.landed! - landed)).toBeLessThan(5);
   });
 
@@ -140,6 +143,6 @@ describe('a patch read with a photo of the blank ground', () => {
     const dark = { w: 600, h: 400, data: new Uint8ClampedArray(600 * 400 * 4).fill(40) };
     const read = readPhoto(cv, patch().photo, CARD, referenceOf(target(30)), { stage: 'dry', blank: dark });
     expect(!read.ok && read.problem.code).toBe('blank');
-    expect(!read.ok && read.problem.say).toMatch(/^The photo of the blank cannot be used\. \S/);
+    expect(said(!read.ok && read.problem.say)).toMatch(/^The photo of the blank cannot be used\. \S/);
   });
 });

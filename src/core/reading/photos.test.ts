@@ -3,7 +3,10 @@ import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
 import { decode } from '../../cli/node-image.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { card, target } from '../print/index.ts';
+import { write } from '../say/index.ts';
+import { said } from '../say/testing.ts';
 import { type Board, type Cv, readBoard, readPhoto, referenceFrom, referenceOf } from './index.ts';
 
 // Photographs made by other means than the app's own camera: docs/reference/photos/make_photos.py.
@@ -41,7 +44,7 @@ describe('photographs by another maker', () => {
   for (const truth of TRUTH.filter(t => t.usable))
     it(`${truth.file} is read`, async () => {
       const found = await read(truth.file, truth.kind === 'own');
-      if (!found.ok) throw new Error(found.problem.say);
+      if (!found.ok) throw new ProblemError(found.problem);
       const { reading } = found.value;
       off.push({
         landed: Math.abs(reading.landed! - truth.landed),
@@ -76,7 +79,7 @@ describe('photographs by another maker', () => {
     it(`${truth.file} is refused, with what to do`, async () => {
       const found = await read(truth.file);
       expect(found.ok).toBe(false);
-      if (!found.ok) expect(found.problem.wayOut).toMatch(/\w{4}/);
+      if (!found.ok) expect(write(found.problem.wayOut ?? '')).toMatch(/\w{4}/);
     });
 });
 
@@ -89,10 +92,10 @@ describe('a whole board in one photo', () => {
 
   it('reads each patch where the plan has it, as true as through the card', async () => {
     const found = readBoard(cv, await decode(join(DIR, 'board.jpg')), board(), 'dry');
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     for (const truth of json('board-truth.json') as (Truth & { code: string })[]) {
       const one = found.value.find(p => p.code === truth.code)!.read;
-      if (!one.ok) throw new Error(one.problem.say);
+      if (!one.ok) throw new ProblemError(one.problem);
       expect(Math.abs(one.value.reading.landed! - truth.landed)).toBeLessThan(3);
       expect(Math.abs(one.value.reading.veil! - truth.veil)).toBeLessThan(0.08);
       expect(one.value.reading.tone).not.toBeNull();
@@ -114,14 +117,14 @@ describe('a whole board in one photo', () => {
       data: photo.data.subarray(0, Math.floor(photo.h / 2) * photo.w * 4),
     };
     const hidden = readBoard(cv, half, board(), 'dry');
-    expect(!hidden.ok && hidden.problem.say).toMatch(/Only \d of the board’s 4 corner markers/);
+    expect(said(!hidden.ok && hidden.problem.say)).toMatch(/Only \d of the board’s 4 corner markers/);
     // Without greys colour is withheld, and the rest is read.
     const { greys: _, ...plain } = board();
     const [first, second] = plain.patches;
     const astray = readBoard(cv, photo, { ...plain, patches: [first, { ...second, x: 400 }] }, 'dry');
-    if (!astray.ok) throw new Error(astray.problem.say);
+    if (!astray.ok) throw new ProblemError(astray.problem);
     const there = astray.value[0].read;
-    if (!there.ok) throw new Error(there.problem.say);
+    if (!there.ok) throw new ProblemError(there.problem);
     expect([there.value.reading.tone, there.value.reading.deltaL]).toEqual([null, null]);
     expect(there.value.reading.landed).toBeGreaterThan(50);
     const lost = astray.value[1].read;

@@ -1,5 +1,6 @@
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Card } from '../print/index.ts';
+import { say } from '../say/index.ts';
 import type { Reading } from '../trial/index.ts';
 import { sortPixels } from './classify.ts';
 import { toneOf } from './colour.ts';
@@ -50,7 +51,7 @@ export function readPhoto(
   if (!looked.ok) return looked;
   const bare = blank && upright(cv, blank, card);
   if (bare && !bare.ok)
-    return bad('blank', `The photo of the blank cannot be used. ${bare.problem.say}`, bare.problem.wayOut);
+    return bad('blank', say`The photo of the blank cannot be used. ${bare.problem.say}`, bare.problem.wayOut);
   const { lit, place, window } = looked.value;
   tell(0.3, 'Finding the picture');
   return readWindow(cv, window, reference, { stage, lit, place, blank: bare?.value.window }, tell);

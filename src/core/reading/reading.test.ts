@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { loadCv } from '../../cli/node-cv.ts';
 import { decode, encodeJpeg } from '../../cli/node-image.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { card, target } from '../print/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { exampleHistory, exampleSettings } from '../simulator/example.ts';
@@ -85,7 +86,7 @@ describe('a photo through the card', () => {
   it('sees what was lost too early, and keeps map and list in step', async () => {
     const { taken, read } = await readShot({}, history({ driedHours: 4 }));
     expect(taken.landed).toBeLessThan(70);
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     const { reading } = read.value;
     expect(Math.abs(reading.landed! - taken.landed)).toBeLessThan(5);
     expect(reading.bare.length).toBeGreaterThan(3);
@@ -97,7 +98,7 @@ describe('a photo through the card', () => {
     const { taken, read } = await readShot({}, history({ driedHours: 4, rounds: 1, seed: 12 }, canvas));
     expect(taken.veil).toBeGreaterThan(0.25);
     expect(taken.landed).toBeLessThan(70);
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     expect(Math.abs(read.value.reading.landed! - taken.landed)).toBeLessThan(8);
     expect(Math.abs(read.value.reading.veil! - taken.veil)).toBeLessThan(0.08);
   });
@@ -109,7 +110,7 @@ describe('a photo through the card', () => {
     const taken = photograph(simulateProcess(h), target(h.patchMm), card(SIZE), substrate, preparation, SHOT);
     const photo = await decode(await encodeJpeg(taken.photo, 85));
     const read = readPhoto(lib.cv, photo, card(SIZE), referenceOf(target(SIZE)), { stage: 'dry' });
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     expect(Math.abs(read.value.reading.landed! - taken.landed)).toBeLessThan(3);
     expect(read.value.reading.quality.residualMm).toBeLessThan(0.2);
   });

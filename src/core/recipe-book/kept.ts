@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { WEAR_TESTS } from '../factors/index.ts';
 import { checkMethod, type Method } from '../methods/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { KeptWords } from '../say/schema.ts';
 import { checkItem, type ShelfItem, type ShelfKind } from '../shelf/index.ts';
 import { Air, type PatchSettings } from '../trial/index.ts';
 
@@ -16,19 +17,19 @@ const mm = v.pipe(v.number(), v.minValue(5), v.maxValue(5000));
 /** The recipe as it is read: what was chosen, the steps with their windows and cautions, what it rests on. */
 const Card = v.object({
   title: words(200),
-  choices: v.pipe(v.array(v.object({ what: words(100), choice: words(400) })), v.maxLength(60)),
+  choices: v.pipe(v.array(v.object({ what: words(100), choice: KeptWords(400) })), v.maxLength(60)),
   steps: v.pipe(
     v.array(
       v.object({
         action: words(200),
-        instruction: words(2000),
-        window: v.optional(words(400)),
+        instruction: KeptWords(2000),
+        window: v.optional(KeptWords(400)),
         cautions: v.pipe(v.array(words(1000)), v.maxLength(30)),
       }),
     ),
     v.maxLength(80),
   ),
-  evidence: v.pipe(v.array(words(1000)), v.maxLength(40)),
+  evidence: v.pipe(v.array(KeptWords(1000)), v.maxLength(40)),
 });
 
 /** What of a recipe the shelf knows, by the kind of its place there; nothing where the method has no use for it. */

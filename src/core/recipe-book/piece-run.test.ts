@@ -4,6 +4,7 @@ import { csvFiles } from '../bundle/csv.ts';
 import { examplePlan } from '../design/example.ts';
 import { findingsOf } from '../findings/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { keptFrom } from '../recipe/index.ts';
@@ -26,7 +27,7 @@ const run = (part: Partial<typeof WANTED> = {}, of = kept) =>
   pieceRun(of, 'R1', { ...WANTED, ...part }, identity());
 const planOf = (...given: Parameters<typeof run>) => {
   const made = run(...given);
-  if (!made.ok) throw new Error(made.problem.say);
+  if (!made.ok) throw new ProblemError(made.problem);
   return made.value;
 };
 

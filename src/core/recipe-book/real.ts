@@ -3,6 +3,7 @@ import Papa from 'papaparse';
 import { coatMl, piecesFor } from '../design/index.ts';
 import type { Outcome } from '../outcome/index.ts';
 import { good } from '../outcome/index.ts';
+import { dm2, many, mL, say, type Words } from '../say/index.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { handsOnMin, stepsFor, waitAfter } from '../steps/index.ts';
 import type { Amounts } from '../stock/index.ts';
@@ -29,9 +30,9 @@ export interface RealRun {
   readonly sheetsEach: number;
   readonly sheets: number;
   readonly ml: number;
-  readonly lines: readonly { readonly what: string; readonly amount: string; readonly price: number }[];
+  readonly lines: readonly { readonly what: string; readonly amount: Words; readonly price: number }[];
   /** What is not on the shelf. */
-  readonly buy: readonly { readonly what: string; readonly amount: string; readonly price: number }[];
+  readonly buy: readonly { readonly what: string; readonly amount: Words; readonly price: number }[];
   readonly each: number;
   readonly total: number;
   /** Minutes of hands for all pieces, and hours that pass from the first step to the last if nothing is waited for twice. */
@@ -81,15 +82,15 @@ export function realRun(
   const { pieces, chance } = begin.value;
   const { w, h } = wanted;
   const { sheetsEach, sheets, ml, isLiquid } = usedFor(kept, pieces, wanted);
-  const dm2 = (pieces * w * h) / 10_000;
+  const area = (pieces * w * h) / 10_000;
   const sheetPrice = s.donor.packPrice / s.donor.packSize + s.printer.pricePerPage;
   const lines = [
-    { what: `${s.donor.name}, printed`, amount: count(sheets, 'sheet'), price: sheets * sheetPrice },
+    { what: `${s.donor.name}, printed`, amount: many(sheets, 'sheet'), price: sheets * sheetPrice },
     ...(isLiquid
       ? [
           {
             what: s.medium.name,
-            amount: `${ml.toFixed(0)} mL`,
+            amount: mL(ml, { places: 0 }),
             price: (ml / s.medium.jarMl) * s.medium.jarPrice,
           },
         ]
@@ -98,10 +99,10 @@ export function realRun(
       .filter(item => item?.pricePerDm2)
       .map(item => ({
         what: item!.name,
-        amount: `${dm2.toFixed(1)} dm²`,
-        price: dm2 * item!.pricePerDm2,
+        amount: dm2(area),
+        price: area * item!.pricePerDm2,
       })),
-    { what: s.substrate.name, amount: `${dm2.toFixed(1)} dm²`, price: dm2 * s.substrate.pricePerDm2 },
+    { what: s.substrate.name, amount: dm2(area), price: area * s.substrate.pricePerDm2 },
   ];
   const packs = Math.ceil(Math.max(0, sheets - onHand.sheets) / s.donor.packSize);
   const jars = isLiquid ? Math.ceil(Math.max(0, ml - onHand.ml) / s.medium.jarMl) : 0;
@@ -110,7 +111,7 @@ export function realRun(
       ? [
           {
             what: s.donor.name,
-            amount: `${count(packs, 'pack')} of ${s.donor.packSize}`,
+            amount: say`${many(packs, 'pack')} of ${s.donor.packSize}`,
             price: packs * s.donor.packPrice,
           },
         ]
@@ -119,7 +120,7 @@ export function realRun(
       ? [
           {
             what: s.medium.name,
-            amount: `${count(jars, 'jar')} of ${s.medium.jarMl} mL`,
+            amount: say`${many(jars, 'jar')} of ${mL(s.medium.jarMl)}`,
             price: jars * s.medium.jarPrice,
           },
         ]
@@ -132,8 +133,6 @@ export function realRun(
     ...takes(kept, pieces),
   });
 }
-
-const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
 
 /** Printers leave a margin of about so much, mm. */
 const MARGIN_MM = 8;

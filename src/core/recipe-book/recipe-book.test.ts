@@ -3,7 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { calendarOf } from '../calendar/write.ts';
 import { examplePlan } from '../design/example.ts';
 import { coatMl } from '../design/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { keptFrom } from '../recipe/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { takenOff } from '../stock/index.ts';
 import { readingFor } from '../trial/example.ts';
@@ -114,7 +116,7 @@ describe('what wear does to made pieces', () => {
   it('goes into a calendar that a reader of others opens', () => {
     const [book] = recipesIn([version('v1', 1), made('m1', 2, 3, 4)]);
     const file = calendarOf(followUpSessions(book), 2, Date.parse(at(2)));
-    if (!file.ok) throw new Error(file.problem.say);
+    if (!file.ok) throw new ProblemError(file.problem);
     expect(file.value.match(/BEGIN:VEVENT/g)).toHaveLength(4);
     expect(file.value).toContain('DTSTART:20260609T080000Z');
     expect(calendarOf([], 1, 0).ok).toBe(false);
@@ -135,7 +137,7 @@ describe('what is on the shelf', () => {
       { w: 200, h: 150, count: 4, certainty: 0.5 },
       { ml: 0, sheets: 0 },
     );
-    if (!run.ok) throw new Error(run.problem.say);
+    if (!run.ok) throw new ProblemError(run.problem);
     expect(usedFor(kept, run.value.pieces, { w: 200, h: 150 })).toMatchObject({
       ...{ ml: run.value.ml, sheets: run.value.sheets },
     });
@@ -162,13 +164,13 @@ describe('a recipe that is kept', () => {
   it('goes to another workshop as JSON and comes back the same, each event checked', () => {
     const events = [version('v1', 1), made('m1', 2, 3, 4)];
     const back = recipeFrom(recipeJson(events));
-    if (!back.ok) throw new Error(back.problem.say);
+    if (!back.ok) throw new ProblemError(back.problem);
     expect(JSON.parse(JSON.stringify(back.value))).toEqual(JSON.parse(JSON.stringify(events)));
     const broken = (change: (file: { events: Record<string, unknown>[] }) => void) => {
       const file = JSON.parse(recipeJson(events));
       change(file);
       const found = recipeFrom(JSON.stringify(file));
-      return found.ok ? 'taken' : `${found.problem.code}: ${found.problem.say}`;
+      return found.ok ? 'taken' : `${found.problem.code}: ${write(found.problem.say)}`;
     };
     expect(broken(f => Object.assign(f, { schema: 2 }))).toMatch(/^newer/);
     expect(broken(f => Object.assign(f, { format: 'cake' }))).toMatch(/^foreign/);
@@ -215,7 +217,7 @@ describe('a recipe made for real', () => {
   const nothing = { ml: 0, sheets: 0 };
   const run = (part: Partial<typeof wanted> = {}, seen = { good: 18, of: 20 }, onHand = nothing) => {
     const found = realRun(kept, seen, { ...wanted, ...part }, onHand);
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     return found.value;
   };
   const s = settingsIn(kept);
@@ -240,7 +242,9 @@ describe('a recipe made for real', () => {
     expect(large.sheets).toBe(2 * large.pieces);
     expect(run({ w: 280, h: 190 }).sheetsEach).toBeLessThanOrEqual(2);
     const jars = Math.ceil(large.ml / s.medium.jarMl);
-    expect(large.buy.find(b => b.what === s.medium.name)?.amount).toMatch(new RegExp(`^${jars} jar`));
+    expect(write(large.buy.find(b => b.what === s.medium.name)?.amount ?? '')).toMatch(
+      new RegExp(`^${jars} jar`),
+    );
     expect(run({}, undefined, { ml: 1e6, sheets: 1e6 }).buy).toEqual([]);
   });
 

@@ -3,6 +3,21 @@ import { type Findings, findingsOf } from '../findings/index.ts';
 import { CAUTIONS, mirrors, type Step } from '../methods/index.ts';
 import { waitsOf } from '../progress/index.ts';
 import { itemsIn, type KeptRecipe } from '../recipe-book/index.ts';
+import {
+  celsius,
+  humidity,
+  minutes,
+  mL,
+  mm,
+  named,
+  percent,
+  say,
+  span,
+  thick,
+  veil,
+  type Words,
+  within,
+} from '../say/index.ts';
 import { cautionsAt, openMinutes, stepsFor } from '../steps/index.ts';
 import {
   airOf,
@@ -17,19 +32,19 @@ import {
   type TrialRecord,
   verdictOf,
 } from '../trial/index.ts';
-import { dryingFactor, span } from '../units/index.ts';
+import { dryingFactor } from '../units/index.ts';
 
 /** A method with every choice and window fixed, and the evidence behind it. */
 export interface Recipe {
   readonly title: string;
-  readonly choices: readonly { readonly what: string; readonly choice: string }[];
+  readonly choices: readonly { readonly what: string; readonly choice: Words }[];
   readonly steps: readonly {
     readonly action: string;
-    readonly instruction: string;
-    readonly window?: string;
+    readonly instruction: Words;
+    readonly window?: Words;
     readonly cautions: readonly string[];
   }[];
-  readonly evidence: readonly string[];
+  readonly evidence: readonly Words[];
 }
 
 /**
@@ -50,6 +65,7 @@ export function recipeOf(
   const s = { ...planned, dryHours: waited.hours };
   const air = airOf(plan, records);
   const open = openMinutes(s, air);
+  const size = sizeOf(plan);
   const { method } = planned;
   const steps = stepsFor(plan, s)
     .filter(step => step.does !== 'mark')
@@ -59,24 +75,24 @@ export function recipeOf(
       window: windowOf(step.wait, s, open, dryingFactor(air)),
       cautions: cautionsAt(step, s).map(id => `${CAUTIONS[id].title}: ${CAUTIONS[id].text}`),
     }));
-  const pct = (v: number) => `${v.toFixed(0)} %`;
+  const pct = (v: number) => percent(v, { places: 0 });
   return {
-    title: `${method.name} on ${s.substrate.name.toLowerCase()}`,
+    title: `${method.name} on ${within(s.substrate.name)}`,
     choices: [
       { what: 'Printer', choice: s.printer.name },
       {
         what: 'Donor sheet',
-        choice: `${s.donor.name}, ${mirrors(method, s.donor.kind) ? 'printed mirrored' : 'not mirrored'}`,
+        choice: say`${named(s.donor.name, 'material')}, ${mirrors(method, s.donor.kind) ? 'printed mirrored' : 'not mirrored'}`,
       },
       {
         what: 'Medium',
-        choice: `${s.medium.name}${batchWords(s.medium)}, ${s.coatMm} mm thick (${coatMl(sizeOf(plan), s.coatMm).toFixed(1)} mL for ${sizeOf(plan).w} × ${sizeOf(plan).h} mm)`,
+        choice: say`${named(s.medium.name, 'material')}${batchWords(s.medium)}, ${thick(s.coatMm)} thick (${mL(coatMl(size, s.coatMm), { places: 1 })} for ${mm(size.w, { by: size.h })})`,
       },
       { what: 'Substrate', choice: s.substrate.name },
       { what: 'Preparation', choice: s.preparation.name },
       {
         what: method.waitName,
-        choice: `${waited.words} at ${air.tempC} °C and ${air.rh} % humidity`,
+        choice: say`${waited.words} at ${celsius(air.tempC)} and ${humidity(air.rh)} humidity`,
       },
       ...(method.steps.some(step => step.eachRound && step.does === 'rub')
         ? [{ what: 'Rubbing rounds', choice: String(s.rounds) }]
@@ -93,12 +109,12 @@ export function recipeOf(
       leading.sentence,
       ...(leading.landed
         ? [
-            `Expected landed ${pct(leading.landed.value)} (90 % interval ${pct(leading.landed.lo)} to ${pct(leading.landed.hi)}).`,
+            say`Expected landed ${pct(leading.landed.value)} (90 % interval ${pct(leading.landed.lo)} to ${pct(leading.landed.hi)}).`,
           ]
         : []),
       ...(leading.veil
         ? [
-            `Expected veil ${leading.veil.value.toFixed(2)} (${leading.veil.lo.toFixed(2)} to ${leading.veil.hi.toFixed(2)}).`,
+            say`Expected veil ${veil(leading.veil.value)} (${veil(leading.veil.lo)} to ${veil(leading.veil.hi)}).`,
           ]
         : []),
       `From patches ${leading.patches.join(', ')} of trial ${plan.code}, ${standing(records).filter(r => r.kind === 'reading').length} readings in all.`,
@@ -149,7 +165,7 @@ function asChosen(plan: TrialPlan, { tradeOffs }: Findings, levels: readonly num
     veil: found?.veil,
     patches: plan.patches.filter(p => p.levels.join() === levels.join()).map(p => p.code),
     sentence: found
-      ? `You chose ${found.name}, for what it gives and what it takes.`
+      ? say`You chose ${found.name}, for what it gives and what it takes.`
       : 'You chose this one; nothing of it was measured.',
   };
 }
@@ -172,14 +188,14 @@ function waitedBy(
   if (!waits.length)
     return {
       hours: planned.dryHours,
-      words: `${name}, as planned: what was really waited was not recorded,`,
+      words: say`${name}, as planned: what was really waited was not recorded,`,
     };
   const hours = waits[waits.length >> 1] / 60;
   const isAsPlanned = Math.abs(hours / planned.dryHours - 1) <= 0.1;
   if (isAsPlanned) return { hours: planned.dryHours, words: name };
-  const [least, most] = [span(waits[0]), span(waits.at(-1)!)];
-  const range = least === most ? span(hours * 60) : `${least} to ${most}`;
-  return { hours, words: `${range}, as it was really waited (${name} was planned),` };
+  const [least, most] = [waits[0], waits.at(-1)!];
+  const range = span(least) === span(most) ? minutes(hours * 60) : minutes(least, { to: most });
+  return { hours, words: say`${range}, as it was really waited (${name} was planned),` };
 }
 
 /** ` (batch 12, opened on 2026-03-01)`, as far as the jar's batch and day are known. */
@@ -202,23 +218,23 @@ function windowOf(
   s: ReturnType<typeof settingsOf>,
   open: number,
   factor: number,
-): string | undefined {
+): Words | undefined {
   switch (wait.kind) {
     case 'none':
       return undefined;
     case 'fixed':
-      return `then ${span(wait.aim)} (not before ${span(wait.min)}, not after ${span(wait.max)})`;
+      return say`then ${minutes(wait.aim)} (not before ${minutes(wait.min)}, not after ${minutes(wait.max)})`;
     case 'open-time':
-      return `then place within ${span(open)}, while it is wet and shining`;
+      return say`then place within ${minutes(open)}, while it is wet and shining`;
     case 'planned':
-      return `then leave it ${span(s.dryHours * 60)} in air like this (${span(s.dryHours * 60 * wait.lo)} to ${span(s.dryHours * 60 * wait.hi)})`;
+      return say`then leave it ${minutes(s.dryHours * 60)} in air like this (${minutes(s.dryHours * 60 * wait.lo, { to: s.dryHours * 60 * wait.hi })})`;
     case 'finish':
       return s.finish?.waitHours
-        ? `then let it dry about ${span(s.finish.waitHours * 60 * factor)}`
+        ? say`then let it dry about ${minutes(s.finish.waitHours * 60 * factor)}`
         : undefined;
     case 'preparation':
       return s.preparation.waitHours
-        ? `then let it dry about ${span(s.preparation.waitHours * 60 * factor)}`
+        ? say`then let it dry about ${minutes(s.preparation.waitHours * 60 * factor)}`
         : undefined;
   }
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { findingsOf, scatterOf } from '../findings/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { levelMarks, levelNames, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { recipeOf } from './index.ts';
@@ -22,20 +23,20 @@ describe('a recipe', () => {
 
   it('fixes every choice, also those that are the method’s own', () => {
     const choices = Object.fromEntries(recipe.choices.map(c => [c.what, c.choice]));
-    expect(choices.Medium).toMatch(/^White PVA glue, 0.4 mm thick/);
-    expect(choices['Cure time']).toMatch(
+    expect(write(choices.Medium)).toMatch(/^White PVA glue, 0.4 mm thick/);
+    expect(write(choices['Cure time'])).toMatch(
       /^20 h, as planned: what was really waited was not recorded, at 21 °C/,
     );
-    expect(choices['Donor sheet']).toBe('80 g copy paper, printed mirrored');
-    expect(choices['Where the coat goes']).toBe('On the substrate');
-    expect(choices.Finish).toBe('Spray clear, four light coats');
-    expect(choices['Rubbed with']).toBe('Fingers');
+    expect(write(choices['Donor sheet'])).toBe('80 g copy paper, printed mirrored');
+    expect(write(choices['Where the coat goes'])).toBe('On the substrate');
+    expect(write(choices.Finish)).toBe('Spray clear, four light coats');
+    expect(write(choices['Rubbed with'])).toBe('Fingers');
   });
 
   it('names the jar where its batch and day are known', () => {
     const mediums = plan.used.mediums.map(m => ({ ...m, batch: '12', opened: '2026-03-01' }));
     const dated = recipeOf({ ...plan, used: { ...plan.used, mediums } }, readings(plan))!;
-    expect(dated.choices.find(c => c.what === 'Medium')!.choice).toMatch(
+    expect(write(dated.choices.find(c => c.what === 'Medium')!.choice)).toMatch(
       /^White PVA glue \(batch 12, opened on 2026-03-01\), 0.4 mm/,
     );
   });
@@ -46,12 +47,14 @@ describe('a recipe', () => {
     expect(actions.at(-1)).toBe('Put the finish on (4 coats)');
     expect(recipe.steps[0].cautions.join()).toMatch(/Dust/);
     expect(recipe.steps.at(-1)!.cautions.join()).toMatch(/Flammable vapour/);
-    expect(recipe.steps.find(s => s.action === 'Place the print')!.window).toMatch(/leave it 20 h/);
+    expect(write(recipe.steps.find(s => s.action === 'Place the print')!.window ?? '')).toMatch(
+      /leave it 20 h/,
+    );
     expect(actions).toContain('Wet the paper (in each of 2 rounds)');
   });
 
   it('names its evidence, and there is none without findings', () => {
-    expect(recipe.evidence.join(' ')).toMatch(/12 readings in all/);
+    expect(recipe.evidence.map(x => write(x)).join(' ')).toMatch(/12 readings in all/);
     expect(recipeOf(plan, [])).toBeUndefined();
   });
 });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { requestFor } from '../questions/index.ts';
 import { PREPARED, STARTER_SHELF, type SubstrateKind } from '../shelf/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../trial/index.ts';
@@ -58,7 +59,7 @@ const known = new Map<string, ReturnType<typeof usual>>();
 const usual = (id: string) => {
   const method = METHODS.find(m => m.id === id)!;
   const found = requestFor(method, STARTER_SHELF);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return { method, usual: found.value.usual };
 };
 /** A method with its usual choices, asked once. */
@@ -158,7 +159,7 @@ describe.each(METHODS.map(m => m.id))('%s', id => {
     const method = METHODS.find(m => m.id === id)!;
     for (const s of STARTER_SHELF.substrates.filter(s => method.takes.substrates.includes(s.kind))) {
       const found = requestFor(method, STARTER_SHELF, { substrate: s.id });
-      if (!found.ok) throw new Error(found.problem.say);
+      if (!found.ok) throw new ProblemError(found.problem);
       expect(stops(id, found.value.usual), s.name).toEqual([]);
       const preparation = STARTER_SHELF.preparations.find(p => p.id === found.value.usual.preparation)!;
       expect(PREPARED[s.kind], s.name).toContain(preparation.kind);
@@ -180,7 +181,7 @@ describe('what a plan from nothing begins with', () => {
     const found = requestFor(method, STARTER_SHELF, {
       substrate: STARTER_SHELF.substrates.find(s => s.kind === kind)!.id,
     });
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const { settings } = settled(id, found.value.usual);
     expect(settings.preparation.kind).toBe(preparation);
   });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { STARTING_REQUEST } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { requestFor } from '../questions/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { lookUp, type TrialPlan } from '../trial/index.ts';
@@ -286,7 +287,7 @@ it('a finish over it, or no water, and a medium that softens is no worry', () =>
 describe('the starter shelf', () => {
   it.each(METHODS.map(m => [m.id, m] as const))('has a sound way for %s: nothing stops it', (_, method) => {
     const request = requestFor(method, STARTER_SHELF);
-    if (!request.ok) throw new Error(request.problem.say);
+    if (!request.ok) throw new ProblemError(request.problem);
     const c = context(request.value.usual, method.id);
     expect(stopsFor(c, [])).toEqual([]);
     expect(rulesFor(c).filter(r => r.id === 'other-release' || r.id === 'water-stays-out')).toEqual([]);

@@ -2,10 +2,11 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS, type Method } from '../methods/index.ts';
-import { good } from '../outcome/index.ts';
+import { good, ProblemError } from '../outcome/index.ts';
 import { deviationsOf, progressOf, windowAfter } from '../progress/index.ts';
 import { planned } from '../questions/example.ts';
 import { howLong, requestFor } from '../questions/index.ts';
+import { write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf, goFor } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
@@ -42,7 +43,7 @@ const agenda = (
   search = { rounds: 20, seed: 3 },
 ): Agenda => {
   const found = agendaOf(plan, records, { ...USUAL_WORKING, ...working }, now, search);
-  if (!found.ok) throw new Error(`${found.problem.say} ${found.problem.wayOut}`);
+  if (!found.ok) throw new Error(`${write(found.problem.say)} ${write(found.problem.wayOut ?? '')}`);
   return found.value;
 };
 /** A trial of a method whose wait cannot be varied: two finishes. */
@@ -110,7 +111,7 @@ describe('the agenda of a trial', () => {
       USUAL_WORKING,
       T0,
     );
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const parts = plans.map(p => partOf(found.value, p.id));
     expect(parts[0].tasks.length + parts[1].tasks.length).toBe(found.value.tasks.length);
     parts.forEach((part, i) => {
@@ -207,7 +208,7 @@ describe('the agenda of a trial', () => {
       STARTER_SHELF,
       { createdAt: new Date(T0).toISOString(), random: () => 0.3 },
     );
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     const { tasks } = agenda(made.value, [], { rackHolds: 2 });
     const lies = tasks
       .filter(t => t.link.step.id === 'place')
@@ -280,7 +281,7 @@ describe('several trials', () => {
       USUAL_WORKING,
       T0,
     );
-    if (!found.ok) throw new Error(found.problem.say);
+    if (!found.ok) throw new ProblemError(found.problem);
     const { tasks } = found.value;
     expect(tasks).toHaveLength(agenda(a).tasks.length + agenda(b).tasks.length);
     for (let i = 1; i < tasks.length; i++) expect(tasks[i].from).toBeGreaterThanOrEqual(tasks[i - 1].to - 1);
@@ -364,8 +365,8 @@ describe('sittings', () => {
     );
     expect(found.ok).toBe(false);
     if (found.ok) return;
-    expect(found.problem.say.length).toBeGreaterThan(20);
-    expect(found.problem.wayOut).toMatch(/What would make it fit:.*at other times/);
+    expect(write(found.problem.say).length).toBeGreaterThan(20);
+    expect(write(found.problem.wayOut ?? '')).toMatch(/What would make it fit:.*at other times/);
   });
 
   it('name the wait when nobody is there to end it', () => {
@@ -377,10 +378,10 @@ describe('sittings', () => {
       { ...USUAL_WORKING, sittings: [{ days: [6], from: '19:00', to: '20:30' }] },
       T0,
     );
-    expect(found.ok ? '' : found.problem.say).toMatch(
+    expect(write(found.ok ? '' : found.problem.say)).toMatch(
       /the wait after “Place the print” may be .* no hands are there/,
     );
-    expect(found.ok ? '' : found.problem.wayOut).toMatch(/at other times/);
+    expect(write(found.ok ? '' : (found.problem.wayOut ?? ''))).toMatch(/at other times/);
   });
 });
 

@@ -1,7 +1,7 @@
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Trialled } from '../progress/index.ts';
+import { span } from '../say/index.ts';
 import { expectedIn, type TrialPlan, type TrialRecord } from '../trial/index.ts';
-import { span } from '../units/index.ts';
 import type { Working } from './sittings.ts';
 import { type Schedule, type Search, solve, type Workload, whyNot } from './solver/index.ts';
 import { type EndsAt, HELD, type Task, type TrialWorkload, workloadOfAll } from './workload-of.ts';

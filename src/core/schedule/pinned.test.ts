@@ -3,6 +3,7 @@ import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { progressOf } from '../progress/index.ts';
 import { planOf } from '../questions/example.ts';
 import { chanceFrom } from '../random/index.ts';
+import { write } from '../say/index.ts';
 import { waitAfter } from '../steps/index.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import {
@@ -55,7 +56,7 @@ const agendaLines = (
   rounds: number,
 ): string => {
   const found = agendaOfAll(trials, { ...USUAL_WORKING, ...working }, now, { rounds, seed: 3 });
-  if (!found.ok) return `${found.problem.say} ${found.problem.wayOut ?? ''}`;
+  if (!found.ok) return `${write(found.problem.say)} ${write(found.problem.wayOut ?? '')}`;
   const { tasks, extras, ends, handsMin, couldBeBetter, late } = found.value;
   return [
     `ends ${mins(ends)} hands ${handsMin.toFixed(2)} could be better ${couldBeBetter.toFixed(5)} late ${late}`,

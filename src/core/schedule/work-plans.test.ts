@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { ProblemError } from '../outcome/index.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import {
   agendaOf,
@@ -29,7 +30,7 @@ describe('plans of the work', () => {
   it('tell of a trial what the plan of all of them tells, whoever asks and in whatever order they are', () => {
     const plans = new KeptPlans();
     const all = agendaOfAll(both, USUAL_WORKING, T0);
-    if (!all.ok) throw new Error(all.problem.say);
+    if (!all.ok) throw new ProblemError(all.problem);
     for (const id of [plan.id, 'other']) {
       const ends = endOfWork(plans, both, USUAL_WORKING, T0 + 2 * MIN, id);
       expect(endOfWork(plans, [...both].reverse(), USUAL_WORKING, T0 + 9 * MIN, id)).toBe(ends);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { keptFrom } from '../recipe/index.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { benchPage } from './index.ts';
 
@@ -12,6 +13,7 @@ const texts = (sheets: ReturnType<typeof benchPage>) =>
 const said = (sheets: ReturnType<typeof benchPage>) =>
   texts(sheets)
     .map(t => t.words)
+    .map(x => write(x))
     .join(' ');
 const [step] = kept.card.steps;
 const of = (count: number, instruction: string) => ({
@@ -34,7 +36,7 @@ describe('a recipe over the bench', () => {
     const all = said(page);
     for (const { action, window, cautions } of kept.card.steps) {
       expect(all).toContain(action);
-      if (window) expect(all).toContain(window.split(' ')[0]);
+      if (window) expect(all).toContain(write(window).split(' ')[0]);
       for (const caution of cautions) expect(all).toContain(`! ${caution.split(':')[0]}`);
     }
     for (const { what } of kept.card.choices) expect(all).toContain(`${what}:`);

@@ -1,4 +1,5 @@
 import type { KeptRecipe } from '../recipe-book/index.ts';
+import { say } from '../say/index.ts';
 import { flow, LEFT } from './flow.ts';
 import type { Sheets } from './page.ts';
 
@@ -33,11 +34,12 @@ function laidOut(
   paragraph(name, 1.6 * mm, { bold: true, apart: 2 * mm });
   paragraph(success, 0.75 * mm, { apart: 1.1 * mm });
   space(0.6 * mm);
-  for (const { what, choice } of card.choices) paragraph(`${what}: ${choice}`, 0.8 * mm, { apart: 1.2 * mm });
+  for (const { what, choice } of card.choices)
+    paragraph(say`${what}: ${choice}`, 0.8 * mm, { apart: 1.2 * mm });
   space(mm);
   const x = LEFT + 1.6 * mm;
   card.steps.forEach(({ action, instruction, window, cautions }, i) => {
-    paragraph(`${i + 1}. ${action}${window ? `: ${window}` : ''}`, mm, { bold: true, apart });
+    paragraph(say`${i + 1}. ${action}${window ? say`: ${window}` : ''}`, mm, { bold: true, apart });
     if (withWords) paragraph(instruction, 0.8 * mm, { x, apart: 1.2 * mm });
     for (const caution of cautions) paragraph(`! ${caution}`, 0.8 * mm, { x, bold: true, apart: 1.2 * mm });
     space(0.5 * mm);

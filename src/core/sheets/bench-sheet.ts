@@ -1,16 +1,16 @@
 import { CAUTIONS, type CautionId } from '../methods/index.ts';
+import { blank, joined, say, span, within } from '../say/index.ts';
 import type { Agenda } from '../schedule/index.ts';
 import { cautionsAt, chainOf, type Link, stepsFor, waitAfter, whichTime } from '../steps/index.ts';
 import {
   isVariedIn,
   levelMarks,
-  levelNames,
+  levelsLine,
   methodsOf,
   type Patch,
   settingsOf,
   type TrialPlan,
 } from '../trial/index.ts';
-import { span } from '../units/index.ts';
 import { A4, box, line, type Mark, type Page, type Sheets, TRUE_SIZE, text, wrapped } from './page.ts';
 
 const WIDE = { w: A4.h, h: A4.w };
@@ -109,7 +109,7 @@ const whenWords = (agenda: Agenda | undefined): string => {
 const title = (plan: TrialPlan, method: string, agenda: Agenda | undefined): Mark[] => [
   text(`${plan.code} · ${plan.name}: bench sheet`, LEFT, 14, 4, { bold: true, most: 200 }),
   text(
-    `${method}. Write the time in the box when a step is done. Room: ____ °C, ____ % humidity. Date: ________${whenWords(agenda)}`,
+    say`${method}. Write the time in the box when a step is done. Room: ${blank('temperature')}, ____ % humidity. Date: ________${whenWords(agenda)}`,
     LEFT,
     20,
     2.6,
@@ -195,10 +195,10 @@ const NAME_LINES = 3;
 
 /** The levels of a patch in up to three lines, the last set smaller where more has to go on it. */
 function namesOf(plan: TrialPlan, patch: Patch, y: number): Mark[] {
-  const lines = wrapped(levelNames(plan, patch).join(', '), 1.5, 23);
+  const lines = wrapped(levelsLine(plan, patch), 1.5, 23);
   const shown = lines.slice(0, NAME_LINES - 1);
-  const last = lines.slice(NAME_LINES - 1).join(' ');
-  return [...shown, ...(last ? [last] : [])].map((words, i) =>
+  const last = joined(lines.slice(NAME_LINES - 1), ' ');
+  return [...shown, ...(lines.length >= NAME_LINES ? [last] : [])].map((words, i) =>
     text(words, LEFT + 34, y + 5.8 + 2.2 * i, 1.5, { most: 23 }),
   );
 }
@@ -252,10 +252,16 @@ export function ladderCard(plan: TrialPlan): Sheets | undefined {
   const own = methodsOf(plan).find(m => isVariedIn(plan.factors[f], m)) ?? plan.used.method;
   const rungs = [...new Set(plan.factors[f].levels.map(Number))].sort((a, b) => a - b);
   const marks: Mark[] = [
-    text(`${own.name}: ${own.waitName.toLowerCase()}`, 20, 24, 5, { bold: true, most: 170 }),
-    text(`${plan.code} · ${plan.name}. Room: ____ °C, ____ % humidity. Date: ________`, 20, 31, 2.8, {
-      most: 170,
-    }),
+    text(`${own.name}: ${within(own.waitName)}`, 20, 24, 5, { bold: true, most: 170 }),
+    text(
+      say`${plan.code} · ${plan.name}. Room: ${blank('temperature')}, ____ % humidity. Date: ________`,
+      20,
+      31,
+      2.8,
+      {
+        most: 170,
+      },
+    ),
     text('Tick what you saw. The best rung is the shortest that came off clean.', 20, 37, 2.8, { most: 170 }),
   ];
   const heads = ['wait', 'patches', 'too wet', 'clean', 'stuck', 'tore'];

@@ -1,4 +1,5 @@
 import { type Card, card, cardScene, cornerPieces, mirrored, strip, targetOn } from '../print/index.ts';
+import { mm, say, sized, write } from '../say/index.ts';
 import { A4, barAcross, barDown, box, cutMarks, type Sheets, scene, TRUE_SIZE, text } from './page.ts';
 
 /** Where the card's top left lies on its A4 page, mm. */
@@ -7,10 +8,6 @@ export const cardOnPage = (c: Card) => ({ x: (A4.w - c.page.w) / 2, y: 56 });
 /** A patch's size: one number where it is square, mm. */
 export type PatchSize = number | { readonly w: number; readonly h: number };
 const bothOf = (size: PatchSize) => (typeof size === 'number' ? { w: size, h: size } : size);
-const named = (size: PatchSize) => {
-  const { w, h } = bothOf(size);
-  return w === h ? `${w}` : `${w} × ${h}`;
-};
 
 /** The reading card at true size in the middle of an A4 page, with how to use it. */
 export function cardSheet(patch: PatchSize): Sheets {
@@ -23,14 +20,17 @@ export function cardSheet(patch: PatchSize): Sheets {
     'Photograph from straight above, whole card in view, even light, no flash, no shine.',
   ];
   const marks = [
-    text(`Reading card for ${named(patch)} mm patches`, 20, 20, 4.5, { bold: true }),
+    text(say`Reading card for ${sized(patch)} patches`, 20, 20, 4.5, { bold: true }),
     ...lines.map((words, i) => text(words, 20, 27 + i * 5, 2.6, { most: 170 })),
     ...barAcross(20, 46),
     ...barDown(8, 60),
     ...scene(cardScene(c), x, y),
     ...cutMarks(x, y, c.page.w, c.page.h),
   ];
-  return { title: `Reading card, patch ${named(patch)} mm`, pages: [{ ...A4, correct: TRUE_SIZE, marks }] };
+  return {
+    title: `Reading card, patch ${write(sized(patch))}`,
+    pages: [{ ...A4, correct: TRUE_SIZE, marks }],
+  };
 }
 
 /** Any board will do to draw them: a piece looks the same wherever its board ends. */
@@ -84,15 +84,17 @@ export function targetSheet(
   const { w, h } = bothOf(patch);
   const drawing = options.strip ? strip(h) : targetOn(w, h);
   const shown = mirror ? mirrored(drawing) : drawing;
-  const what = options.strip ? `Test strip ${drawing.w} × ${drawing.h} mm` : `Test target ${named(patch)} mm`;
+  const what = options.strip
+    ? say`Test strip ${mm(drawing.w, { by: drawing.h })}`
+    : say`Test target ${sized(patch)}`;
   return {
-    title: `${mirror ? 'Mirrored test target' : 'Test target'}, ${named(patch)} mm`,
+    title: `${mirror ? 'Mirrored test target' : 'Test target'}, ${write(sized(patch))}`,
     pages: [
       {
         ...A4,
         correct: TRUE_SIZE,
         marks: [
-          text(`${what}, ${mirror ? 'mirrored for face-down transfer' : 'not mirrored'}`, 20, 20, 4, {
+          text(say`${what}, ${mirror ? 'mirrored for face-down transfer' : 'not mirrored'}`, 20, 20, 4, {
             bold: true,
           }),
           ...barAcross(20, 30),

@@ -2,6 +2,7 @@ import { MaxRectsPacker } from 'maxrects-packer/dist/maxrects-packer.mjs';
 import type { VectorPath } from '../artwork/index.ts';
 import { type Method, mirrorReason, mirrors } from '../methods/index.ts';
 import { donorCells, mirrored, type Scene, sheetGrid, strip, target, WORDS_MM } from '../print/index.ts';
+import { joined, mm, say } from '../say/index.ts';
 import { BY_HAND, type Donor, type Printer } from '../shelf/index.ts';
 import {
   type Face,
@@ -275,7 +276,7 @@ function pictureOf(picture: OwnPicture, code: string, isFrame: boolean): Piece {
           ]
         : []),
       text(
-        `${code} · ${picture.name} · ${picture.w.toFixed(0)} × ${picture.h.toFixed(0)} mm`,
+        say`${code} · ${picture.name} · ${mm(picture.w, { by: picture.h, places: 0 })}`,
         x + 3,
         y + picture.h + 4.2,
         1.7,
@@ -328,7 +329,7 @@ function tab(plan: TrialPlan, patch: Patch, x: number, y: number): Mark[] {
   return [
     text(patch.code, x + 1, below + 4.6, 3.4, { bold: true, most: w - 8 }),
     text(
-      `${levelMarks(plan, patch).join(' ')} · ${levelNames(plan, patch).join(' · ')}`,
+      say`${levelMarks(plan, patch).join(' ')} · ${joined(levelNames(plan, patch), ' · ')}`,
       x + 1,
       below + 7.8,
       1.7,

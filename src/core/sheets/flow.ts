@@ -1,3 +1,4 @@
+import type { Words } from '../say/index.ts';
 import { A4, type Mark, type Page, TRUE_SIZE, text, wrapped } from './page.ts';
 
 /** Where running text stands on an A4 page, mm. */
@@ -16,7 +17,7 @@ export interface Flow {
   readonly room: (mm: number) => void;
   readonly put: (mark: Mark) => void;
   readonly paragraph: (
-    words: string,
+    words: Words,
     mm: number,
     how?: { readonly x?: number; readonly bold?: boolean; readonly apart?: number },
   ) => void;

@@ -1,4 +1,5 @@
 import QRCode from 'qrcode';
+import { joined, say, type Words } from '../say/index.ts';
 import {
   type Carrier,
   carrierName,
@@ -82,10 +83,12 @@ export function labelSheets(plan: TrialPlan): Sheets {
 }
 
 /** Names of levels: a line each where there are three at most, else run on and smaller. */
-const namesSmall = (names: readonly string[], x: number, y: number): Mark[] =>
+const namesSmall = (names: readonly Words[], x: number, y: number): Mark[] =>
   names.length <= 3
     ? names.map((name, i) => text(name, x, y + i * 2.7, 1.5, { most: 31 }))
-    : wrapped(names.join(', '), 1.15, 31).map((words, i) => text(words, x, y + i * 1.85, 1.15, { most: 31 }));
+    : wrapped(joined(names, ', '), 1.15, 31).map((words, i) =>
+        text(words, x, y + i * 1.85, 1.15, { most: 31 }),
+      );
 
 /** What stands over a map, and the room between two maps on a page, mm. */
 const MAP_HEAD = 6;
@@ -211,11 +214,17 @@ function outlineOf(
 }
 
 const legend = (plan: TrialPlan): Mark[] => {
-  const words = plan.factors
-    .map(
+  const level = (i: number, l: number) =>
+    levelNames(plan, { levels: plan.factors.map((_, k) => (k === i ? l : 0)) })[i];
+  const words = joined(
+    plan.factors.map(
       (f, i) =>
-        `${'ABCDEFGH'[i]}: ${f.levels.map((_, l) => `${l + 1} ${levelNames(plan, { levels: plan.factors.map((__, k) => (k === i ? l : 0)) })[i]}`).join(', ')}`,
-    )
-    .join(' · ');
+        say`${'ABCDEFGH'[i]}: ${joined(
+          f.levels.map((_, l) => say`${l + 1} ${level(i, l)}`),
+          ', ',
+        )}`,
+    ),
+    ' · ',
+  );
   return wrapped(words, 1.6, 180).map((row, i) => text(row, 15, 29.5 + i * LEGEND_APART, 1.6, { most: 180 }));
 };

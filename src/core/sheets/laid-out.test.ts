@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { write } from '../say/index.ts';
 import { agendaOf } from '../schedule/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
@@ -46,7 +48,7 @@ const linesOf = (page: Page, number: number): string[] => [
         return [`line ${[...m.from, ...m.to, m.mm].map(short).join(' ')}${m.grey ? ` grey ${m.grey}` : ''}`];
       case 'text':
         return [
-          `text ${[m.x, m.y, m.mm, m.most].map(short).join(' ')}${m.bold ? ' bold' : ''}${m.grey ? ` grey ${m.grey}` : ''}: ${m.words}`,
+          `text ${[m.x, m.y, m.mm, m.most].map(short).join(' ')}${m.bold ? ' bold' : ''}${m.grey ? ` grey ${m.grey}` : ''}: ${write(m.words)}`,
         ];
       default:
         return [`${m.kind} ${[m.x, m.y, m.w, m.h].map(short).join(' ')}`];
@@ -116,7 +118,7 @@ const PAPERS: readonly (readonly [string, () => Sheets | readonly Sheets[]])[] =
     () => {
       const plan = small({ repeats: 6 });
       const agenda = agendaOf(plan, [], alone, start);
-      if (!agenda.ok) throw new Error(agenda.problem.say);
+      if (!agenda.ok) throw new ProblemError(agenda.problem);
       return benchSheets(plan, agenda.value);
     },
   ],

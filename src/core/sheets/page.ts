@@ -1,6 +1,6 @@
 import type { VectorPath } from '../artwork/index.ts';
 import type { Scene } from '../print/index.ts';
-import { measured, type System } from '../units/index.ts';
+import { mm as length, partsOf, type System, say, type Words, write } from '../say/index.ts';
 
 /** One thing on a page; lengths in mm from the page's top left, y down; greys are sRGB 0–255. */
 export type Mark =
@@ -19,7 +19,7 @@ export type Mark =
       readonly y: number;
       /** Height of capitals. */
       readonly mm: number;
-      readonly words: string;
+      readonly words: Words;
       readonly bold: boolean;
       /** Set smaller when it would run wider than this. */
       readonly most: number;
@@ -61,13 +61,12 @@ export interface Sheets {
 
 /** Sheets with the measures in their words as a maker reads them; where words get longer they are set that much smaller. */
 export function inMeasures<T extends Sheets>(sheets: T, system: System): T {
-  if (system === 'metric') return sheets;
-  const say = (mark: Mark): Mark => {
+  const read = (mark: Mark): Mark => {
     if (mark.kind !== 'text') return mark;
-    const words = measured(mark.words, system);
-    return { ...mark, words, mm: mark.mm * Math.min(1, mark.words.length / words.length) };
+    const words = write(mark.words, { system });
+    return { ...mark, words, mm: mark.mm * Math.min(1, write(mark.words).length / words.length) };
   };
-  return { ...sheets, pages: sheets.pages.map(page => ({ ...page, marks: page.marks.map(say) })) };
+  return { ...sheets, pages: sheets.pages.map(page => ({ ...page, marks: page.marks.map(read) })) };
 }
 
 export const TRUE_SIZE = { x: 1, y: 1 } as const;
@@ -75,7 +74,7 @@ export const A4 = { w: 210, h: 297 };
 export const LETTER = { w: 215.9, h: 279.4 };
 
 export const text = (
-  words: string,
+  words: Words,
   x: number,
   y: number,
   mm: number,
@@ -95,16 +94,42 @@ export const text = (
 const LETTER_WIDTH = 0.76;
 
 /** Words in lines that run no wider than `most` mm at this height of capitals. */
-export function wrapped(words: string, mm: number, most: number): string[] {
+export function wrapped(words: Words, mm: number, most: number): Words[] {
   const room = Math.max(1, Math.floor(most / (mm * LETTER_WIDTH)));
-  const lines: string[] = [];
-  for (const word of words.split(/\s+/).filter(Boolean)) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= room)
-      lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
+  const lines: Words[] = [];
+  let used = 0;
+  for (const word of wordsIn(words)) {
+    const long = write(word).length;
+    if (lines.length && used + 1 + long <= room) {
+      lines[lines.length - 1] = say`${lines[lines.length - 1]} ${word}`;
+      used += 1 + long;
+    } else {
+      lines.push(word);
+      used = long;
+    }
   }
   return lines;
+}
+
+/** A text word by word; a quantity is not broken, nor what stands close to it. */
+function wordsIn(words: Words): Words[] {
+  const out: Words[] = [];
+  let isOpen = false;
+  const add = (piece: Words) => {
+    if (isOpen) out[out.length - 1] = say`${out[out.length - 1]}${piece}`;
+    else out.push(piece);
+    isOpen = true;
+  };
+  for (const part of partsOf(words)) {
+    const texts = typeof part === 'string' ? part : 'name' in part ? part.name : undefined;
+    if (texts === undefined) add(part);
+    else
+      for (const piece of texts.split(/(\s+)/)) {
+        if (/^\s+$/.test(piece)) isOpen = false;
+        else if (piece) add(piece);
+      }
+  }
+  return out;
 }
 
 export const line = (ax: number, ay: number, bx: number, by: number, mm = 0.15, grey = 0): Mark => ({
@@ -148,7 +173,7 @@ const barLength = (room: number) => (room >= 100 ? 100 : 50);
 /** A bar across that must measure 100 mm on paper (50 on a sheet with less `room`), with the words that say so. */
 export function barAcross(x: number, y: number, room = Number.POSITIVE_INFINITY): Mark[] {
   const long = barLength(room);
-  const words = `${long} mm: measure it. If it is not ${long} mm, print again at 100 %, without "fit to page".`;
+  const words = say`${length(long)}: measure it. If it is not ${length(long)}, print again at 100 %, without "fit to page".`;
   const beside = room - long - 2;
   return [
     line(x, y, x + long, y, 0.3),

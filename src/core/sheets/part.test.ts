@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { furtherBatch } from '../design/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { planNow, type TrialRecord } from '../trial/index.ts';
 import { donorSets, labelSheets, mapSheets, nextPart, onlyPart, partsOf } from './index.ts';
@@ -9,7 +10,7 @@ const made = examplePlan();
 const at = (minute: number) => new Date(Date.UTC(2026, 4, 2, 8, minute)).toISOString();
 const added = (records: readonly TrialRecord[], minute: number): TrialRecord => {
   const batch = furtherBatch(made, records, { what: 'again', combinations: [[0, 0]] }, STARTER_SHELF);
-  if (!batch.ok) throw new Error(batch.problem.say);
+  if (!batch.ok) throw new ProblemError(batch.problem);
   return { id: `b${minute}`, at: at(minute), kind: 'change', patch: null, change: batch.value };
 };
 const step = (patch: string, minute: number, also?: string[]): TrialRecord => ({

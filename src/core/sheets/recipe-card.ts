@@ -1,4 +1,5 @@
 import type { KeptRecipe } from '../recipe-book/index.ts';
+import { say, upper } from '../say/index.ts';
 import { flow, LEFT, WIDE } from './flow.ts';
 import { line, type Sheets, text, wrapped } from './page.ts';
 
@@ -24,7 +25,7 @@ export function recipeCard({ name, card }: KeptRecipe, success: string): Sheets 
   card.steps.forEach(({ action, instruction, window, cautions }, i) => {
     room(12);
     paragraph(`${i + 1}. ${action}`, 2.9, { bold: true });
-    paragraph(`${instruction}${window ? ` ${window.charAt(0).toUpperCase()}${window.slice(1)}.` : ''}`, 2.5, {
+    paragraph(say`${instruction}${window ? say` ${upper(window)}.` : ''}`, 2.5, {
       x: LEFT + 6,
     });
     for (const caution of cautions) paragraph(`! ${caution}`, 2.2, { x: LEFT + 6, bold: true });

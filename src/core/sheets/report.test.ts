@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { write } from '../say/index.ts';
 import { type Mark, type Report, reportSheets } from './index.ts';
 
 const plan = examplePlan();
@@ -30,9 +31,9 @@ describe('a trial on paper', () => {
       'Matte lands more.',
       '90 (80–95)',
     ])
-      expect(all).toContain(said);
-    expect(all.some(w => w.includes('seen from the front'))).toBe(true);
-    expect(all).toContain(`${plan.name} · page 1 of 1`);
+      expect(all.map(x => write(x))).toContain(said);
+    expect(all.some(w => write(w).includes('seen from the front'))).toBe(true);
+    expect(all.map(x => write(x))).toContain(`${plan.name} · page 1 of 1`);
   });
 
   it('draws intervals on their scale, never beyond it', () => {

@@ -1,3 +1,4 @@
+import { say, type Words } from '../say/index.ts';
 import type { TrialPlan } from '../trial/index.ts';
 import { type Flow, flow, LEFT, WIDE } from './flow.ts';
 import { mapSheets } from './labels.ts';
@@ -6,15 +7,15 @@ import { line, type Sheets, text } from './page.ts';
 /** Values of one thing beside each other, each with its 90 % interval. */
 export interface ReportBars {
   readonly heading: string;
-  readonly sentence: string;
+  readonly sentence: Words;
   /** The ends of the scale. */
   readonly scale: readonly [number, number];
   readonly rows: readonly {
-    readonly name: string;
+    readonly name: Words;
     readonly value: number;
     readonly lo: number;
     readonly hi: number;
-    readonly words: string;
+    readonly words: Words;
   }[];
 }
 
@@ -22,25 +23,25 @@ export interface ReportBars {
 export interface Report {
   readonly plan: TrialPlan;
   /** What was asked, and how it was made: a line each. */
-  readonly facts: readonly string[];
+  readonly facts: readonly Words[];
   /** The decision and what goes with it. */
-  readonly found: readonly string[];
+  readonly found: readonly Words[];
   readonly bars: readonly ReportBars[];
   /** The straightened photos, by the key of their image. */
   readonly photos: readonly {
     readonly key: string;
     readonly w: number;
     readonly h: number;
-    readonly words: readonly [string, string];
+    readonly words: readonly [Words, Words];
   }[];
   readonly images: Readonly<Record<string, Uint8Array>>;
   /** The recipe that follows: a line a choice, then its steps. */
   readonly recipe?: {
     readonly title: string;
-    readonly choices: readonly { readonly what: string; readonly choice: string }[];
+    readonly choices: readonly { readonly what: string; readonly choice: Words }[];
     readonly steps: readonly {
       readonly action: string;
-      readonly instruction: string;
+      readonly instruction: Words;
       readonly cautions: readonly string[];
     }[];
   };
@@ -74,10 +75,10 @@ export function reportSheets({ plan, facts, found, bars, photos, images, recipe 
     f.space(4);
     f.room(30);
     f.paragraph(`Recipe: ${recipe.title}`, 3.4, HEAD);
-    for (const { what, choice } of recipe.choices) f.paragraph(`${what}: ${choice}`, 2.4, { apart: 4.4 });
+    for (const { what, choice } of recipe.choices) f.paragraph(say`${what}: ${choice}`, 2.4, { apart: 4.4 });
     f.space(2);
     recipe.steps.forEach(({ action, instruction, cautions }, i) => {
-      f.paragraph(`${i + 1}. ${action}. ${instruction}`, 2.4, { apart: 4.4 });
+      f.paragraph(say`${i + 1}. ${action}. ${instruction}`, 2.4, { apart: 4.4 });
       for (const caution of cautions) f.paragraph(`! ${caution}`, 2.2, { x: LEFT + 6, bold: true });
     });
   }

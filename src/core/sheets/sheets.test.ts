@@ -3,13 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { CAUTIONS, METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { target } from '../print/index.ts';
 import { planOf } from '../questions/example.ts';
 import { doesItLast, howLong } from '../questions/index.ts';
+import { span, write } from '../say/index.ts';
 import { type Donor, STARTER_SHELF } from '../shelf/index.ts';
 import { cautionsAt, stepsFor } from '../steps/index.ts';
 import { levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
-import { span } from '../units/index.ts';
 import {
   benchSheets,
   donorSets,
@@ -33,7 +34,7 @@ function over({ w, h, marks, correct }: Page): string[] {
       case 'line':
         return out(...mark.from) || out(...mark.to) ? [`line ${mark.from} ${mark.to}`] : [];
       case 'text':
-        return out(mark.x, mark.y) ? [`text ${mark.words}`] : [];
+        return out(mark.x, mark.y) ? [`text ${write(mark.words)}`] : [];
       default:
         return out(mark.x, mark.y) || out(mark.x + mark.w, mark.y + mark.h) ? [mark.kind] : [];
     }
@@ -43,6 +44,7 @@ function over({ w, h, marks, correct }: Page): string[] {
 const wordsOf = (pages: readonly Page[]) =>
   pages
     .flatMap(p => p.marks.flatMap(m => (m.kind === 'text' ? [m.words] : [])))
+    .map(x => write(x))
     .join(' ')
     .replace(/\s+/g, ' ');
 
@@ -50,12 +52,12 @@ const wordsOf = (pages: readonly Page[]) =>
 const trials: readonly (readonly [string, TrialPlan])[] = METHODS.map(method => {
   const wait = howLong(method, STARTER_SHELF);
   const request = wait.ok ? wait : doesItLast(method, STARTER_SHELF, ['dry-rub']);
-  if (!request.ok) throw new Error(`${method.id}: ${request.problem.say}`);
+  if (!request.ok) throw new Error(`${method.id}: ${write(request.problem.say)}`);
   const made = planTrial(request.value, STARTER_SHELF, {
     createdAt: '2026-05-02T08:00:00.000Z',
     random: () => 0.3,
   });
-  if (!made.ok) throw new Error(`${method.id}: ${made.problem.say}`);
+  if (!made.ok) throw new Error(`${method.id}: ${write(made.problem.say)}`);
   return [method.name, made.value];
 });
 
@@ -81,7 +83,7 @@ describe('the papers of every method', () => {
       expect(words).toContain(CAUTIONS[id].text);
     }
     const told = pages.flatMap(p =>
-      p.marks.filter(m => m.kind === 'text' && m.mm < 1.5 && /label|gloves/.test(m.words)),
+      p.marks.filter(m => m.kind === 'text' && m.mm < 1.5 && /label|gloves/.test(write(m.words))),
     );
     expect(told).toEqual([]);
   });
@@ -106,9 +108,10 @@ describe('words in lines', () => {
         fc.double({ min: 8, max: 200, noNaN: true }),
         (words, mm, most) => {
           const lines = wrapped(words.join(' '), mm, most);
-          expect(lines.join(' ')).toBe(words.join(' '));
+          expect(lines.map(x => write(x)).join(' ')).toBe(words.join(' '));
           for (const line of lines)
-            if (line.includes(' ')) expect(line.length * mm * 0.76).toBeLessThanOrEqual(most + 1e-6);
+            if (write(line).includes(' '))
+              expect(write(line).length * mm * 0.76).toBeLessThanOrEqual(most + 1e-6);
         },
       ),
     );
@@ -125,7 +128,7 @@ describe('a small sheet', () => {
 
   it('has bars of 50 mm that say so, and nothing over its edge', () => {
     const made = planTrial(EXAMPLE_REQUEST, shelf, identity);
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     const [set] = donorSets(made.value);
     expect(set.pages[0].w).toBe(100);
     for (const page of set.pages) expect(over(page)).toEqual([]);
@@ -149,7 +152,7 @@ describe('a small sheet', () => {
       shelf,
       identity,
     );
-    if (!fits.ok) throw new Error(fits.problem.say);
+    if (!fits.ok) throw new ProblemError(fits.problem);
     for (const page of donorSets(fits.value)[0].pages) expect(over(page)).toEqual([]);
   });
 
@@ -208,7 +211,12 @@ describe('labels of a trial that varies eight things', () => {
       ],
     });
     const words = wordsOf(labelSheets(plan).pages);
-    for (const patch of plan.patches) expect(words).toContain(levelNames(plan, patch).join(', '));
+    for (const patch of plan.patches)
+      expect(words).toContain(
+        levelNames(plan, patch)
+          .map(x => write(x))
+          .join(', '),
+      );
   });
 });
 
@@ -270,9 +278,18 @@ describe('the levels of a patch on the bench sheet', () => {
     for (const patch of plan.patches) {
       const at = texts.findIndex(m => m.words === patch.code);
       const lines = texts.filter(m => m.mm === 1.5 && m.most === 23 && Math.abs(m.y - texts[at].y) < 6);
-      expect(lines.map(m => m.words).join(' ')).toBe(levelNames(plan, patch).join(', '));
+      expect(
+        lines
+          .map(m => m.words)
+          .map(x => write(x))
+          .join(' '),
+      ).toBe(
+        levelNames(plan, patch)
+          .map(x => write(x))
+          .join(', '),
+      );
       for (const line of lines) {
-        expect(line.words.length * line.mm * 0.76).toBeLessThanOrEqual(line.most + 1e-6);
+        expect(write(line.words).length * line.mm * 0.76).toBeLessThanOrEqual(line.most + 1e-6);
         expect(line.y).toBeLessThan(texts[at].y - 6.5 + 11);
       }
     }
@@ -293,18 +310,27 @@ describe('papers for a maker who measures in inches', () => {
       const inches = inMeasures(sheets, 'imperial');
       expect(inMeasures(sheets, 'metric')).toBe(sheets);
       const [before, after] = [words(sheets.pages), words(inches.pages)];
-      expect(after.map(m => m.words).join('\n')).not.toMatch(/\d (mm|mL|°C)/);
+      expect(
+        after
+          .map(m => m.words)
+          .map(x => write(x))
+          .join('\n'),
+      ).not.toMatch(/\d (mm|mL|°C)/);
       for (const [i, mark] of after.entries())
-        expect(mark.words.length * mark.mm).toBeLessThanOrEqual(before[i].words.length * before[i].mm + 1e-9);
+        expect(write(mark.words).length * mark.mm).toBeLessThanOrEqual(
+          write(before[i].words).length * before[i].mm + 1e-9,
+        );
       const shapes = (pages: readonly Page[]) => pages.map(p => p.marks.filter(m => m.kind !== 'text'));
       expect(shapes(inches.pages)).toEqual(shapes(sheets.pages));
     }
   });
   it('have bars that say in inches what they must measure', () => {
     const [set] = donorSets(examplePlan());
-    expect(words(inMeasures(set, 'imperial').pages).map(m => m.words)).toContain(
-      '3.94 in: measure it. If it is not 3.94 in, print again at 100 %, without "fit to page".',
-    );
+    expect(
+      words(inMeasures(set, 'imperial').pages)
+        .map(m => m.words)
+        .map(x => write(x)),
+    ).toContain('3.94 in: measure it. If it is not 3.94 in, print again at 100 %, without "fit to page".');
   });
 });
 
@@ -342,9 +368,9 @@ describe('the bench sheet of a trial whose patches wait differently', () => {
     expect(marks.filter(m => m.words === 'then: see the box')).toHaveLength(1);
     const [place] = marks.filter(m => m.words === 'Place the print');
     for (const patch of plan.patches) {
-      const row = marks.find(m => m.words === patch.code)!;
+      const row = marks.find(m => write(m.words) === patch.code)!;
       const hours = Number(plan.factors[0].levels[patch.levels[0]]);
-      const own = marks.filter(m => /^then .* to /.test(m.words) && Math.abs(m.y - row.y) < 6);
+      const own = marks.filter(m => /^then .* to /.test(write(m.words)) && Math.abs(m.y - row.y) < 6);
       expect(own.map(m => m.words)).toEqual([`then ${span(hours * 54)} to ${span(hours * 84)}`]);
       expect(Math.abs(own[0].x - place.x)).toBeLessThan(1);
     }
@@ -377,12 +403,16 @@ describe('the map on the back of a board', () => {
     });
     expect(inFront.length).toBeGreaterThan(1);
     expect(onPaper).toEqual(inFront.reverse());
-    expect(page.marks.some(m => m.kind === 'text' && /seen from the back/.test(m.words))).toBe(true);
+    expect(page.marks.some(m => m.kind === 'text' && /seen from the back/.test(write(m.words)))).toBe(true);
   });
 });
 
 describe('what is not printed from a file', () => {
-  const words = (page: Page) => page.marks.flatMap(m => (m.kind === 'text' ? [m.words] : [])).join(' ');
+  const words = (page: Page) =>
+    page.marks
+      .flatMap(m => (m.kind === 'text' ? [m.words] : []))
+      .map(x => write(x))
+      .join(' ');
 
   it('has a guide on plain paper: a frame for a stamp, the drawing where it is traced', () => {
     const [stamped] = donorSets(planOf('gel-skin'));

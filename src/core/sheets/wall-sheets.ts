@@ -1,3 +1,4 @@
+import type { Words } from '../say/index.ts';
 import type { Group } from '../wall/index.ts';
 import { A4, type Mark, type Page, type Sheets, TRUE_SIZE, text } from './page.ts';
 
@@ -14,7 +15,7 @@ export function wallSheets(
   title: string,
   groups: readonly Group[],
   images: Readonly<Record<string, Uint8Array>>,
-  say: (patch: Group['patches'][number]) => readonly [string, string],
+  say: (patch: Group['patches'][number]) => readonly [Words, Words],
 ): Sheets {
   const all = groups.flatMap(g => g.patches);
   const widest = Math.max(1, ...all.map(p => p.size.w));

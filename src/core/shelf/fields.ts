@@ -1,3 +1,4 @@
+import { celsius, humidity, mm, say, thick, type Words } from '../say/index.ts';
 import {
   COLOURANTS,
   DONOR_KINDS,
@@ -30,11 +31,11 @@ export interface ShelfField {
   readonly step?: number;
   readonly choices?: readonly string[];
   /** One line that says what it means, where the label alone would not. */
-  readonly help?: string;
+  readonly help?: Words;
 }
 
-const text = (key: string, label: string, help?: string): ShelfField => ({ key, label, type: 'text', help });
-const number = (key: string, label: string, unit = '', step = 0.1, help?: string): ShelfField => ({
+const text = (key: string, label: string, help?: Words): ShelfField => ({ key, label, type: 'text', help });
+const number = (key: string, label: string, unit = '', step = 0.1, help?: Words): ShelfField => ({
   key,
   label,
   type: 'number',
@@ -42,7 +43,7 @@ const number = (key: string, label: string, unit = '', step = 0.1, help?: string
   step,
   help,
 });
-const yes = (key: string, label: string, help?: string): ShelfField => ({ key, label, type: 'yes-no', help });
+const yes = (key: string, label: string, help?: Words): ShelfField => ({ key, label, type: 'yes-no', help });
 const choice = (key: string, label: string, choices: readonly string[]): ShelfField => ({
   key,
   label,
@@ -74,8 +75,20 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
       'Leave it off: sheets are mirrored already where they must be.',
     ),
     yes('singleSheet', 'Takes a single odd sheet'),
-    number('barAcross', 'Its 100 mm bar across measured', 'mm', 0.1),
-    number('barDown', 'Its 100 mm bar down measured', 'mm', 0.1),
+    number(
+      'barAcross',
+      'Its long bar across measured',
+      'mm',
+      0.1,
+      say`On a sheet it printed: the bar that should be ${mm(100)}.`,
+    ),
+    number(
+      'barDown',
+      'Its long bar down measured',
+      'mm',
+      0.1,
+      say`On a sheet it printed: the bar that should be ${mm(100)}.`,
+    ),
     NOTE,
   ],
   donors: [
@@ -102,9 +115,15 @@ export const SHELF_FIELDS: Record<ShelfKind, readonly ShelfField[]> = {
       'Stays open',
       'min',
       0.5,
-      'Minutes until a 0.3 mm coat turns tacky on a closed ground.',
+      say`Minutes until a ${thick(0.3)} coat turns tacky on a closed ground.`,
     ),
-    number('dryHours', 'Dry under paper', 'h', 0.5, 'Hours for a 0.3 mm coat at 21 °C and 45 % humidity.'),
+    number(
+      'dryHours',
+      'Dry under paper',
+      'h',
+      0.5,
+      say`Hours for a ${thick(0.3)} coat at ${celsius(21)} and ${humidity(45)} humidity.`,
+    ),
     share('rewets', 'Softens again in water', '0 not at all, 1 fully.'),
     share('grip', 'Grip', 'Share of the picture that holds when all goes well.'),
     choice('film', 'Dry film', ['closed', 'porous']),

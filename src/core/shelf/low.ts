@@ -1,3 +1,4 @@
+import { many, mL, say, type Words } from '../say/index.ts';
 import type { Donor, Medium } from './schema.ts';
 
 /** Running low: less than this share of a jar or a pack. */
@@ -30,12 +31,12 @@ export function isLowOn(item: Counted): boolean {
 /**
  * What is on hand of a medium or a donor in words, with a word where it is low; nothing where it is not counted.
  *
- * @example onHandWords({ jarMl: 250, onHandMl: 49 }); // => '49 mL left, running low'
+ * @example write(onHandWords({ jarMl: 250, onHandMl: 49 })); // => '49 mL left, running low'
  */
-export function onHandWords(item: Counted): string {
+export function onHandWords(item: Counted): Words {
   if (!isCounted(item)) return '';
   const [left] = leftOf(item);
   if (left <= 0) return 'none left';
-  const amount = 'jarMl' in item ? `${left} mL` : `${left} ${left === 1 ? 'sheet' : 'sheets'}`;
-  return `${amount} left${isLowOn(item) ? ', running low' : ''}`;
+  const amount = 'jarMl' in item ? mL(left) : many(left, 'sheet');
+  return say`${amount} left${isLowOn(item) ? ', running low' : ''}`;
 }

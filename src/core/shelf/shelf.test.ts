@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { said } from '../say/testing.ts';
 import {
   checkItem,
   colourFrom,
@@ -78,7 +79,7 @@ describe('a table of the shelf', () => {
     ['an open quote', 'name,colourant,pricePerPage\n"A,toner,1\n', /Line \d: Quoted/],
   ])('with %s is refused with a sentence', (_, csv, words) => {
     const back = readShelfCsv('printers', csv, []);
-    expect(!back.ok && back.problem.say).toMatch(words);
+    expect(said(!back.ok && back.problem.say)).toMatch(words);
   });
 
   it('cannot trick a spreadsheet', () => {
@@ -117,9 +118,9 @@ describe('items', () => {
 
   it('that are wrong are named by the field', () => {
     const bad = checkItem('donors', { ...STARTER_SHELF.donors[0], gsm: 9000 });
-    expect(!bad.ok && bad.problem.say).toBe('Weight: At most 400.');
+    expect(said(!bad.ok && bad.problem.say)).toBe('Weight: At most 400.');
     const missing = checkItem('donors', { ...STARTER_SHELF.donors[0], gsm: undefined });
-    expect(!missing.ok && missing.problem.say).toBe('Weight: is missing.');
+    expect(said(!missing.ok && missing.problem.say)).toBe('Weight: is missing.');
   });
 });
 
@@ -132,7 +133,7 @@ describe('a colour', () => {
     const back = colourFrom('#c9a87a');
     expect(back.ok && hexOf(back.value)).toBe('#c9a87a');
     const none = colourFrom('driftwood');
-    expect(!none.ok && none.problem.say).toMatch(/not a colour/);
+    expect(said(!none.ok && none.problem.say)).toMatch(/not a colour/);
   });
 
   it('has the lightness that CIE gives for middle grey', () => {

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { say } from '../say/index.ts';
 import { columnOf } from '../units/index.ts';
 import { SHELF_FIELDS, SHELF_NAMES, type ShelfField } from './fields.ts';
 import { checkItem, itemId } from './items.ts';
@@ -99,7 +100,7 @@ export function readShelfCsv<K extends ShelfKind>(
     const given = (row.id ?? '').trim();
     item.id = given || itemId(String(item.name ?? ''), [...taken, ...used]);
     const checked = checkItem(kind, item);
-    if (!checked.ok) return bad('row', `Line ${i + 2}: ${checked.problem.say}`, 'Nothing was taken over.');
+    if (!checked.ok) return bad('row', say`Line ${i + 2}: ${checked.problem.say}`, 'Nothing was taken over.');
     if (used.has(checked.value.id))
       return bad('row', `Line ${i + 2}: the id “${checked.value.id}” is there twice.`);
     used.add(checked.value.id);

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { EXAMPLE_REQUEST, examplePlan } from '../design/example.ts';
 import { planTrial } from '../design/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import { progressOf } from '../progress/index.ts';
 import { planOf } from '../questions/example.ts';
 import { howLong } from '../questions/index.ts';
@@ -131,12 +132,12 @@ describe('every method on the bench', () => {
     '%s can be worked through to its end',
     (_, method) => {
       const request = howLong(method, STARTER_SHELF);
-      if (!request.ok) throw new Error(request.problem.say);
+      if (!request.ok) throw new ProblemError(request.problem);
       const made = planTrial(request.value, STARTER_SHELF, {
         createdAt: '2026-05-02T08:00:00.000Z',
         random: () => 0.6,
       });
-      if (!made.ok) throw new Error(made.problem.say);
+      if (!made.ok) throw new ProblemError(made.problem);
       const plan = made.value;
       const steps = new Set(plan.patches.flatMap(p => chainOf(plan, p).map(l => l.step.id)));
       for (const step of method.steps)
@@ -192,7 +193,7 @@ describe('every method on the bench', () => {
       request.ok &&
       planTrial(request.value, STARTER_SHELF, { createdAt: '2026-05-02T08:00:00.000Z', random: () => 0.2 });
     if (!made) throw new Error('no request');
-    if (!made.ok) throw new Error(made.problem.say);
+    if (!made.ok) throw new ProblemError(made.problem);
     const plan = made.value;
     const first = [...plan.patches].sort((a, b) => a.order - b.order)[0];
     const at = (second: number) => new Date(Date.parse(plan.createdAt) + second * 1000).toISOString();

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { coatMl, planCost } from '../design/index.ts';
+import { write } from '../say/index.ts';
 import { isLowOn, onHandWords, STARTER_SHELF } from '../shelf/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { recordWords, settingsOf, sizeOf, TrialRecord } from '../trial/index.ts';
@@ -68,26 +69,26 @@ describe('a shelf', () => {
   const used = (ml: number, sheets: number) => ({ ml: { [medium.id]: ml }, sheets: { [donor.id]: sheets } });
 
   it('is never less than nothing, and says what runs low: under a fifth of a jar or a pack', () => {
-    expect(takenOff(shelf(70, 50), used(20, 30)).words).toBe(
+    expect(write(takenOff(shelf(70, 50), used(20, 30)).words)).toBe(
       `${medium.name}: 50 mL left. ${donor.name}: 20 sheets left.`,
     );
-    expect(takenOff(shelf(69, 50), used(20, 31)).words).toBe(
+    expect(write(takenOff(shelf(69, 50), used(20, 31)).words)).toBe(
       `${medium.name}: 49 mL left, running low. ${donor.name}: 19 sheets left, running low.`,
     );
     const { mediums, donors, words } = takenOff(shelf(5, 2), used(20, 1));
     expect([mediums[0].onHandMl, donors[0].onHand]).toEqual([0, 1]);
-    expect(words).toBe(`${medium.name}: none left. ${donor.name}: 1 sheet left, running low.`);
+    expect(write(words)).toBe(`${medium.name}: none left. ${donor.name}: 1 sheet left, running low.`);
   });
 
   it('counts what was used up on, so that it can be given back; a 0 that was written is not counted', () => {
     const { mediums, donors } = takenOff(shelf(5, 2), used(20, 2));
-    expect(takenOff({ mediums, donors }, used(1, 1)).words).toBe(
+    expect(write(takenOff({ mediums, donors }, used(1, 1)).words)).toBe(
       `${medium.name}: none left. ${donor.name}: none left.`,
     );
     expect([isLowOn(mediums[0]), isLowOn(shelf(0, 0).mediums[0])]).toEqual([true, false]);
     const back = takenOff({ mediums, donors }, used(-15, -2));
     expect([back.mediums[0].onHandMl, back.donors[0].onHand]).toEqual([15, 2]);
-    expect(onHandWords({ ...mediums[0], counted: undefined })).toBe('');
+    expect(write(onHandWords({ ...mediums[0], counted: undefined }))).toBe('');
   });
 
   it('that nobody counts, or without what was used, stays as it is', () => {

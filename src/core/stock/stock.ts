@@ -1,6 +1,7 @@
 import { coatMl } from '../design/index.ts';
 import { donorCells, sheetGrid } from '../print/donor-room.ts';
 import { progressOf } from '../progress/index.ts';
+import { joined, say, type Words } from '../say/index.ts';
 import { type Donor, isCounted, isOne, MEDIUMS, type Medium, onHandWords } from '../shelf/index.ts';
 import { sizeOf, standing, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 
@@ -15,7 +16,7 @@ export interface Left {
   readonly mediums: readonly Medium[];
   readonly donors: readonly Donor[];
   /** What is left, and what is low, in words. */
-  readonly words: string;
+  readonly words: Words;
 }
 
 /**
@@ -35,8 +36,8 @@ export function takenOff(shelf: Pick<Left, 'mediums' | 'donors'>, used: Amounts)
       ? [{ ...d, counted: true, onHand: Math.max(0, d.onHand - used.sheets[d.id]) }]
       : [],
   );
-  const left = [...mediums, ...donors].map(item => `${item.name}: ${onHandWords(item)}.`);
-  return { mediums, donors, words: left.join(' ') };
+  const left = [...mediums, ...donors].map(item => say`${item.name}: ${onHandWords(item)}.`);
+  return { mediums, donors, words: joined(left, ' ') };
 }
 
 /**

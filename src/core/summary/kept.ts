@@ -2,9 +2,10 @@ import * as v from 'valibot';
 import { Lessons } from '../drying/seen.ts';
 import { EvidenceRow } from '../evidence/row.ts';
 import { MEASURES } from '../measures/index.ts';
+import { KeptWords } from '../say/schema.ts';
 
 /** Goes up whenever what a summary holds, or how it is worked out, changes: older ones are then made anew. */
-export const SUMMARY_VERSION = 9;
+export const SUMMARY_VERSION = 10;
 
 const values = v.array(v.number());
 
@@ -45,7 +46,7 @@ export const TrialSummary = v.object({
     patches: v.array(
       v.object({
         code: v.string(),
-        levels: v.string(),
+        levels: KeptWords(300),
         landed: v.nullable(v.number()),
         symptoms: v.array(v.string()),
       }),

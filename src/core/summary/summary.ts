@@ -6,7 +6,7 @@ import { MEASURES } from '../measures/index.ts';
 import { hasBegun, patchStatus, progressOf, type Trialled } from '../progress/index.ts';
 import {
   isArchived,
-  levelNames,
+  levelsLine,
   planNow,
   readingOf,
   settingsOf,
@@ -68,7 +68,7 @@ function wordsOf({ plan, records }: Trialled): TrialSummary['words'] {
     notes: notes.join(' ').slice(0, MOST_NOTES),
     patches: plan.patches.map(p => ({
       code: p.code,
-      levels: levelNames(plan, p).join(', '),
+      levels: levelsLine(plan, p),
       landed: readingOf(records, p.code)?.reading.reading.landed ?? null,
       symptoms: verdictOf(records, p.code)?.symptoms ?? [],
     })),

@@ -12,6 +12,8 @@ import {
   swapPatches,
 } from '../design/index.ts';
 import { fitCases } from '../models/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { type Words, write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { summaryOf } from '../summary/index.ts';
 import {
@@ -59,10 +61,11 @@ const batch = (
   ask: Parameters<typeof furtherBatch>[2] = { what: 'again' },
 ) => {
   const found = furtherBatch(plan, records, ask, shelf);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
-const why = (found: { ok: boolean; problem?: { say: string } }) => (found.ok ? 'done' : found.problem!.say);
+const why = (found: { ok: boolean; problem?: { say: Words } }) =>
+  found.ok ? 'done' : write(found.problem!.say);
 
 describe('a plan that changes', () => {
   it('is the plan itself, the same object, while nothing is changed', () => {
@@ -230,7 +233,7 @@ describe('fewer patches, and other places', () => {
     const swapped = swapPatches(plan, first.code, second.code);
     if (!swapped.ok) throw new Error();
     const moved = moving(plan, swapped.value, []);
-    if (!moved.ok) throw new Error(moved.problem.say);
+    if (!moved.ok) throw new ProblemError(moved.problem);
     expect(planNow(plan, [changed(moved.value)]).patches).toEqual(swapped.value.patches);
     expect(why(moving(plan, swapped.value, begun))).toMatch(new RegExp(`${first.code} has been begun`));
     expect(why(moving(plan, plan, []))).toMatch(/Nothing was moved/);
@@ -242,7 +245,7 @@ describe('a plan asked for again', () => {
   it('is the same plan from the same seed, and edited it keeps its code', () => {
     const request = requestOf(plan);
     const again = planTrial(request, shelf, { createdAt: plan.createdAt, random: () => 0.9 });
-    if (!again.ok) throw new Error(again.problem.say);
+    if (!again.ok) throw new ProblemError(again.problem);
     expect(again.value.patches.map(p => [p.levels, p.x, p.y, p.board])).toEqual(
       plan.patches.map(p => [p.levels, p.x, p.y, p.board]),
     );

@@ -53,6 +53,7 @@ export {
   isItemFactor,
   levelMarks,
   levelNames,
+  levelsLine,
   lookUp,
   methodsOf,
   nameIn,

@@ -5,6 +5,7 @@ import { parseRecord, readBundle, writeBundle } from '../bundle/index.ts';
 import { findingsOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { METHODS } from '../methods/index.ts';
+import { ProblemError } from '../outcome/index.ts';
 import numbers from './fixtures/numbers.json' with { type: 'json' };
 import { recordNow, type TrialRecord, versioned } from './index.ts';
 
@@ -13,7 +14,7 @@ const OLD = ['read-1', 'read-2', 'read-3', 'smeared-3', 'worn-3'] as const;
 const opened = (name: string) => {
   const bytes = new Uint8Array(readFileSync(`src/core/trial/fixtures/${name}.zip`));
   const bundle = readBundle(bytes);
-  if (!bundle.ok) throw new Error(bundle.problem.say);
+  if (!bundle.ok) throw new ProblemError(bundle.problem);
   return { ...bundle.value, raw: JSON.parse(strFromU8(unzipSync(bytes)['trial.json'])) };
 };
 
@@ -79,7 +80,7 @@ describe('a record', () => {
 
   it('of the first version of its kind is brought up, and written with the version it has now', () => {
     const read = parseRecord({ ...gloss, give: 1.5 });
-    if (!read.ok) throw new Error(read.problem.say);
+    if (!read.ok) throw new ProblemError(read.problem);
     expect(read.value).toEqual({ ...gloss, uncertainty: 1.5 });
     expect(versioned(read.value)).toEqual({ ...gloss, uncertainty: 1.5, version: 2 });
     expect(parseRecord(versioned(read.value))).toEqual(read);

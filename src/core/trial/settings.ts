@@ -1,6 +1,7 @@
 import type { FactorKey, SettingKey } from '../factors/index.ts';
 import { FACTORS, factorName, levelName, OPTION_KEYS } from '../factors/index.ts';
 import type { Method } from '../methods/schema.ts';
+import { joined, type Words } from '../say/index.ts';
 import type { Donor, Finish, Medium, Preparation, Printer, Substrate, Tool } from '../shelf/index.ts';
 import { isVariedIn } from './nest.ts';
 import { type Factor, type LevelValue, NO_LEVEL, type Patch, type TrialPlan } from './schema.ts';
@@ -193,7 +194,7 @@ export const factorIn = (plan: Pick<TrialPlan, 'used' | 'factors'>, key: FactorK
  *
  * @example levelNames(plan, { levels: [] }); // => ['Your usual way']
  */
-export function levelNames(plan: TrialPlan, patch: Pick<Patch, 'levels'>): string[] {
+export function levelNames(plan: TrialPlan, patch: Pick<Patch, 'levels'>): Words[] {
   if (!patch.levels.length) return [plan.real ? 'By the recipe' : 'Your usual way'];
   const names = namesOf(plan);
   return plan.factors.flatMap((factor, i) =>
@@ -235,3 +236,11 @@ export const levelMarks = (
  * @example isItemFactor('medium'); // => true
  */
 export const isItemFactor = (key: FactorKey) => FACTORS[key].levels === 'items';
+
+/**
+ * The levels of a patch in one line.
+ *
+ * @example levelsLine(plan, { levels: [] }); // => ['Your usual way']
+ */
+export const levelsLine = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): Words =>
+  joined(levelNames(plan, patch), ', ');

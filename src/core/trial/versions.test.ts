@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { strFromU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { parsePlan, readBundle } from '../bundle/index.ts';
+import { ProblemError } from '../outcome/index.ts';
+import { said } from '../say/testing.ts';
 import { chainOf } from '../steps/index.ts';
 import { levelNames, settingsOf } from './index.ts';
 
@@ -18,7 +20,7 @@ describe('a trial of version 1', () => {
 
   it('is brought up with everything it said', () => {
     const plan = parsePlan(old.plan);
-    if (!plan.ok) throw new Error(plan.problem.say);
+    if (!plan.ok) throw new ProblemError(plan.problem);
     expect(plan.value.schema).toBe(3);
     expect(plan.value.design.kind).toBe('every combination');
     expect(plan.value.used.method.id).toBe('wet-rub');
@@ -38,7 +40,7 @@ describe('a trial of version 1', () => {
     const bundle = readBundle(zip);
     expect(bundle.ok && bundle.value.records).toHaveLength(old.records.length);
     const hooks = bundle;
-    if (!hooks.ok) throw new Error(hooks.problem.say);
+    if (!hooks.ok) throw new ProblemError(hooks.problem);
     const primed = hooks.value.plan.patches.filter(
       p => settingsOf(hooks.value.plan, p).preparation.kind === 'primer',
     );
@@ -67,7 +69,7 @@ describe('a trial of version 1', () => {
     ],
   ])('with %s is refused', (_, change, words) => {
     const result = parsePlan((change as (p: unknown) => unknown)(old.plan));
-    expect(!result.ok && result.problem.say).toMatch(words);
+    expect(said(!result.ok && result.problem.say)).toMatch(words);
   });
 });
 
@@ -84,7 +86,7 @@ describe('a trial of version 2', () => {
 
   it('comes in with every record, and every step says what it does', () => {
     const bundle = readBundle(second);
-    if (!bundle.ok) throw new Error(bundle.problem.say);
+    if (!bundle.ok) throw new ProblemError(bundle.problem);
     const { plan, records } = bundle.value;
     expect(records).toEqual(before.records);
     expect(records.length).toBeGreaterThan(10);
@@ -111,7 +113,7 @@ describe('a trial of version 2', () => {
     own.method = 'tape-lift-own-1';
     own.used.method.steps.push({ ...own.used.method.steps[2], id: 'own-1' });
     const plan = parsePlan(own);
-    if (!plan.ok) throw new Error(plan.problem.say);
+    if (!plan.ok) throw new ProblemError(plan.problem);
     const does = Object.fromEntries(plan.value.used.method.steps.map(s => [s.id, s.does]));
     // Coat is the tape there, and the traits are those of the method it was copied from.
     expect(does).toMatchObject({ coat: 'tape', place: 'place', 'own-1': 'other' });

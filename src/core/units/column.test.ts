@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../outcome/index.ts';
 import { columnOf } from './column.ts';
 
 const valuesOf = (...texts: (string | undefined)[]) => {
@@ -33,7 +34,7 @@ describe('numbers in a table', () => {
 
   it('that are none are said, with where they stand', () => {
     const column = columnOf('score', ['3', 'n/a', '4', '1.2.3']);
-    if (!column.ok) throw new Error(column.problem.say);
+    if (!column.ok) throw new ProblemError(column.problem);
     expect(column.value.values).toEqual([3, Number.NaN, 4, Number.NaN]);
     expect(column.value.strange).toEqual([
       { row: 1, text: 'n/a' },

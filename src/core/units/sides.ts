@@ -8,13 +8,3 @@ export type Sides = number | { readonly w: number; readonly h: number };
  */
 export const sidesOf = (sides: Sides): { readonly w: number; readonly h: number } =>
   typeof sides === 'number' ? { w: sides, h: sides } : sides;
-
-/**
- * How a size is written: one side of a square, both of anything else; mm.
- *
- * @example sidesWords({ w: 40, h: 60 }); // => '40 × 60 mm'
- */
-export const sidesWords = (sides: Sides): string => {
-  const { w, h } = sidesOf(sides);
-  return w === h ? `${w} mm` : `${w} × ${h} mm`;
-};

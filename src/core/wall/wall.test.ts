@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
+import { write } from '../say/index.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialRecord } from '../trial/index.ts';
 import { arranged, hungIn, pathTo, wallOf } from './index.ts';
@@ -68,7 +69,7 @@ describe('the wall', () => {
       const order = patches.map(p => p.order);
       expect(order).toEqual([...order].sort((a, b) => a - b));
     }
-    expect(arranged(wall, { group: 'donor', order: 'time', lastOnly: true })[0].name).toBe('Without');
+    expect(write(arranged(wall, { group: 'donor', order: 'time', lastOnly: true })[0].name)).toBe('Without');
   });
 
   it('shows all readings of a patch or the last alone, and tells trials apart that have a code in common', () => {

@@ -1,5 +1,6 @@
 import { RESPONSES } from '../measures/index.ts';
 import type { Trialled } from '../progress/index.ts';
+import { type Words, within, write } from '../say/index.ts';
 import { WEAR } from '../steps/index.ts';
 import { factorIn, levelName, NO_LEVEL, namesOf, readingsOf, sizeOf, verdictOf } from '../trial/index.ts';
 
@@ -20,7 +21,7 @@ export interface WallPatch {
   readonly stage: string;
   readonly isSimulated: boolean;
   /** What was changed from patch to patch, by factor: the factor's name and the level's. */
-  readonly levels: Readonly<Record<string, { readonly factor: string; readonly level: string }>>;
+  readonly levels: Readonly<Record<string, { readonly factor: string; readonly level: Words }>>;
   readonly values: Readonly<Record<string, number | null>>;
   readonly verdict: string | undefined;
 }
@@ -38,7 +39,7 @@ export interface Ordering {
 }
 
 export interface Group {
-  readonly name: string;
+  readonly name: Words;
   readonly patches: readonly WallPatch[];
 }
 
@@ -93,7 +94,7 @@ const stageWords = (photo: {
   worn?: keyof typeof WEAR;
 }): string =>
   photo.worn
-    ? `Dry, after: ${WEAR[photo.worn].name.toLowerCase()}`
+    ? `Dry, after: ${within(WEAR[photo.worn].name)}`
     : `${photo.stage === 'wet' ? 'Wet' : 'Dry'}, after round ${photo.round}`;
 
 const ALL = 'All';
@@ -108,14 +109,18 @@ export function arranged(patches: readonly WallPatch[], { group, order, lastOnly
   const shown = lastOnly
     ? patches.filter((p, i) => !patches.slice(i + 1).some(q => q.trial === p.trial && q.code === p.code))
     : patches;
-  const nameOf = (p: WallPatch) => {
+  const nameOf = (p: WallPatch): Words => {
     if (group === 'trial') return p.trialName;
     if (group === 'stage') return p.stage;
     if (group === 'verdict') return p.verdict ?? 'Not judged';
     return group ? (p.levels[group]?.level ?? 'Without') : ALL;
   };
-  const groups = new Map<string, WallPatch[]>();
-  for (const p of shown) groups.set(nameOf(p), [...(groups.get(nameOf(p)) ?? []), p]);
+  const groups = new Map<string, { name: Words; patches: WallPatch[] }>();
+  for (const p of shown) {
+    const name = nameOf(p);
+    const key = write(name);
+    groups.set(key, { name, patches: [...(groups.get(key)?.patches ?? []), p] });
+  }
   const measure = RESPONSES.find(m => m.id === order);
   const sign = measure?.goal === 'less' ? 1 : -1;
   const compare = (a: WallPatch, b: WallPatch) => {
@@ -126,6 +131,6 @@ export function arranged(patches: readonly WallPatch[], { group, order, lastOnly
     return sign * (x - y);
   };
   return [...groups]
-    .map(([name, own]) => ({ name, patches: [...own].sort(compare) }))
-    .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+    .sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }))
+    .map(([, { name, patches: own }]) => ({ name, patches: [...own].sort(compare) }));
 }

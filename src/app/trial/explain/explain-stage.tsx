@@ -9,7 +9,7 @@ import {
   type Weighed,
 } from '../../../core/diagnosis/index.ts';
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
-import { levelNames, type Patch, readingOf, unitOf, verdictOf } from '../../../core/trial/index.ts';
+import { levelsLine, type Patch, readingOf, unitOf, verdictOf } from '../../../core/trial/index.ts';
 import { Cautions } from '../../ui/cautions.tsx';
 import { groupsBy } from '../../ui/groups.ts';
 import { Box, Flex, Heading, Text } from '../../ui/kit.tsx';
@@ -37,7 +37,7 @@ export function ExplainStage() {
         {selected.code}
       </Heading>
       <Text color="fg.muted" mb="3">
-        <Said>{levelNames(plan, selected).join(', ')}</Said>
+        <Said>{levelsLine(plan, selected)}</Said>
       </Text>
       <Deviations code={selected.code} />
       {!known && (
@@ -200,7 +200,7 @@ function CommonView() {
   return (
     <Box mb="3" p="3" borderWidth="2px" borderColor="buoy.solid">
       <Text fontWeight="700" fontSize="1.1rem">
-        {common.sentence}
+        <Said>{common.sentence}</Said>
       </Text>
       <Text color="fg.muted">
         {Math.min(99, Math.round(common.likely * 100))} % likely, against each patch by itself:{' '}

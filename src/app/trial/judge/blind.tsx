@@ -9,7 +9,7 @@ import {
   rankingOf,
   soFar,
 } from '../../../core/judging/index.ts';
-import { levelNames } from '../../../core/trial/index.ts';
+import { levelsLine } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { Box, Button, Flex, Grid, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
@@ -231,7 +231,7 @@ export function PairOrder() {
             {code}
           </Button>
           <Text>
-            <Said>{levelNames(plan, plan.patches.find(p => p.code === code)!).join(', ')}</Said>
+            <Said>{levelsLine(plan, plan.patches.find(p => p.code === code)!)}</Said>
           </Text>
         </Flex>
       ))}

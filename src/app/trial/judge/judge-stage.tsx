@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { isBlind } from '../../../core/judging/index.ts';
 import { SYMPTOMS } from '../../../core/symptoms/index.ts';
-import { levelNames, type Patch, unitOf } from '../../../core/trial/index.ts';
+import { levelsLine, type Patch, unitOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
 import { Box, Button, Flex, Grid, Heading, Text } from '../../ui/kit.tsx';
@@ -69,7 +69,7 @@ function Judged({ patch, next }: { patch: Patch; next: Patch | undefined }) {
         {patch.code}
       </Heading>
       <Text color="fg.muted" mb="3">
-        <Said>{levelNames(plan, patch).join(', ')}</Said>
+        <Said>{levelsLine(plan, patch)}</Said>
       </Text>
       <Grid templateColumns="1fr 1fr" gap="4" maxW="40rem">
         <Box>

@@ -1,7 +1,7 @@
 import type { ApexOptions } from 'apexcharts';
 import ApexChart from 'react-apexcharts';
 import { type Effect, kindOf } from '../../../core/findings/index.ts';
-import { measured } from '../../../core/units/index.ts';
+import { write } from '../../../core/say/index.ts';
 import { Box } from '../../ui/kit.tsx';
 import { useSettings } from '../../ui/settings.tsx';
 
@@ -55,7 +55,7 @@ export default function EffectChart({
       ? scale.most
       : Math.min(scale.atMost, Math.ceil(Math.max(scale.atLeast, highest) * 10) / 10);
   const clip = (v: number) => Math.min(most, Math.max(0, v));
-  const names = levels.map(l => measured(l.name, settings.system));
+  const names = levels.map(l => write(l.name, settings));
   // Drawn from below: the first level lies on top.
   const row = (level: number) => levels.length - levels.findIndex(l => l.level === level);
   const shown = dots.filter(d => levels.some(l => l.level === d.level));

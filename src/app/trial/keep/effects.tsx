@@ -4,7 +4,7 @@ import { type Effect, type Findings, findingsCsv, kindOf } from '../../../core/f
 import { levelName, namesOf } from '../../../core/trial/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { saveFile } from '../../ui/save-file.ts';
-import { Said, useMeasured } from '../../ui/settings.tsx';
+import { Said, useWrite } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { Pairs } from './pairs.tsx';
 
@@ -19,7 +19,7 @@ const drawing = <Text color="fg.muted">Drawing the chart…</Text>;
 /** What each factor does to each measure: sentence, chart, figures; and the curve of each number. */
 export function Effects({ findings }: { findings: Findings }) {
   const { plan, select } = useTrial();
-  const said = useMeasured();
+  const said = useWrite();
   const { effects } = findings;
   const others = [...new Set(effects.map(e => e.measure))].filter(id => id !== FIRST);
   const shown = (effect: Effect) => (
@@ -102,7 +102,7 @@ function Figures({ effect, onSelect }: { effect: Effect; onSelect: (code: string
         </Table.Header>
         <Table.Body>
           {effect.levels.map(l => (
-            <Table.Row key={l.name} bg="transparent">
+            <Table.Row key={l.level} bg="transparent">
               <Table.Cell>
                 <Said>{l.name}</Said>
               </Table.Cell>

@@ -3,6 +3,7 @@ import { screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { examplePlan } from '../../../core/design/example.ts';
 import { findingsOf } from '../../../core/findings/index.ts';
+import { write } from '../../../core/say/index.ts';
 import { readingFor } from '../../../core/trial/example.ts';
 import type { TrialRecord } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
@@ -37,9 +38,9 @@ describe('what a trial supports', () => {
     expect(found.measured).toBe(plan.patches.length);
     await mine.keepWorkedOut(plan.id, nameOfWork(kept, all), structuredClone(found));
     opened(page);
-    expect((await screen.findAllByText(found.effects[0].sentence, { exact: false })).length).toBeGreaterThan(
-      0,
-    );
+    expect(
+      (await screen.findAllByText(write(found.effects[0].sentence), { exact: false })).length,
+    ).toBeGreaterThan(0);
     expect(screen.queryByText(working)).toBeNull();
   });
 
@@ -59,7 +60,7 @@ describe('what a trial supports', () => {
     opened(page);
     await waitFor(() => expect(broken).toHaveBeenCalled());
     await screen.findByText(working);
-    expect(screen.queryByText(found.effects[0].sentence, { exact: false })).toBeNull();
+    expect(screen.queryByText(write(found.effects[0].sentence), { exact: false })).toBeNull();
     broken.mockRestore();
   });
 });

@@ -2,15 +2,15 @@ import { useState } from 'react';
 import { type Findings, lossesOf } from '../../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
 import type { KeptRecipe } from '../../../core/recipe-book/index.ts';
+import { span, write } from '../../../core/say/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
-import { span } from '../../../core/units/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { RecipeCardView } from '../../recipes/recipe-card-view.tsx';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
-import { Said, useMeasured } from '../../ui/settings.tsx';
+import { Said, useWrite } from '../../ui/settings.tsx';
 import { useFindings } from '../findings-at-hand.ts';
 import { useTrial } from '../view.tsx';
 import { Effects } from './effects.tsx';
@@ -72,12 +72,12 @@ function Shown({ findings }: { findings: Findings }) {
   const { practice } = findings;
   const batches = new Set(plan.patches.flatMap(p => p.batch ?? [])).size;
   const recipe = recipeOf(plan, records, chosen);
-  const said = useMeasured();
+  const said = useWrite();
   return (
     <Box>
       {findings.why ? (
         <Text fontSize="1.15rem" mb="4">
-          {findings.why}
+          <Said>{findings.why}</Said>
         </Text>
       ) : (
         <>
@@ -116,7 +116,7 @@ function Shown({ findings }: { findings: Findings }) {
             </Text>
           )}
           {findings.checks.map(check => (
-            <Text key={check} mb="2" role="note">
+            <Text key={write(check)} mb="2" role="note">
               <Said>{check}</Said>
             </Text>
           ))}

@@ -1,5 +1,6 @@
 import { findingsAtHand } from '../../../core/findings/index.ts';
-import { levelNames, type Patch, readingOf, shortSide } from '../../../core/trial/index.ts';
+import { say } from '../../../core/say/index.ts';
+import { levelsLine, type Patch, readingOf, shortSide } from '../../../core/trial/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';
 import type { TrialView } from '../view.tsx';
@@ -8,7 +9,7 @@ import type { TrialView } from '../view.tsx';
 export function marks(view: TrialView): BoardMarks {
   const { plan, records } = view;
   const size = shortSide(plan);
-  const names = (p: Patch) => levelNames(plan, p).join(', ');
+  const names = (p: Patch) => levelsLine(plan, p);
   const found = findingsAtHand(plan, records);
   const leading = found?.leading;
   const why = new Map(found?.leftOut.map(l => [l.patch, l.why]));
@@ -33,7 +34,7 @@ export function marks(view: TrialView): BoardMarks {
     say: p => {
       const r = readingOf(records, p.code)?.reading.reading;
       const out = why.has(p.code) ? `, ${why.get(p.code)}` : '';
-      return `${p.code}: ${names(p)}, ${r ? `landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : 'no reading'}${out}`;
+      return say`${p.code}: ${names(p)}, ${r ? `landed ${r.landed} %, veil ${r.veil ?? 'not given'}` : 'no reading'}${out}`;
     },
   };
 }

@@ -2,11 +2,12 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { furtherBatch } from '../../../core/design/index.ts';
 import type { Findings } from '../../../core/findings/index.ts';
-import { levelNames } from '../../../core/trial/index.ts';
+import { write } from '../../../core/say/index.ts';
+import { levelsLine } from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
 import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, useNotice } from '../../ui/notices.tsx';
-import { Said } from '../../ui/settings.tsx';
+import { Said, useWrite } from '../../ui/settings.tsx';
 import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
 
@@ -16,12 +17,13 @@ export function NextPanel({ next }: { next: NonNullable<Findings['next']> }) {
   const shelf = useShelf(workshop).data?.shelf;
   const record = useRecord(workshop, made.id);
   const tell = useNotice();
+  const written = useWrite();
   const navigate = useNavigate();
   const [busy, setBusy] = useState(false);
   if (!shelf) return null;
   const kinds = new Map<string, number>();
   for (const levels of next.combinations) {
-    const name = levelNames(plan, { levels: [...levels] }).join(', ');
+    const name = written(levelsLine(plan, { levels: [...levels] }));
     kinds.set(name, (kinds.get(name) ?? 0) + 1);
   }
   const batch = furtherBatch(made, records, { what: 'again', combinations: next.combinations }, shelf);
@@ -29,7 +31,7 @@ export function NextPanel({ next }: { next: NonNullable<Findings['next']> }) {
     if (!batch.ok) return tell(asNotice(batch.problem));
     setBusy(true);
     try {
-      const why = `To settle it: ${next.sentence}`;
+      const why = `To settle it: ${write(next.sentence)}`;
       const draft = { kind: 'change', patch: null, change: batch.value, why } as const;
       if (!(await record.add([draft]))) return;
       tell({ say: `${batch.value.patches.length} more patches are in the plan. Print their sheets.` });
@@ -58,7 +60,7 @@ export function NextPanel({ next }: { next: NonNullable<Findings['next']> }) {
       ) : (
         <>
           <Text mt="1">
-            {batch.problem.say} {batch.problem.wayOut}
+            <Said>{batch.problem.say}</Said> <Said>{batch.problem.wayOut}</Said>
           </Text>
           <Button asChild mt="2" variant="outline" minH="48px">
             <Link to={`/w/${workshop}/new/plan?from=again:${plan.id}`}>Plan it once more</Link>

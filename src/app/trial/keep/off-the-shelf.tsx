@@ -1,3 +1,4 @@
+import { joined, many, mL, say, within } from '../../../core/say/index.ts';
 import { takenOff, usedUp } from '../../../core/stock/index.ts';
 import { useShelf } from '../../../store/index.ts';
 import { Box, Button, Heading, Text } from '../../ui/kit.tsx';
@@ -19,10 +20,13 @@ export function OffTheShelf() {
   if (!used || !shelf) return null;
   const { mediums, donors } = takenOff(shelf, used);
   if (!mediums.length && !donors.length) return null;
-  const words = [
-    ...mediums.map(m => `${used.ml[m.id].toFixed(0)} mL of ${m.name.toLowerCase()}`),
-    ...donors.map(d => `${used.sheets[d.id]} ${used.sheets[d.id] === 1 ? 'sheet' : 'sheets'} of ${d.name}`),
-  ].join(', ');
+  const words = joined(
+    [
+      ...mediums.map(m => say`${mL(used.ml[m.id], { places: 0 })} of ${within(m.name)}`),
+      ...donors.map(d => say`${many(used.sheets[d.id], 'sheet')} of ${d.name}`),
+    ],
+    ', ',
+  );
   const take = () =>
     attempt(async () => {
       if (await record.add([{ kind: 'stock', patch: null, ...used }])) tell({ say: await takeOff(used) });

@@ -1,7 +1,7 @@
 import { type Findings, kindOf } from '../../../core/findings/index.ts';
 import { recipeOf } from '../../../core/recipe/index.ts';
 import { inMeasures, type Report, reportSheets } from '../../../core/sheets/index.ts';
-import { levelNames, methodsOf, readingOf, sizeOf, standing } from '../../../core/trial/index.ts';
+import { levelsLine, methodsOf, readingOf, sizeOf, standing } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
 import { makePdf } from '../../../workers/index.ts';
 import { Button } from '../../ui/kit.tsx';
@@ -79,7 +79,7 @@ export function SaveReport({
             ...{ key: r.id, ...sizeOf(plan) },
             words: [
               `${r.patch.code}  ${r.reading.landed === null ? '' : `${r.reading.landed.toFixed(0)} %`}`,
-              levelNames(plan, r.patch).join(', '),
+              levelsLine(plan, r.patch),
             ],
           })),
         ...(recipe ? { recipe: { title: recipe.title, choices: recipe.choices, steps: recipe.steps } } : {}),

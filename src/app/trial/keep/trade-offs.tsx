@@ -1,5 +1,5 @@
 import type { Findings } from '../../../core/findings/index.ts';
-import { span } from '../../../core/units/index.ts';
+import { span, write } from '../../../core/say/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 
@@ -33,7 +33,7 @@ export function TradeOffs({
         <Flex
           key={t.levels.join()}
           role="group"
-          aria-label={t.name}
+          aria-label={write(t.name)}
           gap="3"
           py="2"
           borderTopWidth="1px"

@@ -1,9 +1,10 @@
 import { useState } from 'react';
+import { celsius, write } from '../../../core/say/index.ts';
 import { airOf, expectedIn, MOST_EXPECTED } from '../../../core/trial/index.ts';
-import { type Air, dryingFactor, type ExpectedAir, temperature } from '../../../core/units/index.ts';
+import { type Air, dryingFactor, type ExpectedAir } from '../../../core/units/index.ts';
 import { AirFields } from '../../ui/air-fields.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../../ui/kit.tsx';
-import { useSettings } from '../../ui/settings.tsx';
+import { Said, useSettings } from '../../ui/settings.tsx';
 import { TimeField } from '../../ui/time-field.tsx';
 import { useRecord } from '../../workshop/use-record.ts';
 import { useTrial } from '../view.tsx';
@@ -26,7 +27,7 @@ export function AirToCome({ now }: { now: number }) {
       <Text mb="2">
         {expected.length
           ? 'Drying is planned by it, hour by hour. Air that you note in those hours goes before it.'
-          : `It is planned as if the air stayed at ${temperature(air.tempC, settings.system)} and ${air.rh} %. Does the room get cold at night, or damp?`}
+          : `It is planned as if the air stayed at ${write(celsius(air.tempC, { places: 0 }), settings)} and ${air.rh} %. Does the room get cold at night, or damp?`}
       </Text>
       {expected.map((e, i) => (
         <Flex key={i} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="center">
@@ -34,7 +35,7 @@ export function AirToCome({ now }: { now: number }) {
             <b>
               {e.day ?? 'Every day'}, {e.from} to {e.to}
             </b>
-            : {temperature(e.air.tempC, settings.system)}, {e.air.rh} %.{' '}
+            : <Said>{celsius(e.air.tempC, { places: 0 })}</Said>, {e.air.rh} %.{' '}
             <Text as="span" color="fg.muted">
               {compared(dryingFactor(e.air) / dryingFactor(air))}
             </Text>

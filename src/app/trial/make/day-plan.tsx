@@ -1,10 +1,11 @@
 import { useMemo } from 'react';
 import type { Problem } from '../../../core/outcome/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
+import { span } from '../../../core/say/index.ts';
 import { type Agenda, partOf } from '../../../core/schedule/index.ts';
 import type { TrialPlan } from '../../../core/trial/index.ts';
-import { span } from '../../../core/units/index.ts';
 import { Box, Button, Flex, Heading, HStack, Text } from '../../ui/kit.tsx';
+import { Said } from '../../ui/settings.tsx';
 import { moment } from '../../ui/time.ts';
 import { Sessions } from './sessions.tsx';
 
@@ -40,8 +41,14 @@ export function DayPlan({ plan, trials, agenda, problem, busy, search, cancel, n
                 : 'No plan was found yet. Still looking.'
               : 'Not everything fits into the time there is.'}
           </Text>
-          <Text>{problem.say}</Text>
-          {problem.wayOut && <Text>{problem.wayOut}</Text>}
+          <Text>
+            <Said>{problem.say}</Said>
+          </Text>
+          {problem.wayOut && (
+            <Text>
+              <Said>{problem.wayOut}</Said>
+            </Text>
+          )}
         </Box>
       )}
       {agenda && own && (

@@ -1,7 +1,7 @@
 import { dryingLine, type Lessons, type Waiting } from '../../../core/drying/index.ts';
 import { isLate, type Trialled } from '../../../core/progress/index.ts';
+import { span } from '../../../core/say/index.ts';
 import { type Sitting, sittingsFrom } from '../../../core/schedule/index.ts';
-import { span } from '../../../core/units/index.ts';
 import type { WorkshopName } from '../../../store/index.ts';
 import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { useNotice } from '../../ui/notices.tsx';

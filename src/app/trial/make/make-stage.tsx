@@ -2,20 +2,21 @@ import { Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
+import { celsius, joined, say, thick, type Words } from '../../../core/say/index.ts';
 import { nextAction } from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
 import {
   about,
   airOf,
   isSpoilt,
-  levelNames,
+  levelsLine,
   type PatchSettings,
   settingsOf,
   standing,
   type TrialPlan,
   unitOf,
 } from '../../../core/trial/index.ts';
-import { temperature } from '../../../core/units/index.ts';
+
 import { type RecordDraft, useWorkshopActions } from '../../../store/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
 import { packed, takeInFile } from '../../phone/trial-file.ts';
@@ -87,7 +88,7 @@ export function MakeStage() {
       )}
       <ToTheSink />
       <Text color="fg.muted" mt="3" mb="5">
-        Air: {temperature(air.tempC, settings.system)}, {air.rh} % humidity.
+        Air: <Said>{celsius(air.tempC, { places: 0 })}</Said>, {air.rh} % humidity.
       </Text>
       {selected ? (
         <Chain key={selected.code} now={now} />
@@ -150,10 +151,10 @@ function ToTheSink() {
 }
 
 /** Coat and paper of a patch, where they are not among what is varied and named already. */
-function alsoOf(plan: TrialPlan, s: PatchSettings): string[] {
+function alsoOf(plan: TrialPlan, s: PatchSettings): Words[] {
   const varied = new Set(plan.factors.map(f => f.key));
   return [
-    ...(varied.has('coatMm') || s.medium.kind === 'none' ? [] : [`${s.coatMm} mm coat`]),
+    ...(varied.has('coatMm') || s.medium.kind === 'none' ? [] : [say`${thick(s.coatMm)} coat`]),
     ...(varied.has('donor') ? [] : [s.donor.name]),
   ];
 }
@@ -185,7 +186,7 @@ function Chain({ now }: { now: number }) {
         {patch.code}: {PHASE_WORDS[status.phase]}
       </Heading>
       <Text color="fg.muted" mb="2">
-        <Said>{[levelNames(plan, patch).join(', '), ...alsoOf(plan, s)].join(' · ')}</Said>
+        <Said>{joined([levelsLine(plan, patch), ...alsoOf(plan, s)], ' · ')}</Said>
       </Text>
       {chain.map((link, i) => {
         const at = line.doneAt[i];

@@ -1,6 +1,6 @@
 import { patchStatus, progressOf } from '../../../core/progress/index.ts';
+import { span } from '../../../core/say/index.ts';
 import { shortSide } from '../../../core/trial/index.ts';
-import { span } from '../../../core/units/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
 import { Hatch, PatchWriting } from '../../board/marks.tsx';

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { type Session, sessionsOf } from '../../../core/calendar/index.ts';
+import { span } from '../../../core/say/index.ts';
 import type { Agenda } from '../../../core/schedule/index.ts';
 import type { TrialPlan } from '../../../core/trial/index.ts';
-import { span } from '../../../core/units/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import { Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { furtherBatch } from '../../../core/design/index.ts';
 import { awayOf } from '../../../core/progress/index.ts';
-import { levelNames } from '../../../core/trial/index.ts';
-import { span } from '../../../core/units/index.ts';
+import { span } from '../../../core/say/index.ts';
+import { levelsLine } from '../../../core/trial/index.ts';
 import { type RecordDraft, useShelf } from '../../../store/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, useNotice } from '../../ui/notices.tsx';
@@ -76,7 +76,7 @@ export function WhileAway({ now }: { now: number }) {
                 setKept(next);
               }}
             >
-              <Unbroken>{l.patch}</Unbroken> <Said>{levelNames(plan, patch).join(', ')}</Said>:{' '}
+              <Unbroken>{l.patch}</Unbroken> <Said>{levelsLine(plan, patch)}</Said>:{' '}
               {l.next.step.action.toLowerCase()}, {span(l.byMin)} too late. {l.tooLate}
             </Tick>
           </Box>

@@ -8,11 +8,11 @@ import {
   ofAnyMethod,
 } from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
-import { optionsFor, unitFor } from '../../new-trial/choice.tsx';
+import { fieldOf, optionsFor } from '../../new-trial/choice.tsx';
 import { Choose } from '../../ui/choose.tsx';
 import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
-import { useMeasured, useSettings } from '../../ui/settings.tsx';
+import { useSettings, useWrite } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 
 /** One level more of something that is varied. */
@@ -20,7 +20,7 @@ export function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelVa
   const { plan, workshop } = useTrial();
   const shelf = useShelf(workshop).data?.shelf;
   const { system } = useSettings().settings;
-  const said = useMeasured();
+  const said = useWrite();
   const open = plan.factors.flatMap((f, i) => (ofAnyMethod(f.key) ? [] : [[f, i] as const]));
   const [at, setAt] = useState(open[0]?.[1] ?? -1);
   const [level, setLevel] = useState<LevelValue>('');
@@ -29,7 +29,7 @@ export function AnotherLevel({ onAdd }: { onAdd: (factor: number, level: LevelVa
   const methods = methodsOf(plan);
   const isNumber = FACTORS[factor.key].levels === 'numbers';
   const options = optionsFor(factor.key, shelf, methods).filter(o => !factor.levels.includes(o.id));
-  const unit = unitFor(factor.key, methods[0], system);
+  const unit = fieldOf(factor.key, methods[0], system);
   const value = isNumber
     ? Number(level) || Math.max(...factor.levels.map(Number)) * 2
     : options.some(o => o.id === level)

@@ -7,7 +7,7 @@ import { hasBegun } from '../../../core/progress/index.ts';
 import {
   changesIn,
   isArchived,
-  levelNames,
+  levelsLine,
   recordWords,
   type TrialRecord,
 } from '../../../core/trial/index.ts';
@@ -139,7 +139,7 @@ function MorePatches({ change, busy }: Changing) {
       )}
       {selected && (
         <Text color="fg.muted" mt="2">
-          {selected.code}: <Said>{levelNames(plan, selected).join(', ')}</Said>
+          {selected.code}: <Said>{levelsLine(plan, selected)}</Said>
         </Text>
       )}
       {!all.ok && <Text mt="2">{`${all.problem.say} ${all.problem.wayOut ?? ''}`}</Text>}

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { planCost } from '../../../core/design/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
+import { many, mm, say, write } from '../../../core/say/index.ts';
 import { endOfWork } from '../../../core/schedule/index.ts';
 import { sizeOf } from '../../../core/trial/index.ts';
 import { PlanSummary } from '../../new-trial/plan-summary.tsx';
@@ -30,7 +31,7 @@ function RunOfPieces({ recipe }: { recipe: string }) {
     <>
       <Text fontSize="1.15rem">
         <Said>
-          {`${plan.patches.length} ${plan.patches.length === 1 ? 'piece' : 'pieces'} of ${w} × ${h} mm, each on a ground of its own and made just as the recipe says.`}
+          {say`${many(plan.patches.length, 'piece')} of ${mm(w, { by: h })}, each on a ground of its own and made just as the recipe says.`}
         </Said>
       </Text>
       <Text mt="2">
@@ -42,8 +43,8 @@ function RunOfPieces({ recipe }: { recipe: string }) {
         </Link>
       </Text>
       {cost.lines.map(l => (
-        <Text key={l.what}>
-          {l.what}: <Said>{l.amount}</Said>
+        <Text key={write(l.what)}>
+          <Said>{[l.what, ': ', l.amount]}</Said>
         </Text>
       ))}
       <RehearsePanel />

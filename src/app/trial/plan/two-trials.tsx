@@ -1,12 +1,13 @@
 import { type ComponentProps, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Outcome } from '../../../core/outcome/index.ts';
+import type { Words } from '../../../core/say/index.ts';
 import { levelName, namesOf, type TrialPlan } from '../../../core/trial/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
 import { asNotice, notSaved, useNotice } from '../../ui/notices.tsx';
-import { useMeasured } from '../../ui/settings.tsx';
+import { useWrite } from '../../ui/settings.tsx';
 import { useKnown } from '../../workshop/use-known.ts';
 import { useTrial } from '../view.tsx';
 
@@ -16,7 +17,7 @@ export function TwoTrials({ why, onDone }: { why: string; onDone: () => void }) 
   const { merge, split } = useWorkshopActions(workshop);
   const tell = useNotice();
   const navigate = useNavigate();
-  const said = useMeasured();
+  const said = useWrite();
   const others = useKnown(workshop).filter(t => t.id !== plan.id && !t.archived && t.method === plan.method);
   const [other, setOther] = useState('');
   const [which, setWhich] = useState('');
@@ -108,7 +109,7 @@ interface Part {
 }
 
 /** What can be split off: a level of something that is varied, or a board; never so much that less than two patches stay. */
-function partsOf(plan: TrialPlan, board: number | undefined, said: (words: string) => string): Part[] {
+function partsOf(plan: TrialPlan, board: number | undefined, said: (words: Words) => string): Part[] {
   const names = namesOf(plan);
   const levels = plan.factors.flatMap((f, i) =>
     f.levels.map(

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { corrected } from '../../../core/print/index.ts';
+import { mm, unitFor } from '../../../core/say/index.ts';
 import type { Printer } from '../../../core/shelf/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
 import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
@@ -15,7 +16,7 @@ export function Bars({ printer }: { printer: Printer }) {
   const { workshop } = useTrial();
   const { saveItems } = useWorkshopActions(workshop);
   const tell = useNotice();
-  const [unit, inch] = useSettings().settings.system === 'metric' ? ['mm', 1] : ['in', 25.4];
+  const unit = unitFor('length', useSettings().settings.system);
   const [across, setAcross] = useState(TRUE);
   const [down, setDown] = useState(TRUE);
   const save = async (next: { barAcross: number; barDown: number }, say: string) => {
@@ -39,14 +40,14 @@ export function Bars({ printer }: { printer: Printer }) {
   return (
     <Box>
       <Text fontSize="0.95rem" fontWeight="500" mb="1">
-        {printer.name}: on its last sheet the bars of <Said>100 mm</Said> measured
+        {printer.name}: on its last sheet the bars of <Said>{mm(100)}</Said> measured
       </Text>
       <HStack gap="2" align="end" wrap="wrap">
         <Box w="7.5rem">
           <NumberChoice
-            label={`across, ${unit}`}
+            label={`across, ${unit.name}`}
             value={across}
-            factor={inch}
+            factor={unit.per}
             step={0.01}
             limit="barMm"
             onChange={setAcross}
@@ -54,9 +55,9 @@ export function Bars({ printer }: { printer: Printer }) {
         </Box>
         <Box w="7.5rem">
           <NumberChoice
-            label={`down, ${unit}`}
+            label={`down, ${unit.name}`}
             value={down}
-            factor={inch}
+            factor={unit.per}
             step={0.01}
             limit="barMm"
             onChange={setDown}

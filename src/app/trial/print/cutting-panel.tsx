@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
+import { joined, mm, say, unitFor } from '../../../core/say/index.ts';
 import { likeBoards, methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
-import { length } from '../../../core/units/index.ts';
+
 import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
 import type { NumberLimitName } from '../../ui/number-limits.ts';
@@ -22,8 +23,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
     stock: { w: 600, h: 400 },
     kerf: 2,
   });
-  const inch = settings.system === 'imperial' ? 25.4 : 1;
-  const unit = inch === 1 ? 'mm' : 'in';
+  const unit = unitFor('length', settings.system);
   // What is cut is the board with all its patches; tape and mask go round one picture.
   const cut = cuttingFor(
     board.onePiece
@@ -31,7 +31,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
       : { ...ask, picture: { w: board.w, h: board.h }, margin: 0 },
   );
   const round = cuttingFor({ ...ask, stock: { w: 1e5, h: 1e5 } });
-  const mm = (v: number) => length(Math.round(v), settings.system);
+  const whole = (v: number, by?: number) => mm(Math.round(v), by === undefined ? {} : { by: Math.round(by) });
   const set = (part: Partial<CuttingAsk>) => setAsk(old => ({ ...old, ...part }));
   const field = (
     label: string,
@@ -41,9 +41,9 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
   ) => (
     <Box w="8.5rem">
       <NumberChoice
-        label={`${label}, ${unit}`}
+        label={`${label}, ${unit.name}`}
         value={value}
-        factor={inch}
+        factor={unit.per}
         step={1}
         limit={limit}
         onChange={onChange}
@@ -88,17 +88,23 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
               <>
                 Cut each board{' '}
                 <b>
-                  {mm(board.w)} × {mm(board.h)}
+                  <Said>{whole(board.w, board.h)}</Said>
                 </b>
                 : {cut.value.perBoard} from a sheet, {cut.value.boards}{' '}
                 {cut.value.boards === 1 ? 'sheet' : 'sheets'}, {Math.round(cut.value.waste * 100)} % waste.{' '}
                 {own.length > 0 && 'Used as they come: '}
-                {own.map(p => `${p.name} (${mm(p.w)} × ${mm(p.h)})`).join(', ')}
+                <Said>
+                  {joined(
+                    own.map(p => say`${p.name} (${whole(p.w, p.h)})`),
+                    ', ',
+                  )}
+                </Said>
                 {own.length > 0 && '. '}
               </>
             )}
             Tape over one picture: {round.value.strips} {round.value.strips === 1 ? 'strip' : 'strips'} of{' '}
-            {mm(round.value.stripLength)}. Doubled mask round it: {mm(round.value.maskLength)} of tape.
+            <Said>{whole(round.value.stripLength)}</Said>. Doubled mask round it:{' '}
+            <Said>{whole(round.value.maskLength)}</Said> of tape.
           </>
         ) : (
           <Said>{problemWords(cut.ok ? round : cut)}</Said>

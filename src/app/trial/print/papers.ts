@@ -1,4 +1,5 @@
 import { mirrorReason, mirrors } from '../../../core/methods/index.ts';
+import { many, say, sized, type Words } from '../../../core/say/index.ts';
 import type { Agenda } from '../../../core/schedule/index.ts';
 import {
   benchSheets,
@@ -18,12 +19,12 @@ import { cardSizes, methodsOf, settingsOf, shortSide, type TrialPlan } from '../
 export interface Paper {
   readonly id: string;
   readonly name: string;
-  readonly says: string;
+  readonly says: Words;
   readonly file: string;
   make(): Sheets;
 }
 
-const sheets = ({ pages }: DonorSet) => `${pages.length} ${pages.length === 1 ? 'sheet' : 'sheets'}`;
+const sheets = ({ pages }: DonorSet) => many(pages.length, 'sheet');
 
 /** Whether the sheets are mirrored and why, in sentences; of each method where several are compared. */
 export function mirrorReasons(plan: TrialPlan): string[] {
@@ -42,8 +43,8 @@ export const donorPaper = (plan: TrialPlan, set: DonorSet, isDouble = false): Pa
     ? `Guide for ${set.printer.name.toLowerCase()}`
     : `${set.donor.name} through ${set.printer.name.toLowerCase()}`,
   says: BY_HAND[set.printer.colourant]
-    ? `${sheets(set)} of plain paper, ${set.pieces} places; the colour comes by hand`
-    : `${sheets(set)}, ${set.pieces} prints, on ${set.donor.printSide}${isDouble ? `, ${set.isMirrored ? 'mirrored' : 'not mirrored'}` : ''}`,
+    ? say`${sheets(set)} of plain paper, ${set.pieces} places; the colour comes by hand`
+    : say`${sheets(set)}, ${set.pieces} prints, on ${set.donor.printSide}${isDouble ? `, ${set.isMirrored ? 'mirrored' : 'not mirrored'}` : ''}`,
   file: `${plan.code}-${set.printer.id}-${set.donor.id}${isDouble && set.isMirrored ? '-mirrored' : ''}.pdf`,
   make: () => set,
 });
@@ -56,7 +57,7 @@ export function otherPapers(plan: TrialPlan, agenda?: Agenda): Paper[] {
     {
       id: 'card',
       name: 'Reading card',
-      says: `Once, on plain white paper: cut out the grey window. It fits every patch of ${across} mm.`,
+      says: say`Once, on plain white paper: cut out the grey window. It fits every patch of ${sized(card)}.`,
       file: `reading-card-${across.replaceAll(' ', '')}mm.pdf`,
       make: () => cardSheet(card),
     },

@@ -1,6 +1,7 @@
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import { mm } from '../../../core/say/index.ts';
 import { partOf, workPlanOf } from '../../../core/schedule/index.ts';
 import {
   donorSets,
@@ -12,7 +13,7 @@ import {
   type SheetOptions,
 } from '../../../core/sheets/index.ts';
 import { BY_HAND, type Printer } from '../../../core/shelf/index.ts';
-import { levelNames, settingsOf } from '../../../core/trial/index.ts';
+import { levelsLine, settingsOf } from '../../../core/trial/index.ts';
 import { presentMs, useShelf } from '../../../store/index.ts';
 import { makePdf, makePdfs } from '../../../workers/index.ts';
 import { PictureAdder } from '../../pictures/picture-adder.tsx';
@@ -186,7 +187,7 @@ export function PrintStage() {
         ))}
       <Text color="fg.muted" mt="2">
         Each print has its code on a tab below it, outside the picture, cut marks, and bars of{' '}
-        <Said>100 mm</Said> both ways. Cut away from your hand, along a metal ruler.
+        <Said>{mm(100)}</Said> both ways. Cut away from your hand, along a metal ruler.
       </Text>
       <HStack gap="4" mt="3" wrap="wrap" align="start">
         <Choose
@@ -214,7 +215,7 @@ export function PrintStage() {
       <CuttingPanel plan={plan} />
       {selected && (
         <Text mt="6">
-          <b>{selected.code}</b>: <Said>{levelNames(plan, selected).join(', ')}</Said>, printed on{' '}
+          <b>{selected.code}</b>: <Said>{levelsLine(plan, selected)}</Said>, printed on{' '}
           {settingsOf(plan, selected).donor.name}.
         </Text>
       )}

@@ -1,8 +1,9 @@
 import { useState } from 'react';
+import { mm, mm2, say } from '../../../core/say/index.ts';
 import type { BarePatch } from '../../../core/trial/index.ts';
-import { length } from '../../../core/units/index.ts';
+
 import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
-import { Said, useSettings } from '../../ui/settings.tsx';
+import { Said, useWrite } from '../../ui/settings.tsx';
 import type { useCorrections } from './use-corrections.ts';
 
 const FIRST = 5;
@@ -19,12 +20,11 @@ export function BareList({
   onChoose: (i: number | undefined) => void;
   corrections: ReturnType<typeof useCorrections>;
 }) {
-  const { settings } = useSettings();
+  const written = useWrite();
   const [isAll, setAll] = useState(false);
   const { hand, drawing, setDrawing, result, machine } = corrections;
   const largest = bare.map((b, i) => ({ ...b, i })).sort((a, b) => b.area - a.area);
   const shown = isAll ? largest : largest.slice(0, FIRST);
-  const mm = (v: number) => length(Math.round(v), settings.system);
   return (
     <Box mt="4">
       {bare.length > 0 && <Text fontWeight="700">Bare patches, the largest first</Text>}
@@ -48,15 +48,17 @@ export function BareList({
               onClick={() => onChoose(chosen === b.i ? undefined : b.i)}
             >
               <span style={{ textDecoration: isOut ? 'line-through' : undefined }}>
-                <Said>{`${b.area.toFixed(1)} mm²`}</Said> {b.shape}, {mm(b.x)} from the left, {mm(b.y)} from
-                the top
+                <Said>{mm2(b.area, { places: 1 })}</Said> {b.shape}, <Said>{mm(Math.round(b.x))}</Said> from
+                the left, <Said>{mm(Math.round(b.y))}</Said> from the top
               </span>
             </Button>
             <Button
               minH="44px"
               size="sm"
               variant="outline"
-              aria-label={isOut ? 'It is bare after all' : `Not bare: the ${b.shape} one of ${b.area} mm²`}
+              aria-label={
+                isOut ? 'It is bare after all' : written(say`Not bare: the ${b.shape} one of ${mm2(b.area)}`)
+              }
               onClick={() => corrections.turn(b.i)}
             >
               {isOut ? 'Bare after all' : 'Not bare'}

@@ -1,9 +1,11 @@
 import { Progress } from '@chakra-ui/react';
 import { memo, useEffect, useState, useSyncExternalStore } from 'react';
+import { problemWords } from '../../../core/outcome/index.ts';
 import { carrierName, type TrialPlan, type WearTest } from '../../../core/trial/index.ts';
 import type { Aim } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
 import { Box, Button, Flex, HStack, Text } from '../../ui/kit.tsx';
+import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 import { wornAs, wornWords } from './by-records.ts';
 import { CornersByHand } from './corners-by-hand.tsx';
@@ -113,13 +115,16 @@ const JobRow = memo(function JobRow({ job, reader }: { job: Job; reader: Reader 
       {job.state === 'asking' && job.wornBy && <WornOtherwise job={job} by={job.wornBy} reader={reader} />}
       {job.problem && (
         <Text color="buoy.fg" role="alert">
-          <b>{job.problem.say}</b> {job.problem.wayOut}
+          <b>
+            <Said>{job.problem.say}</Said>
+          </b>{' '}
+          <Said>{job.problem.wayOut}</Said>
         </Text>
       )}
       {job.state === 'done' &&
         job.unread?.map(({ code: patch, problem }) => (
           <Text key={patch} color="buoy.fg">
-            <b>{patch}:</b> {problem.say} {problem.wayOut}
+            <b>{patch}:</b> <Said>{problemWords(problem)}</Said>
           </Text>
         ))}
       {isOpen && job.problem?.code !== 'not-a-picture' && (

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { wornBy } from '../../../core/photos/index.ts';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
-import { levelNames, readingOf, unitOf } from '../../../core/trial/index.ts';
+import { levelsLine, readingOf, unitOf } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import { warmUpReader } from '../../../workers/index.ts';
 import { LinkPanel } from '../../phone/link-panel.tsx';
@@ -110,7 +110,7 @@ export function ReadStage() {
         {`${read} of ${plan.patches.length} ${unitOf(plan).many} read. `}
         {selected ? (
           <>
-            Photos now go to <b>{selected.code}</b> (<Said>{levelNames(plan, selected).join(', ')}</Said>).
+            Photos now go to <b>{selected.code}</b> (<Said>{levelsLine(plan, selected)}</Said>).
           </>
         ) : (
           `Choose a ${unitOf(plan).one} on the board, or drop photos: each finds its ${unitOf(plan).one} by its label, its name, or the board’s corner pieces.`

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../../../core/design/example.ts';
 import { bad, good } from '../../../core/outcome/index.ts';
+import { write } from '../../../core/say/index.ts';
 import { EXAMPLE_READING, readingFor } from '../../../core/trial/example.ts';
 import type { TrialPlan, TrialRecord } from '../../../core/trial/index.ts';
 import { StorageError } from '../../../store/index.ts';
@@ -242,7 +243,7 @@ describe('what is kept of a photo', () => {
       code: 'full',
       say: 'This photo was not kept. There is no room.',
     });
-    expect(notKept(new Error('it broke')).say).toBe('This photo was not kept: it broke.');
-    expect(notKept('?').say).toContain('something failed');
+    expect(write(notKept(new Error('it broke')).say)).toBe('This photo was not kept: it broke.');
+    expect(write(notKept('?').say)).toContain('something failed');
   });
 });

@@ -2,6 +2,7 @@ import { freshId } from '../../../core/codes/index.ts';
 import type { Outcome, Problem } from '../../../core/outcome/index.ts';
 import { guessOf, looksWet } from '../../../core/photos/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
+import { say } from '../../../core/say/index.ts';
 import { readingsOf } from '../../../core/trial/index.ts';
 import { presentMs, type RecordDraft, StorageError } from '../../../store/index.ts';
 import type { PatchAnswer, Seen } from '../../../workers/index.ts';
@@ -170,7 +171,7 @@ export const keptUnread = (job: Job, code: string, trialled: Trialled) =>
 /** A photo that could not be stored, in words. */
 export const notKept = (error: unknown): Problem => {
   if (error instanceof StorageError)
-    return { ...error.problem, say: `This photo was not kept. ${error.problem.say}` };
+    return { ...error.problem, say: say`This photo was not kept. ${error.problem.say}` };
   const why = error instanceof Error ? error.message : 'something failed';
   return { code: 'failed', say: `This photo was not kept: ${why}.`, wayOut: 'Try it again.' };
 };

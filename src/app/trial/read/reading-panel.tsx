@@ -2,6 +2,7 @@ import { Table } from '@chakra-ui/react';
 import { useState } from 'react';
 import { measureRows } from '../../../core/measures/index.ts';
 import { mostRounds, progressOf } from '../../../core/progress/index.ts';
+import { mm, mm2, say } from '../../../core/say/index.ts';
 import { type Patch, photosOf, type RecordOf, readingOf } from '../../../core/trial/index.ts';
 import { usePhotoUrl, workshopOf } from '../../../store/index.ts';
 import { AsItShouldBe } from '../../board/as-it-should-be.tsx';
@@ -45,7 +46,7 @@ export function ReadingPanel({ patch, reader }: { patch: Patch; reader: Reader }
   const hasRounds = mostRounds(progressOf(plan, records).lines) > 1;
   const rows = [
     ...measureRows(reading).map(r => [r.name, r.value, r.of] as const),
-    ['Bare patches', String(reading.bare.length), 'of 1 mm² or more'] as const,
+    ['Bare patches', String(reading.bare.length), say`of ${mm2(1)} or more`] as const,
     ['Could be seen', `${reading.visible.toFixed(0)} %`, 'of the inked area, on this ground'] as const,
   ];
   return (
@@ -119,7 +120,7 @@ export function ReadingPanel({ patch, reader }: { patch: Patch; reader: Reader }
           />
           <Text mt="3" color="fg.muted" fontSize="0.9rem">
             Photo: {reading.quality.pxPerMm} pixels per mm, {reading.quality.tiltDeg}° tilt,{' '}
-            <Said>{`blur ${reading.quality.blurMm} mm, lined up to ${reading.quality.residualMm} mm`}</Said>
+            <Said>{say`blur ${mm(reading.quality.blurMm)}, lined up to ${mm(reading.quality.residualMm)}`}</Said>
           </Text>
           <Button
             mt="3"

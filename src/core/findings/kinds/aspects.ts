@@ -1,4 +1,5 @@
 import { ASPECTS } from '../../aspects/index.ts';
+import { within } from '../../say/index.ts';
 import { aspectsOf, isSpoilt } from '../../trial/index.ts';
 import { type Kind, ridits, timesInTen } from './kind.ts';
 
@@ -8,9 +9,9 @@ export const GRADED: readonly Kind[] = ASPECTS.map(({ id, name }) => ({
   name,
   goal: 'more' as const,
   response: timesInTen(
-    `the grades of ${name.toLowerCase()}`,
-    `is graded higher for ${name.toLowerCase()}`,
-    `graded higher for ${name.toLowerCase()}`,
+    `the grades of ${within(name)}`,
+    `is graded higher for ${within(name)}`,
+    `graded higher for ${within(name)}`,
   ),
   values: (plan, records) =>
     ridits(

@@ -1,3 +1,4 @@
+import { timesIn10 } from '../../say/index.ts';
 import { isSpoilt, verdictOf } from '../../trial/index.ts';
 import { hasFailed } from '../seen.ts';
 import type { Kind } from './kind.ts';
@@ -12,7 +13,7 @@ export const KEEP: Kind<'keep'> = {
     noun: 'how often it is kept',
     more: 'is kept more often',
     heading: 'kept, times in 10',
-    difference: value => `${(10 * value).toFixed(1)} times in 10`,
+    difference: value => timesIn10(10 * value),
     scale: { most: 10 },
     bounds: [0, 1],
     digits: 0,

@@ -1,4 +1,5 @@
 import type { AsResponse } from '../../measures/index.ts';
+import { timesIn10 } from '../../say/index.ts';
 import type { TrialPlan, TrialRecord } from '../../trial/index.ts';
 
 /**
@@ -32,6 +33,6 @@ export function ridits(classes: ReadonlyMap<string, number>): ReadonlyMap<string
 /** How a chance against a patch taken at random speaks: times in ten. */
 export const timesInTen = (noun: string, more: string, better: string): AsResponse => ({
   ...{ noun, more, heading: `${better} than a patch taken at random, times in 10` },
-  difference: value => `${value.toFixed(1)} times in 10`,
+  difference: timesIn10,
   ...{ scale: { most: 10 }, bounds: [0, 10], digits: 1, figures: 1 },
 });

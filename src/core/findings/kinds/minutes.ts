@@ -1,4 +1,5 @@
 import { progressOf } from '../../progress/index.ts';
+import { workMinutes } from '../../say/index.ts';
 import { handsOnMin } from '../../steps/index.ts';
 import type { Kind } from './kind.ts';
 
@@ -15,7 +16,7 @@ export const MINUTES: Kind<'minutes'> = {
     noun: 'the work',
     more: 'takes less work',
     heading: 'minutes of work on a patch',
-    difference: value => `${value.toFixed(1)} min`,
+    difference: workMinutes,
     scale: { atLeast: 5, atMost: 240 },
     bounds: [0, 240],
     digits: 1,

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { ProblemError } from '../../outcome/index.ts';
 import { tightWorkload } from './example.ts';
 import { ALWAYS, type Busy, type Job, lowerBound, type Schedule, solve, type Workload } from './index.ts';
 import cases from './reference-cases.json' with { type: 'json' };
@@ -15,7 +16,7 @@ const problem = (part: Partial<Workload>): Workload => ({
 });
 const solved = (p: Workload, search = QUICK): Schedule => {
   const found = solve(p, search);
-  if (!found.ok) throw new Error(found.problem.say);
+  if (!found.ok) throw new ProblemError(found.problem);
   return found.value;
 };
 const pulls = (n: number): Job[] =>
