@@ -25,6 +25,13 @@ function carriesNumbers(type, checker, seen = new Set()) {
   return item !== undefined && carriesNumbers(item, checker, seen);
 }
 
+const UNIT = '(mm|cm|mm²|cm²|dm²|mL|°C|°F)(?![\\w²/-])';
+const MEASURE = new RegExp(`\\d ${UNIT}`);
+/** Behind a value that is put in. */
+const AFTER = new RegExp(`^ ${UNIT}`);
+/** What something is called by those who make it. */
+const NAMES = /^Clear packing tape, 48 mm$|^5 mm of paper left round it$/;
+
 /** What stands in a tagged text, with a place for each value. */
 const textOf = template =>
   ts.isNoSubstitutionTemplateLiteral(template)
@@ -35,20 +42,37 @@ const textOf = template =>
       ].join('');
 
 /**
- * All texts with numbers or names in them, and all places where one would be lost.
+ * All texts with numbers or names in them, all places where one would be lost, and all measures that are put into a
+ * text by hand, in millimetres for everybody.
  *
- * @returns {{ said: { where: string, text: string }[], lost: { where: string, text: string }[] }}
+ * @typedef {{ where: string, text: string }} Found
+ * @returns {{ said: Found[], lost: Found[], byHand: Found[] }}
  */
 export function wordsOf() {
   const program = programOf();
   const checker = program.getTypeChecker();
-  const [said, lost] = [[], []];
+  const [said, lost, byHand] = [[], [], []];
   for (const file of program.getSourceFiles().filter(isOurs)) {
     const where = node =>
       `${relative('.', file.fileName)}:${file.getLineAndCharacterOfPosition(node.getStart()).line + 1}`;
     const carries = node => carriesNumbers(checker.getTypeAtLocation(node), checker);
     const lose = node => lost.push({ where: where(node), text: node.getText().slice(0, 100) });
+    const measure = (node, before, text) => {
+      if (!NAMES.test(text) && (before ? AFTER : MEASURE).test(text))
+        byHand.push({ where: where(node), text });
+    };
     const visit = node => {
+      if (
+        ts.isStringLiteral(node) ||
+        ts.isNoSubstitutionTemplateLiteral(node) ||
+        ts.isJsxText(node) ||
+        ts.isTemplateHead(node)
+      )
+        measure(node, false, node.text);
+      if (ts.isTemplateMiddle(node) || ts.isTemplateTail(node)) {
+        measure(node, true, node.text);
+        measure(node, false, node.text);
+      }
       if (ts.isTaggedTemplateExpression(node) && node.tag.getText() === 'say')
         said.push({ where: where(node), text: textOf(node.template) });
       else if (ts.isTemplateExpression(node) && !ts.isTaggedTemplateExpression(node.parent))
@@ -73,13 +97,14 @@ export function wordsOf() {
     };
     visit(file);
   }
-  return { said, lost };
+  return { said, lost, byHand };
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  const { said, lost } = wordsOf();
+  const { said, lost, byHand } = wordsOf();
   for (const { where, text } of said) console.log(`${where}\t${text}`);
   console.log(`${said.length} texts with numbers or names in them`);
   for (const { where, text } of lost) console.log(`lost at ${where}: ${text}`);
-  process.exitCode = lost.length ? 1 : 0;
+  for (const { where, text } of byHand) console.log(`measured by hand at ${where}: ${text}`);
+  process.exitCode = lost.length + byHand.length ? 1 : 0;
 }

@@ -6,6 +6,7 @@ import { METHODS } from './methods/index.ts';
 import { good, ProblemError } from './outcome/index.ts';
 import { progressOf } from './progress/index.ts';
 import { chanceFrom } from './random/index.ts';
+import * as words from './say/index.ts';
 import { agendaOf, USUAL_WORKING } from './schedule/index.ts';
 import { STARTER_SHELF } from './shelf/index.ts';
 import { readingFor } from './trial/example.ts';
@@ -76,6 +77,8 @@ describe('the examples in docstrings', () => {
 
   it.each(all.map(e => [`${e.file}: ${e.code}`, e] as const))('%s', async (_, { file, code, result }) => {
     const own = (await import(`./${file}`)) as Record<string, unknown>;
-    expect(evaluated(code, { ...scope, ...own })).toEqual(evaluated(result, scope));
+    expect(evaluated(code, { ...scope, ...words, ...own })).toEqual(
+      evaluated(result, { ...scope, ...words }),
+    );
   });
 });

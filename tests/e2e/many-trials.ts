@@ -70,7 +70,8 @@ export async function fill(page: Page, plan: TrialPlan, size: Size, now: number)
   const PART = 20;
   for (let from = 0; from < plans.length; from += PART) {
     const part = plans.slice(from, from + PART).map((own, i) => ({
-      plan: own,
+      // As it is stored: nothing of its type is needed in the page.
+      plan: own as { readonly id: string },
       records: historyOf(own, size.recordsEach, from + i >= size.underWay, now - 3 * 3_600_000),
     }));
     await page.evaluate(

@@ -1,6 +1,6 @@
 import type { PlanRequest } from '../../core/design/index.ts';
 import { CAUTIONS, type CautionId, type Method, type Step } from '../../core/methods/index.ts';
-import { span } from '../../core/say/index.ts';
+import { span, write } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { cautionsAt, waitAfter } from '../../core/steps/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
@@ -159,7 +159,7 @@ function Knot({
           <Said>{step.instruction}</Said>
         </Text>
         {step.variants.map(v => (
-          <Text key={v.instruction} color="fg.muted">
+          <Text key={write(v.instruction)} color="fg.muted">
             Or: <Said>{v.instruction}</Said>
           </Text>
         ))}

@@ -1,6 +1,6 @@
 import { Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
 import { DEEDS, DOES, type Does, type Step, type Wait } from '../../core/methods/index.ts';
-import { span } from '../../core/say/index.ts';
+import { span, write } from '../../core/say/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Grid, HStack, Text } from '../ui/kit.tsx';
@@ -96,7 +96,7 @@ export function StepFields({
           <Field.Label>What to do</Field.Label>
           <Textarea
             rows={2}
-            value={step.instruction}
+            value={write(step.instruction)}
             onChange={e => onChange({ instruction: e.target.value, variants: [] })}
           />
         </Field.Root>

@@ -76,8 +76,10 @@ describe('what a patch carries', () => {
 
   it('is another from patch to patch where the picture is varied, the target among them', () => {
     const made = plan({ factors: varied([TARGET.id, 'gull']), pictures: [picture('gull')] });
-    const names = made.patches.map(p => [levelNames(made, p)[0], pictureOn(made, p)?.name]);
-    expect(new Set(names.map(String))).toEqual(new Set(['Test target,', 'The gull,The gull']));
+    const names = made.patches.map(p => [levelNames(made, p)[0], pictureOn(made, p)?.name] as const);
+    expect(new Set(names.map(([level, own]) => `${write(level ?? '')},${own ?? ''}`))).toEqual(
+      new Set(['Test target,', 'The gull,The gull']),
+    );
     expect(names.filter(([, own]) => own)).toHaveLength(made.patches.length / 2);
     expect(factorIn(made, 'picture')).toBe('Picture');
   });

@@ -3,6 +3,7 @@ import { METHODS } from '../methods/index.ts';
 import { howLong } from '../questions/index.ts';
 import { chanceFrom } from '../random/index.ts';
 import { write } from '../say/index.ts';
+import { asRead } from '../say/testing.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { EXAMPLE_REQUEST, examplePlan } from './example.ts';
 import {
@@ -129,8 +130,12 @@ const linesOf = (part: object): string => {
         ' ',
       ),
     ),
-    JSON.stringify(tells, (_, v) => (typeof v === 'number' ? Number(v.toPrecision(9)) : v), 1),
-    JSON.stringify(planCost(plan), (_, v) => (typeof v === 'number' ? Number(v.toPrecision(9)) : v), 1),
+    JSON.stringify(asRead(tells), (_, v) => (typeof v === 'number' ? Number(v.toPrecision(9)) : v), 1),
+    JSON.stringify(
+      asRead(planCost(plan)),
+      (_, v) => (typeof v === 'number' ? Number(v.toPrecision(9)) : v),
+      1,
+    ),
   ].join('\n');
 };
 
@@ -269,7 +274,7 @@ describe('what is refused, word for word', () => {
       );
       return made.ok
         ? `${name}: taken, ${made.value.patches.length}`
-        : `${name}: ${JSON.stringify(made.problem)}`;
+        : `${name}: ${JSON.stringify(asRead(made.problem))}`;
     });
     await expect(lines.join('\n')).toMatchFileSnapshot('pinned/refused.txt');
   });
@@ -339,7 +344,9 @@ describe('arithmetic, digit for digit', () => {
         { residualSd: 7, degreesOfFreedom: 3 },
       ]),
     );
-    await expect(lines.map(l => JSON.stringify(l)).join('\n')).toMatchFileSnapshot('pinned/arithmetic.txt');
+    await expect(lines.map(l => JSON.stringify(asRead(l))).join('\n')).toMatchFileSnapshot(
+      'pinned/arithmetic.txt',
+    );
   });
 
   it('of moves and swaps on the board', async () => {
@@ -367,6 +374,8 @@ describe('arithmetic, digit for digit', () => {
     ].map(found =>
       found.ok ? found.value.patches.slice(0, 4).map(p => [p.code, p.x, p.y, p.order]) : found.problem,
     );
-    await expect(tried.map(l => JSON.stringify(l)).join('\n')).toMatchFileSnapshot('pinned/moves.txt');
+    await expect(tried.map(l => JSON.stringify(asRead(l))).join('\n')).toMatchFileSnapshot(
+      'pinned/moves.txt',
+    );
   });
 });

@@ -11,6 +11,7 @@ import { readingFor } from '../trial/example.ts';
 import { type BarePatch, type Patch, settingsOf, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import { coatFactor, dryingFactor } from '../units/index.ts';
 import { type Cause, explain, inQuestion, isTroubled, signalsOf, weigh } from './index.ts';
+import { saidOf } from './signals.ts';
 
 const plan = examplePlan();
 const [patch] = plan.patches;
@@ -313,19 +314,33 @@ describe('weighing a cause', () => {
     expect(inQuestion({ ...cause, only: undefined }, {})).toBe(true);
   });
 
-  it('writes numbers as long as they tell something', () => {
-    const said = (tone: number) => weigh(cause, { tone }).met[0].say;
-    expect([said(5.04), said(9.99), said(10), said(123.4)]).toEqual([
-      'Tone 5.0.',
-      'Tone 10.0.',
-      'Tone 10.',
-      'Tone 123.',
+  it('writes bare numbers as long as they tell something', () => {
+    const ratio = { signal: 'waitRatio', above: 0, weight: 1, say: 'Ratio {}.' } as const;
+    const told = (waitRatio: number) =>
+      write(weigh({ ...cause, evidence: [ratio] }, { waitRatio }).met[0].say);
+    expect([0.046, 0.996, 1, 5.04, 9.99, 10, 123.4].map(told)).toEqual([
+      ...['Ratio 0.05.', 'Ratio 1.00.', 'Ratio 1.0.', 'Ratio 5.0.', 'Ratio 10.0.', 'Ratio 10.', 'Ratio 123.'],
     ]);
-    expect(write(weigh(cause, { stain: 0.046 }).met[0].say)).toBe('Stain 0.05.');
-    expect(
-      write(weigh({ ...cause, evidence: [{ ...cause.evidence[1], below: 2 }] }, { stain: 1 }).met[0].say),
-    ).toBe('Stain 1.0.');
   });
+
+  it.each([
+    ['tone', 6.04, 'ΔE 6.0'],
+    ['veil', 0.128, '0.13'],
+    ['veilDrop', 0.05, '0.05'],
+    ['stain', 0.046, '5 %'],
+    ['pale', 0.7, '70 %'],
+    ['smear', 0.301, '0.30 mm'],
+    ['coatMm', 0.2, '0.2 mm'],
+    ['largestBareMm2', 128.7, '129 mm²'],
+    ['gsm', 120, '120 g'],
+    ['wetMin', 12, '12 min'],
+    ['washHours', 30, '30 h'],
+    ['roundDryH', 0.25, '15 min'],
+    ['rounds', 1, '1 round'],
+    ['bareCount', 14, '14'],
+  ] as const)('says %s of %s as what it is: %s', (signal, value, read) =>
+    expect(write(saidOf(signal, value))).toBe(read),
+  );
 
   it('knows trouble from its first trace on', () => {
     expect([0.04, 0.041].map(bareShare => isTroubled({ bareShare }))).toEqual([false, true]);

@@ -6,7 +6,7 @@ export interface Choice {
   readonly id: string;
   readonly name: string;
   /** What speaks for it, in a sentence. */
-  readonly says?: string;
+  readonly says?: Words | undefined;
 }
 
 /** The choices a method can offer; each is also something that can be varied. */

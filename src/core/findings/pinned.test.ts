@@ -3,6 +3,7 @@ import { examplePlan } from '../design/example.ts';
 import { answer, comparedIn, type EvidenceRow, poolOf, unsureOf } from '../evidence/index.ts';
 import { trapezoidsOf } from '../models/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { asRead } from '../say/testing.ts';
 import { analyse, type Seen } from './analyse.ts';
 import { checksOf } from './checks.ts';
 import { dosesIn } from './dose.ts';
@@ -11,7 +12,7 @@ import { chanceSentence, factorSentence, failureSentence, pairSentence } from '.
 
 /** Numbers to five figures, so that a change of a sign, a bound or a constant shows, and another machine's last digit does not. */
 const short = (value: unknown): unknown =>
-  JSON.parse(JSON.stringify(value, (_, x) => (typeof x === 'number' ? Number(x.toPrecision(5)) : x)));
+  JSON.parse(JSON.stringify(asRead(value), (_, x) => (typeof x === 'number' ? Number(x.toPrecision(5)) : x)));
 const lines = (...parts: unknown[]) => parts.map(p => JSON.stringify(short(p))).join('\n');
 
 describe('what is drawn, digit for digit', () => {

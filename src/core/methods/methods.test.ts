@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { write } from '../say/index.ts';
 import { said } from '../say/testing.ts';
 import { asNow, checkMethod, copyMethod, findMethod, METHODS, mirrorReason, mirrors } from './index.ts';
 
@@ -98,11 +99,11 @@ describe('the sixteen methods', () => {
   it('show a caution at every step that is hot, solvent, or sharp', () => {
     for (const method of METHODS)
       for (const step of method.steps) {
-        if (/\biron on\b|oven|lowest heat|fuse each/i.test(step.instruction))
+        if (/\biron on\b|oven|lowest heat|fuse each/i.test(write(step.instruction)))
           expect(step.cautions.length).toBeGreaterThan(0);
-        if (/Mist lightly|Spray a whisper/i.test(step.instruction))
+        if (/Mist lightly|Spray a whisper/i.test(write(step.instruction)))
           expect(step.cautions).toContain('solvent');
-        if (/fine grit/i.test(step.instruction)) expect(step.cautions).toContain('sanding');
+        if (/fine grit/i.test(write(step.instruction))) expect(step.cautions).toContain('sanding');
       }
   });
 });

@@ -1,3 +1,4 @@
+import { mm, say } from '../say/index.ts';
 import type { StepInput } from './schema.ts';
 
 /** Steps that many methods share. A method takes one as it is, or with a few words of its own. */
@@ -154,7 +155,11 @@ export const COAT_ON = [
 
 export const TRIMMED_OR_NOT = [
   { id: 'trimmed', name: 'Trimmed to the image', says: 'No halo round the picture.' },
-  { id: 'margin', name: '5 mm of paper left round it', says: 'Easier to hold and to start rubbing.' },
+  {
+    id: 'margin',
+    name: 'A rim of paper left round it',
+    says: say`About ${mm(5)}: easier to hold and to start rubbing.`,
+  },
 ];
 
 export const ROUNDS_OR_ONCE = [

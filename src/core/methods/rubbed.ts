@@ -1,4 +1,5 @@
 import { SETTING_KEYS } from '../factors/index.ts';
+import { say, thick } from '../say/index.ts';
 import { SUBSTRATE_KINDS } from '../shelf/index.ts';
 import {
   COAT,
@@ -137,13 +138,12 @@ export const THICK_COAT: MethodInput = {
       cautions: ['hot-tools'],
     }),
     varied(COAT, {
-      instruction: 'Coat the cloth 1–2 mm thick, first one way, then across, right to the edges.',
+      instruction: say`Coat the cloth ${thick(1, { to: 2 })} thick, first one way, then across, right to the edges.`,
       handsOnMin: 2,
       variants: [
         {
           when: { coatWhere: ['print'] },
-          instruction:
-            'Coat the print 1–2 mm thick until you cannot see it, first one way, then across, right to the edges.',
+          instruction: say`Coat the print ${thick(1, { to: 2 })} thick until you cannot see it, first one way, then across, right to the edges.`,
         },
       ],
     }),

@@ -1,11 +1,19 @@
 import * as v from 'valibot';
 import { FACTOR_KEYS, OPTION_KEYS, WEAR_TESTS } from '../factors/index.ts';
+import { KeptWords } from '../say/schema.ts';
 import { COLOURANTS, DONOR_KINDS, MEDIUM_KINDS, SUBSTRATE_KINDS } from '../shelf/index.ts';
 import { DOES } from './deeds.ts';
 
 const id = v.pipe(v.string(), v.regex(/^[a-z0-9-]{1,40}$/));
 const words = (most: number) =>
   v.pipe(v.string(), v.trim(), v.minLength(1, 'Write something here.'), v.maxLength(most));
+/** Words that may have numbers in them: a maker's own have none. */
+const told = (most: number) =>
+  v.pipe(
+    KeptWords(most),
+    v.transform(said => (typeof said === 'string' ? said.trim() : said)),
+    v.check(said => said !== '', 'Write something here.'),
+  );
 const minutes = v.pipe(
   v.number('Write a number of minutes.'),
   v.minValue(0, 'A time cannot be below 0.'),
@@ -72,7 +80,7 @@ export const Step = v.object({
   /** A verb: what the button says. */
   action: words(40),
   done: words(40),
-  instruction: words(400),
+  instruction: told(400),
   check: v.optional(words(200)),
   handsOnMin: minutes,
   wait: Wait,
@@ -109,7 +117,7 @@ export const Step = v.object({
           mediums: v.optional(v.array(v.picklist(MEDIUM_KINDS))),
           action: v.optional(words(40)),
           done: v.optional(words(40)),
-          instruction: words(400),
+          instruction: told(400),
         }),
       ),
       v.maxLength(20),
@@ -121,7 +129,7 @@ export const Step = v.object({
 const Choice = v.object({
   id,
   name: words(60),
-  says: v.optional(words(300)),
+  says: v.optional(told(300)),
   /** With this choice the rounds are not repeated. */
   once: v.optional(v.boolean(), false),
 });

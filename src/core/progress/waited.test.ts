@@ -4,6 +4,7 @@ import { findingsOf, observations } from '../findings/index.ts';
 import { planOf } from '../questions/example.ts';
 import { recipeOf } from '../recipe/index.ts';
 import { write } from '../say/index.ts';
+import { said } from '../say/testing.ts';
 import { readingFor } from '../trial/example.ts';
 import type { TrialPlan, TrialRecord } from '../trial/index.ts';
 import { progressOf, waitsOf } from './index.ts';
@@ -103,7 +104,9 @@ describe('what was really waited', () => {
     const late = worked(other, () => planned * 60 * 1.33);
     expect(write(choice(late))).toMatch(/^\d+ h, as it was really waited \(\d+ h was planned\), at 21 °C/);
     expect(
-      recipeOf(other, late)!.steps.find(s => write(s.window ?? '')?.startsWith('then leave it'))!.window,
+      said(
+        recipeOf(other, late)!.steps.find(s => write(s.window ?? '')?.startsWith('then leave it'))!.window,
+      ),
     ).toContain(`then leave it ${Math.round(planned * 1.33)} h`);
     const unknown = other.patches.flatMap((p, n) =>
       readingFor(p.code, n, { landed: 60 + 10 * p.levels[0] + (n % 2) }),

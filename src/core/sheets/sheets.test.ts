@@ -8,6 +8,7 @@ import { target } from '../print/index.ts';
 import { planOf } from '../questions/example.ts';
 import { doesItLast, howLong } from '../questions/index.ts';
 import { span, write } from '../say/index.ts';
+import { asRead } from '../say/testing.ts';
 import { type Donor, STARTER_SHELF } from '../shelf/index.ts';
 import { cautionsAt, stepsFor } from '../steps/index.ts';
 import { levelNames, settingsOf, type TrialPlan } from '../trial/index.ts';
@@ -308,7 +309,7 @@ describe('papers for a maker who measures in inches', () => {
     const plan = examplePlan({ factors: [{ key: 'coatMm', levels: [0.2, 0.5] }] });
     for (const sheets of make(plan)) {
       const inches = inMeasures(sheets, 'imperial');
-      expect(inMeasures(sheets, 'metric')).toBe(sheets);
+      expect(asRead(inMeasures(sheets, 'metric').pages)).toEqual(asRead(sheets.pages));
       const [before, after] = [words(sheets.pages), words(inches.pages)];
       expect(
         after

@@ -169,7 +169,13 @@ describe('a further batch', () => {
     const more = batch([], { what: 'level', factor: f, level: fresh.id });
     expect(more.used?.mediums?.map(m => m.id)).toEqual([fresh.id]);
     const now = planNow(plan, [changed(more)]);
-    expect(now.patches.some(p => levelNames(now, p).includes(fresh.name))).toBe(true);
+    expect(
+      now.patches.some(p =>
+        levelNames(now, p)
+          .map(x => write(x))
+          .includes(fresh.name),
+      ),
+    ).toBe(true);
     expect(plan.used.mediums.some(m => m.id === fresh.id)).toBe(false);
   });
 

@@ -6,6 +6,7 @@ import { findingsOf } from '../findings/index.ts';
 import { MEASURES } from '../measures/index.ts';
 import { METHODS } from '../methods/index.ts';
 import { ProblemError } from '../outcome/index.ts';
+import { isSaid } from '../say/testing.ts';
 import numbers from './fixtures/numbers.json' with { type: 'json' };
 import { recordNow, type TrialRecord, versioned } from './index.ts';
 
@@ -21,7 +22,8 @@ const opened = (name: string) => {
 /** Every number that was found, by its place, to nine digits. */
 function numbersIn(value: unknown, at = ''): [string, number][] {
   if (typeof value === 'number') return [[at, Number(value.toPrecision(9))]];
-  if (typeof value !== 'object' || value === null) return [];
+  // What is only said is not found.
+  if (typeof value !== 'object' || value === null || isSaid(value)) return [];
   return Object.entries(value).flatMap(([key, part]) => numbersIn(part, `${at}/${key}`));
 }
 

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { ASPECT_IDS } from '../aspects/index.ts';
 import { WEAR_TESTS } from '../factors/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
+import { celsius, humidity, mL, say, write } from '../say/index.ts';
 import { SYMPTOM_IDS } from '../symptoms/index.ts';
 import { Air, ExpectedAir, idText, iso, patchCode, words } from './parts.ts';
 import { BarePatch, Reading } from './reading.ts';
@@ -74,6 +75,10 @@ const Desired = v.pipe(
   v.check(d => d.none !== d.full, 'What counts for nothing and what counts for all cannot be the same.'),
 );
 
+/** Air in a cell of a table, which is metric as all of a file is. */
+const airWords = (air: { readonly tempC: number; readonly rh: number }): string =>
+  write(say`${celsius(air.tempC)} ${humidity(air.rh)}`);
+
 /** What a change of the plan says, in a cell of a table. */
 const CHANGED: { readonly [K in Change['what']]: (change: Extract<Change, { what: K }>) => string } = {
   words: c => `called “${c.name}”`,
@@ -122,7 +127,7 @@ export const RECORD_KINDS = {
       /** The best short wait learnt for this air, minutes, where the plan leaves it open. */
       waitMin: v.optional(v.pipe(v.number(), v.minValue(0.01), v.maxValue(60))),
     },
-    { says: r => `${r.air.tempC} °C ${r.air.rh} % (${r.source ?? 'hand'})` },
+    { says: r => `${airWords(r.air)} (${r.source ?? 'hand'})` },
   ),
   /** What the air of the room will be like; takes the place of what was expected before. */
   forecast: kind(
@@ -130,9 +135,8 @@ export const RECORD_KINDS = {
     { expected: v.pipe(v.array(ExpectedAir), v.maxLength(MOST_EXPECTED)) },
     {
       says: r =>
-        r.expected
-          .map(e => `${e.day ?? 'every day'} ${e.from}–${e.to} ${e.air.tempC} °C ${e.air.rh} %`)
-          .join(', ') || 'nothing else expected',
+        r.expected.map(e => `${e.day ?? 'every day'} ${e.from}–${e.to} ${airWords(e.air)}`).join(', ') ||
+        'nothing else expected',
     },
   ),
   /** The answer to "is it ready?": whether what the next step waits for has come. */
@@ -295,7 +299,7 @@ export const RECORD_KINDS = {
     {
       says: r =>
         [
-          ...Object.entries(r.ml).map(([id, ml]) => `${id} ${ml.toFixed(1)} mL`),
+          ...Object.entries(r.ml).map(([id, ml]) => `${id} ${write(mL(ml, { places: 1 }))}`),
           ...Object.entries(r.sheets).map(([id, n]) => `${id} ${n}`),
         ].join(', '),
     },

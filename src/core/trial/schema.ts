@@ -282,7 +282,7 @@ export const TrialPlan = v.pipe(
   WholePlan,
   v.check(
     p => p.real !== undefined || isTrial(p),
-    `A trial varies at least one thing on at least two patches of up to ${MOST_PATCH_MM} mm.`,
+    'A trial varies at least one thing on at least two patches, none larger than a patch may be.',
   ),
 );
 

@@ -240,7 +240,7 @@ export const isItemFactor = (key: FactorKey) => FACTORS[key].levels === 'items';
 /**
  * The levels of a patch in one line.
  *
- * @example levelsLine(plan, { levels: [] }); // => ['Your usual way']
+ * @example levelsLine(plan, { levels: [] }); // => 'Your usual way'
  */
 export const levelsLine = (plan: TrialPlan, patch: Pick<Patch, 'levels'>): Words =>
   joined(levelNames(plan, patch), ', ');

@@ -1,0 +1,14 @@
+import { KINDS, type Quantity, type Reader, say, type Words, write } from '../../core/say/index.ts';
+
+/**
+ * What a number of a text means and what it rests on, once it is pressed: its kind's meaning, and what was said of this
+ * one.
+ *
+ * @example meaningOf({ kind: 'length', value: 3 }); // => 'A length.'
+ */
+export const meaningOf = ({ kind, rests }: Quantity): Words =>
+  rests ? say`${KINDS[kind]} ${rests}` : KINDS[kind];
+
+/** What a pressed number is headed with: `give or take 3 points`. */
+export const headOf = (quantity: Quantity, reader: Reader): string =>
+  `${quantity.kind === 'give' ? 'give or take ' : ''}${write(quantity, reader)}`;

@@ -1,0 +1,16 @@
+import { describe, expect, it } from 'vitest';
+import { wordsOf } from '../scripts/words.mjs';
+
+describe('what is said', () => {
+  const { said, lost, byHand } = wordsOf();
+  it('loses no number on its way: no text with one in it is put into a plain string', () => {
+    expect(lost).toEqual([]);
+  });
+  it('is all listed, with where it is said', () => {
+    expect(said.length).toBeGreaterThan(150);
+    expect(said.every(({ where }) => /^src\/.*\.tsx?:\d+$/.test(where))).toBe(true);
+  });
+  it('measures nothing by hand: a length in a text is a number that knows it', () => {
+    expect(byHand).toEqual([]);
+  });
+});
