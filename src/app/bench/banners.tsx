@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { LikelyLoss } from '../../core/advice/index.ts';
-import { span } from '../../core/say/index.ts';
+import { span, within } from '../../core/say/index.ts';
 import type { dueElsewhere } from '../../core/schedule/index.ts';
 import { clockBehind } from '../../store/index.ts';
 import { Button, Flex, Text } from '../ui/kit.tsx';
@@ -45,7 +45,7 @@ export function Banners({
       {lost && (
         <Flex bg="warn.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
           <Text flex="1" minW="12rem">
-            <b>{lost.patch}</b> will probably miss its window: {lost.what.toLowerCase()} by{' '}
+            <b>{lost.patch}</b> will probably miss its window: {within(lost.what)} by{' '}
             {moment(lost.closes, now)}. Giving it up costs one patch of its kind; the others keep theirs.
             {losses.length > 1 &&
               ` So will ${losses
@@ -61,7 +61,7 @@ export function Banners({
       {due && (
         <Flex bg="tide.subtle" px="4" py="2" gap="3" align="center" wrap="wrap" role="status">
           <Text flex="1" minW="12rem">
-            “{due.trial.name}” needs hands too: {due.what.toLowerCase()}, {due.patch}
+            “{due.trial.name}” needs hands too: {within(due.what)}, {due.patch}
             {elsewhere.length > 1 ? ` and ${elsewhere.length - 1} more` : ''}
             {Number.isFinite(due.closes) && `, until ${moment(due.closes, now)}`}.
           </Text>

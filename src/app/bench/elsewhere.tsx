@@ -1,6 +1,7 @@
 import { type RefObject, useCallback, useEffect } from 'react';
 import { useNavigate } from 'react-router';
 import { goesThere, type Screen } from '../../core/advice/index.ts';
+import { within } from '../../core/say/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { presentMs, setAtHand, type WorkshopName } from '../../store/index.ts';
@@ -65,9 +66,7 @@ export function Elsewhere({
           lineHeight="1.05"
           mt="2"
         >
-          {action.kind === 'wait'
-            ? `Wait, then ${action.link.step.action.toLowerCase()}`
-            : action.link.step.action}
+          {action.kind === 'wait' ? `Wait, then ${within(action.link.step.action)}` : action.link.step.action}
         </Text>
         <Text fontWeight="700" fontSize={{ base: '1.9rem', md: '2.6rem' }} letterSpacing="0.02em">
           {action.patch.code}

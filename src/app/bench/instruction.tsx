@@ -1,7 +1,7 @@
 import type { Next } from '../../core/advice/index.ts';
 import type { Sign } from '../../core/drying/index.ts';
 import type { Step } from '../../core/methods/index.ts';
-import { joined, say, thick, type Words, write } from '../../core/say/index.ts';
+import { joined, say, thick, type Words, within, write } from '../../core/say/index.ts';
 import type { Action } from '../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime, withWhat } from '../../core/steps/index.ts';
 import {
@@ -99,14 +99,14 @@ export function Instruction({
           {action.kind === 'wait' ? (
             <>
               {action.why && `${action.why} To begin all the same, choose a piece on the board. `}Then:{' '}
-              {step.action.toLowerCase()}. {action.status.last?.step.tooSoon ?? ''}
+              {within(step.action)}. {action.status.last?.step.tooSoon ?? ''}
             </>
           ) : sign ? (
             <>
               <b>{sign.question}</b>
               {action.status.last?.step.tooSoon && ` Too soon: ${action.status.last.step.tooSoon}`}
               {sign.patches.length > 1 && ` The same goes for ${sign.patches.slice(1).join(', ')}.`} Then:{' '}
-              {step.action.toLowerCase()}.
+              {within(step.action)}.
             </>
           ) : (
             <Said>{step.instruction}</Said>

@@ -1,6 +1,7 @@
 import { Table } from '@chakra-ui/react';
 import { Link } from 'react-router';
 import { materialStory } from '../../core/find/index.ts';
+import { many, write } from '../../core/say/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { Box, Heading, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
@@ -19,9 +20,9 @@ export function Material({ name, trials }: { name: string; trials: readonly Tria
       <Text mt="1">
         {story.trials.length === 0
           ? 'It was not used in a trial yet.'
-          : `${story.patches} patches in ${story.trials.length} ${story.trials.length === 1 ? 'trial' : 'trials'}${story.landed === null ? '' : `, ${story.landed.toFixed(0)} % landed in the mean of those that worked`}${story.failed ? `, ${story.failed} failed` : ''}${story.judged ? `, ${story.kept} of ${story.judged} judged were kept` : ''}.`}{' '}
+          : `${story.patches} patches in ${write(many(story.trials.length, 'trial'))}${story.landed === null ? '' : `, ${story.landed.toFixed(0)} % landed in the mean of those that worked`}${story.failed ? `, ${story.failed} failed` : ''}${story.judged ? `, ${story.kept} of ${story.judged} judged were kept` : ''}.`}{' '}
         {story.dryingSeen > 0 &&
-          `How long it dries was learnt from ${story.dryingSeen} ${story.dryingSeen === 1 ? 'answer' : 'answers'} at the bench.`}
+          `How long it dries was learnt from ${write(many(story.dryingSeen, 'answer'))} at the bench.`}
       </Text>
       {story.trials.length > 0 && (
         <Table.Root size="sm" mt="2">

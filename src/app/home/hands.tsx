@@ -2,7 +2,7 @@ import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import type { Outcome } from '../../core/outcome/index.ts';
 import { patchStatus, progressOf, type Trialled } from '../../core/progress/index.ts';
-import { span } from '../../core/say/index.ts';
+import { span, within } from '../../core/say/index.ts';
 import type { Action, Agenda } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
 import { groupsBy } from '../ui/groups.ts';
@@ -109,7 +109,7 @@ export function Hands({
             </Text>
             <Text fontSize="1.15rem" mb="4">
               Next at <b>{moment(groups[0][0].until, now)}</b>, in {span((groups[0][0].until - now) / 60_000)}
-              : {groups[0][0].next.step.action.toLowerCase()}, {groups[0][0].patch.code}.
+              : {within(groups[0][0].next.step.action)}, {groups[0][0].patch.code}.
             </Text>
             {fresh && (
               <Button

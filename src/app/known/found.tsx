@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { write } from '../../core/say/index.ts';
 import type { Weighed } from '../../workers/index.ts';
 import { Box, Flex, Heading, Text } from '../ui/kit.tsx';
-import { Said } from '../ui/settings.tsx';
+import { Told } from '../ui/told.tsx';
 
 /** With more than this only what is asked for is shown. */
 const SHOWN = 12;
@@ -22,7 +22,7 @@ export function Found({ evidence }: { evidence: Weighed }) {
           </Heading>
           {evidence.contradictions.map(c => (
             <Text key={write(c.sentence)} borderTopWidth="1px" py="1.5">
-              <Said>{c.sentence}</Said>
+              <Told>{c.sentence}</Told>
             </Text>
           ))}
         </Box>
@@ -41,7 +41,7 @@ export function Found({ evidence }: { evidence: Weighed }) {
           {known.slice(0, SHOWN).map(k => (
             <Flex key={write(k.sentence)} borderTopWidth="1px" py="1.5" gap="3" wrap="wrap" align="baseline">
               <Text flex="1" minW="15rem">
-                <Said>{k.sentence}</Said>
+                <Told>{k.sentence}</Told>
               </Text>
               <Text color="fg.muted">
                 {k.landed !== undefined && `${k.landed.toFixed(0)} % lands · `}
@@ -59,7 +59,7 @@ export function Found({ evidence }: { evidence: Weighed }) {
         <Box key={s.id} borderTopWidth="1px" py="1.5">
           <Text fontWeight="600">{s.ask}</Text>
           <Text color={s.known ? undefined : 'fg.muted'}>
-            <Said>{s.sentence}</Said>
+            <Told>{s.sentence}</Told>
           </Text>
         </Box>
       ))}

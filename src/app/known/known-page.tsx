@@ -6,6 +6,7 @@ import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/met
 import { requestFor } from '../../core/questions/index.ts';
 import { type Rule, stopsFor } from '../../core/rules/index.ts';
 import type { Words } from '../../core/say/index.ts';
+import { many, write } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { lookUp } from '../../core/trial/index.ts';
 import { dryingFactor } from '../../core/units/index.ts';
@@ -16,6 +17,7 @@ import { Box, Button, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
 import { Said } from '../ui/settings.tsx';
+import { Told } from '../ui/told.tsx';
 import { useKnown } from '../workshop/use-known.ts';
 import { useWorkshop } from '../workshop/workshop.ts';
 import { Found } from './found.tsx';
@@ -218,7 +220,7 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
         {answer && (
           <>
             <Text fontFamily="heading" fontWeight="700" fontSize="1.5rem" lineHeight="1.25" mb="2">
-              <Said>{answer.sentence}</Said>
+              <Told>{answer.sentence}</Told>
             </Text>
             <Text mb="3">
               {answer.exactly.patches
@@ -255,6 +257,4 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
 }
 
 const counted = ({ patches, trials }: { patches: number; trials: number }) =>
-  patches
-    ? `${patches} ${patches === 1 ? 'patch' : 'patches'} in ${trials} ${trials === 1 ? 'trial' : 'trials'}`
-    : 'none yet';
+  patches ? `${write(many(patches, 'patch'))} in ${write(many(trials, 'trial'))}` : 'none yet';

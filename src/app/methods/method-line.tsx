@@ -1,6 +1,6 @@
 import type { PlanRequest } from '../../core/design/index.ts';
 import { CAUTIONS, type CautionId, type Method, type Step } from '../../core/methods/index.ts';
-import { span, write } from '../../core/say/index.ts';
+import { span, within, write } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { cautionsAt, waitAfter } from '../../core/steps/index.ts';
 import { lookUp, type PatchSettings, type TrialPlan } from '../../core/trial/index.ts';
@@ -171,7 +171,7 @@ function Knot({
         )}
         {cautions.again.length > 0 && (
           <Text mt="1" fontWeight="600" color="warn.fg">
-            Careful here too: {cautions.again.map(id => CAUTIONS[id].title.toLowerCase()).join(', ')}.
+            Careful here too: {cautions.again.map(id => within(CAUTIONS[id].title)).join(', ')}.
           </Text>
         )}
         {step.wait.kind !== 'none' && (

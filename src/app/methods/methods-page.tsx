@@ -3,6 +3,7 @@ import { Link, useSearchParams } from 'react-router';
 import { factorName } from '../../core/factors/index.ts';
 import { copyMethod, findMethod, METHODS, type Method } from '../../core/methods/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
+import { within } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { useMethods, useShelf, useWorkshopActions } from '../../store/index.ts';
 import { Cautions } from '../ui/cautions.tsx';
@@ -157,7 +158,7 @@ function MethodView({
     ['Donor sheet', takes.donors.join(', ')],
     ['Medium', takes.mediums.map(m => (m === 'none' ? 'none needed' : m)).join(', ')],
     ['Onto', takes.substrates.join(', ')],
-    ['May be varied', method.vary.map(key => factorName(key, method).toLowerCase()).join(', ')],
+    ['May be varied', method.vary.map(key => within(factorName(key, method))).join(', ')],
     ['Finish', method.finish],
     ['Care', method.care],
   ];

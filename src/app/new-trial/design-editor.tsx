@@ -3,6 +3,7 @@ import type { PlanRequest } from '../../core/design/index.ts';
 import { effectCount } from '../../core/design/index.ts';
 import { FACTORS, type FactorKey } from '../../core/factors/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import { within } from '../../core/say/index.ts';
 import { combinationCount, nameIn, nestOf } from '../../core/trial/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Flex, Heading, HStack, Text } from '../ui/kit.tsx';
@@ -247,7 +248,7 @@ function Interactions({ methods, request, onChange }: Pick<Props, 'methods' | 'r
             }
           >
             {nameIn(methods, factors[pair[0]].key, factors)} with{' '}
-            {nameIn(methods, factors[pair[1]].key, factors).toLowerCase()}
+            {within(nameIn(methods, factors[pair[1]].key, factors))}
           </Tick>
         ))}
       </Flex>

@@ -4,6 +4,7 @@ import { inPlaceOf, movePatch, type PlanRequest, swapPatches } from '../../core/
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
 import { good, type Outcome } from '../../core/outcome/index.ts';
 import { compareMethods, requestFor } from '../../core/questions/index.ts';
+import { within } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { WEAR } from '../../core/steps/index.ts';
 import { TARGET, type TrialPlan } from '../../core/trial/index.ts';
@@ -235,8 +236,7 @@ export function Editing({
           <AirFields air={request.air} onChange={air => change({ air })} />
           {request.wear.length > 0 && (
             <Text mt="4">
-              When they are finished, they are worn:{' '}
-              {request.wear.map(w => WEAR[w].name.toLowerCase()).join(', ')}.
+              When they are finished, they are worn: {request.wear.map(w => within(WEAR[w].name)).join(', ')}.
             </Text>
           )}
           {result?.ok && plan && (

@@ -7,7 +7,7 @@ import { rehearseInWorker, rehearseOthersInWorker } from '../../workers/index.ts
 import { Box, Button, Flex, Text } from '../ui/kit.tsx';
 import { didNotWork, useNotice } from '../ui/notices.tsx';
 import { NumberChoice } from '../ui/number-choice.tsx';
-import { Said } from '../ui/settings.tsx';
+import { Told } from '../ui/told.tsx';
 
 /** What boards, strips and loads share, as a share of the scatter between patches made alike: a stated start. */
 const SHARED = 0.6;
@@ -80,7 +80,7 @@ export function RehearsalPanel({
     <Box as="section" aria-label="Rehearse it" mb="3">
       {found?.words.map(line => (
         <Text key={write(line)} borderTopWidth="1px" py="1.5" opacity={isNow ? 1 : 0.55}>
-          <Said>{line}</Said>
+          <Told>{line}</Told>
         </Text>
       ))}
       {!found && share === undefined && !isFit && <Text>Write how much better one may really be.</Text>}

@@ -1,12 +1,12 @@
 import { type PlanRequest, planCost, tellsOf } from '../../core/design/index.ts';
 import { type EvidenceRow, failsOf } from '../../core/evidence/index.ts';
 import { canOverride, RULES } from '../../core/rules/index.ts';
-import { span, type Words, write } from '../../core/say/index.ts';
+import { many, span, type Words, write } from '../../core/say/index.ts';
 import { forecast } from '../../core/schedule/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../ui/kit.tsx';
-import { Said } from '../ui/settings.tsx';
 import { Tick } from '../ui/tick.tsx';
+import { Told } from '../ui/told.tsx';
 import { AlreadyKnown } from './already-known.tsx';
 import { CertaintyCurve } from './certainty-curve.tsx';
 import { RehearsalPanel } from './rehearsal.tsx';
@@ -68,7 +68,7 @@ export function TellsPanel({
         </Text>
         {tells.byTest.map(line => (
           <Text key={write(line)}>
-            <Said>{line}</Said>
+            <Told>{line}</Told>
           </Text>
         ))}
         {tells.mixed.slice(0, 8).map(m => (
@@ -89,7 +89,7 @@ function Line({ word, text }: { word: string; text: Words }) {
         {word}
       </Text>
       <Text>
-        <Said>{text}</Said>
+        <Told>{text}</Told>
       </Text>
     </Flex>
   );
@@ -124,9 +124,7 @@ export function LeftOut({
         >
           <Text flex="1">
             <b>
-              {overrides.includes(rule.id)
-                ? 'Kept in'
-                : `${shown.get(rule.why)} ${shown.get(rule.why) === 1 ? 'combination' : 'combinations'}`}
+              {overrides.includes(rule.id) ? 'Kept in' : write(many(shown.get(rule.why) ?? 0, 'combination'))}
               .
             </b>{' '}
             {rule.why} {rule.instead}

@@ -1,5 +1,6 @@
 import type { PlanRequest } from '../../core/design/index.ts';
 import { FACTORS, factorName, SETTING_KEYS } from '../../core/factors/index.ts';
+import { within } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { isVariedIn } from '../../core/trial/index.ts';
 import { Box, Grid, Heading } from '../ui/kit.tsx';
@@ -39,7 +40,7 @@ export function UsualEditor({ shelf, way, request, hint, onChange }: Props) {
     <Box mt="6">
       <Heading as="h2" size="lg" mb="2">
         {isControl ? 'Your usual way' : 'The same for every patch'}
-        {several && ` by ${method.name.toLowerCase()}`}
+        {several && ` by ${within(method.name)}`}
       </Heading>
       <Grid templateColumns={{ base: '1fr', md: '1fr 1fr' }} gap="3" alignItems="start">
         {ordered.map(key => {

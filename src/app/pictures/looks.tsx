@@ -1,4 +1,5 @@
 import type { Picture } from '../../core/artwork/index.ts';
+import { within } from '../../core/say/index.ts';
 import type { Substrate } from '../../core/shelf/index.ts';
 import { Box, Flex, Grid, Heading, Text } from '../ui/kit.tsx';
 import { Tick } from '../ui/tick.tsx';
@@ -48,7 +49,7 @@ export function Looks({
             words={`On the donor sheet${mirrored ? ', mirrored' : ', not mirrored'}`}
           />
           {grounds.map((g, i) => (
-            <Shown key={g.id} url={view.lookUrls[i]} words={`Finished, on ${g.name.toLowerCase()}`} />
+            <Shown key={g.id} url={view.lookUrls[i]} words={`Finished, on ${within(g.name)}`} />
           ))}
         </Grid>
       )}

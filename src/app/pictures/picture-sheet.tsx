@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Picture, type PictureFacts, type PrintSize, printCost } from '../../core/artwork/index.ts';
 import { type Method, mirrors } from '../../core/methods/index.ts';
-import { mm } from '../../core/say/index.ts';
+import { mm, within } from '../../core/say/index.ts';
 import { type DonorSet, inMeasures, pictureSet } from '../../core/sheets/index.ts';
 import { BY_HAND, type Donor, type Printer } from '../../core/shelf/index.ts';
 
@@ -101,8 +101,8 @@ export function PictureSheet({ picture, facts, size, method, printer, donor, sto
       <Text mt="2">
         <Said>{mm(Math.round(size.w * 10) / 10, { by: Math.round(size.h * 10) / 10 })}</Said>,{' '}
         {guide
-          ? `by hand: ${printer.name.toLowerCase()}. ${guide === 'drawing' ? 'The guide is the drawing to trace' : 'The guide is a frame of its size and place'}, on plain paper`
-          : `${isMirrored ? 'mirrored' : 'not mirrored'}, on ${donor.name.toLowerCase()}, ${donor.printSide}, through ${printer.name.toLowerCase()}`}
+          ? `by hand: ${within(printer.name)}. ${guide === 'drawing' ? 'The guide is the drawing to trace' : 'The guide is a frame of its size and place'}, on plain paper`
+          : `${isMirrored ? 'mirrored' : 'not mirrored'}, on ${within(donor.name)}, ${donor.printSide}, through ${within(printer.name)}`}
         {facts && !guide && (
           <>
             , covering {Math.round(facts.cover * 100)} % with ink, about{' '}

@@ -1,7 +1,7 @@
 import { Table } from '@chakra-ui/react';
 import { useState } from 'react';
 import { type RecipeBook, realRun, settingsIn, shoppingCsv } from '../../core/recipe-book/index.ts';
-import { span } from '../../core/say/index.ts';
+import { agree, span } from '../../core/say/index.ts';
 import { useShelf } from '../../store/index.ts';
 import { Choose } from '../ui/choose.tsx';
 import { Box, Button, Heading, HStack, Text } from '../ui/kit.tsx';
@@ -64,7 +64,7 @@ export function RealPanel({ book }: { book: RecipeBook }) {
       ) : (
         <Box mt="4" aria-live="polite">
           <Text fontSize="1.5rem" fontFamily="heading" fontWeight="700">
-            Begin {run.value.pieces}, for {wanted} good {wanted === 1 ? 'one' : 'ones'}.
+            Begin {run.value.pieces}, for {wanted} good {agree(wanted, 'one', 'ones')}.
           </Text>
           {book.seen.of < WELL_KNOWN && (
             <Text>

@@ -3,6 +3,7 @@ import type { KeptRecipe } from '../../core/recipe-book/index.ts';
 import { write } from '../../core/say/index.ts';
 import { Box, Text } from '../ui/kit.tsx';
 import { Said } from '../ui/settings.tsx';
+import { Told } from '../ui/told.tsx';
 
 /** A recipe as it is read: choices, then steps with their windows and each caution at its step. */
 export function RecipeCardView({ card }: { card: KeptRecipe['card'] }) {
@@ -16,7 +17,7 @@ export function RecipeCardView({ card }: { card: KeptRecipe['card'] }) {
                 {c.what}
               </Table.Cell>
               <Table.Cell>
-                <Said>{c.choice}</Said>
+                <Told>{c.choice}</Told>
               </Table.Cell>
             </Table.Row>
           ))}
@@ -44,7 +45,7 @@ export function RecipeCardView({ card }: { card: KeptRecipe['card'] }) {
       </Text>
       {card.evidence.map(e => (
         <Text key={write(e)}>
-          <Said>{e}</Said>
+          <Told>{e}</Told>
         </Text>
       ))}
     </Box>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { recipesIn } from '../../core/recipe-book/index.ts';
+import { agree } from '../../core/say/index.ts';
 import { type Backup, lookThrough, type TakenIn, takeIn } from '../../store/backup.ts';
 import { useOverview, useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
@@ -115,9 +116,9 @@ function Lost({ lost }: { lost: readonly string[] }) {
 function whatComes(all: number, fresh: number): string {
   if (fresh === all) return 'None of its trials is here yet.';
   const joined = all - fresh;
-  const rest = `${count(joined, 'trial')} will be joined with ${joined === 1 ? 'its' : 'their'} own.`;
+  const rest = `${count(joined, 'trial')} will be joined with ${agree(joined, 'its', 'their')} own.`;
   return fresh
-    ? `${count(fresh, 'trial')} of it ${fresh === 1 ? 'is' : 'are'} not here yet; ${rest}`
+    ? `${count(fresh, 'trial')} of it ${agree(fresh, 'is', 'are')} not here yet; ${rest}`
     : `All of its trials are here: ${rest}`;
 }
 

@@ -1,6 +1,7 @@
 import { Field, Input } from '@chakra-ui/react';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { agree, within } from '../../core/say/index.ts';
 import {
   copyOf,
   SHELF_KINDS,
@@ -106,7 +107,7 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
         <Box flex="1" w="100%" minW="0">
           <Flex gap="3" wrap="wrap" align="end" mb="3">
             <Field.Root flex="1" minW="12rem">
-              <Field.Label>Search {many.toLowerCase()}</Field.Label>
+              <Field.Label>Search {within(many)}</Field.Label>
               <Input value={query} placeholder="gel, matt, 120 g…" onChange={e => setQuery(e.target.value)} />
             </Field.Root>
             <Button
@@ -138,14 +139,14 @@ function Opened({ shelf, damaged }: { shelf: Shelf; damaged: number }) {
             <Text py="4">
               Nothing here has all of these words.{' '}
               <Button variant="plain" textDecoration="underline" onClick={() => setQuery('')}>
-                Show all {many.toLowerCase()}
+                Show all {within(many)}
               </Button>
             </Text>
           )}
           <ListFile workshop={workshop} kind={kind} shelf={shelf} />
           {damaged > 0 && (
             <Text mt="3" color="warn.fg">
-              {damaged} stored {damaged === 1 ? 'item' : 'items'} cannot be read by this version. Nothing was
+              {damaged} stored {agree(damaged, 'item', 'items')} cannot be read by this version. Nothing was
               deleted.
             </Text>
           )}
@@ -232,7 +233,7 @@ function ListFile({ workshop, kind, shelf }: { workshop: WorkshopName; kind: She
       </Button>
       <FileButton
         accept=".csv,text/csv"
-        label={`CSV file of ${many.toLowerCase()}`}
+        label={`CSV file of ${within(many)}`}
         onFile={picked => void file.load(picked)}
         variant="outline"
         size="sm"

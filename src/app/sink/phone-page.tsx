@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { freshId } from '../../core/codes/index.ts';
 import type { Words } from '../../core/say/index.ts';
+import { many, write } from '../../core/say/index.ts';
 import { type Claimed, ClaimedSchema, keepLink, kept, PHONE_KEY, phone } from '../../phone/index.ts';
 import { fetchAhead, usePlan, useWorkshopActions } from '../../store/index.ts';
 import { BIG } from '../phone/big.ts';
@@ -152,9 +153,7 @@ function Photos({ link }: { link: Claimed }) {
           <Text>
             <Said>{problem}</Said>
           </Text>
-          <Text>
-            {waiting.length} {waiting.length === 1 ? 'photo waits' : 'photos wait'} on this phone.
-          </Text>
+          <Text>{write(many(waiting.length, 'photo waits', 'photos wait'))} on this phone.</Text>
           <Button mt="2" minH="48px" variant="outline" loading={busy} onClick={() => void send(waiting)}>
             Send again
           </Button>

@@ -1,3 +1,4 @@
+import { agree } from '../../core/say/index.ts';
 /** A photo on the phone until the laptop has stored it. */
 export interface Photo {
   readonly id: string;
@@ -37,7 +38,7 @@ export function afterLook(photos: readonly Photo[], waiting: readonly string[] |
 export function sentWords(stored: number, onWay: number): string {
   const parts = [
     ...(stored ? [`${stored} sent`] : []),
-    ...(onWay ? [`${onWay} on ${onWay === 1 ? 'its' : 'their'} way`] : []),
+    ...(onWay ? [`${onWay} on ${agree(onWay, 'its', 'their')} way`] : []),
   ];
   return parts.length ? ` · ${parts.join(', ')}` : '';
 }

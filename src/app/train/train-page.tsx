@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { CAUSES } from '../../core/diagnosis/index.ts';
 import { chanceFrom } from '../../core/random/index.ts';
-import { write } from '../../core/say/index.ts';
+import { many, within, write } from '../../core/say/index.ts';
 import { MISHAP_CAUSES } from '../../core/simulator/index.ts';
 import { SYMPTOM_IDS, SYMPTOMS } from '../../core/symptoms/index.ts';
 import { answersFor, FRESH_EYE, type Learning, learnt, nextCause } from '../../core/training/index.ts';
@@ -83,7 +83,7 @@ export function TrainPage() {
           <Box>
             <Picture of={cause ? round.piece.drawn : round.piece.look} isDrawn={cause !== undefined} />
             <Text mt="1">
-              {round.piece.method} on {round.piece.ground.toLowerCase()} · simulated
+              {round.piece.method} on {within(round.piece.ground)} · simulated
               {cause && '; what did not land is hatched'}
             </Text>
           </Box>
@@ -129,7 +129,7 @@ function Score({ eye }: { eye: Learning }) {
   const told = Object.entries(eye.tally).map(([id, { right, of }]) => `${symptomName(id)} ${right} of ${of}`);
   return (
     <>
-      So far {eye.rounds} {eye.rounds === 1 ? 'piece' : 'pieces'}; named rightly: {told.join(', ')}.
+      So far {write(many(eye.rounds, 'piece'))}; named rightly: {told.join(', ')}.
     </>
   );
 }
@@ -202,7 +202,7 @@ function Verdict({ piece, symptom, cause }: { piece: TrainingPiece; symptom: str
       {!isRight && <Text mt="1">You said: {causeOf(cause).name}.</Text>}
       {symptom !== piece.symptom && (
         <Text mt="1">
-          To see was: {symptomName(piece.symptom).toLowerCase()}, not {symptomName(symptom).toLowerCase()}.
+          To see was: {within(symptomName(piece.symptom))}, not {within(symptomName(symptom))}.
         </Text>
       )}
       <Text mt="3">

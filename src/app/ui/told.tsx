@@ -16,7 +16,6 @@ export function Told({ children }: { children: Words | undefined }) {
       {parts.map((part, i) =>
         typeof part === 'object' && 'kind' in part ? (
           <button
-            // biome-ignore lint/suspicious/noArrayIndexKey: the parts of a text have no other name than their place
             key={i}
             type="button"
             aria-expanded={open === i}
@@ -30,15 +29,7 @@ export function Told({ children }: { children: Words | undefined }) {
           write(part)
         ),
       )}
-      <Box
-        as="span"
-        id={id}
-        role="status"
-        display={shown ? 'block' : 'none'}
-        fontSize="1rem"
-        fontWeight="400"
-        mt="1"
-      >
+      <Box as="span" id={id} display={shown ? 'block' : 'none'} fontSize="1rem" fontWeight="400" mt="1">
         {shown !== undefined && typeof shown === 'object' && 'kind' in shown && (
           <>
             <b>{headOf(shown, settings)}</b>: {write(meaningOf(shown), settings)}

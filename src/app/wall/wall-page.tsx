@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { RESPONSES } from '../../core/measures/index.ts';
-import { say, write } from '../../core/say/index.ts';
+import { say, within, write } from '../../core/say/index.ts';
 import { wallSheets } from '../../core/sheets/index.ts';
 import { arranged, hungIn, type WallPatch, wallOf } from '../../core/wall/index.ts';
 import { useOverview, useTrials, workshopOf } from '../../store/index.ts';
@@ -106,7 +106,7 @@ export function WallPage() {
           value={order}
           onChange={setOrder}
           options={[
-            ...RESPONSES.map(m => [m.id, `${m.name.toLowerCase()}, best first`] as const),
+            ...RESPONSES.map(m => [m.id, `${within(m.name)}, best first`] as const),
             ['time', 'time'],
             ['order', 'the work'],
           ]}

@@ -1,3 +1,4 @@
+import { agree } from '../say/index.ts';
 /**
  * What is said of a trial that came in without photos that were damaged in its file; nothing where none was.
  *
@@ -8,7 +9,7 @@ export function lostWords(name: string, lost: readonly string[]): string | undef
   if (!lost.length) return undefined;
   const named = lost.length > NAMED ? `${lost.slice(0, NAMED).join(', ')} …` : lost.join(', ');
   const what = lost.length === 1 ? '1 photo is' : `${lost.length} photos are`;
-  return `“${name}”: ${what} damaged in this file and ${lost.length === 1 ? 'was' : 'were'} left out (${named}).`;
+  return `“${name}”: ${what} damaged in this file and ${agree(lost.length, 'was', 'were')} left out (${named}).`;
 }
 
 /** So many lost photos are named one by one. */

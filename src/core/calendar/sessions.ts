@@ -1,3 +1,4 @@
+import { many, write } from '../say/index.ts';
 import type { Agenda, Appointment } from '../schedule/index.ts';
 import { isShortWindow } from '../steps/index.ts';
 import { methodsOf, type TrialPlan } from '../trial/index.ts';
@@ -63,7 +64,7 @@ export function sessionsOf(plans: readonly TrialPlan[], agenda: Agenda): Session
     if (names.has(uid)) uid = `${uid}-${names.size}`;
     names.add(uid);
     const isSharp = tasks.some(t => t.window && isShortWindow(t.window));
-    const what = `${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${patches} ${patches === 1 ? 'patch' : 'patches'}`;
+    const what = `${steps.slice(0, 3).join(', ')}${steps.length > 3 ? ' …' : ''}, ${write(many(patches, 'patch'))}`;
     return {
       uid: `${uid}@wet-test`,
       title: `${[...new Set(tasks.map(t => nameOf.get(t.trial)))].join(' and ')}: ${what}`,

@@ -1,6 +1,7 @@
 import { freshId, trialCode } from '../codes/index.ts';
 import { bad, good, type Outcome } from '../outcome/index.ts';
 import { chanceFrom } from '../random/index.ts';
+import { within } from '../say/index.ts';
 import {
   type Carrier,
   carrierName,
@@ -59,7 +60,7 @@ export function mergeTrials(one: WholeTrial, other: WholeTrial, identity: Identi
   if (crowded)
     return bad(
       'levels',
-      `Together they have ${crowded.levels.length} levels of ${factorIn(names, crowded.key).toLowerCase()}; ${MOST_LEVELS} is the most.`,
+      `Together they have ${crowded.levels.length} levels of ${within(factorIn(names, crowded.key))}; ${MOST_LEVELS} is the most.`,
     );
   const carried = carriersOfBoth(a, b);
   if (!carried.ok) return carried;
@@ -201,7 +202,7 @@ function carriersOfBoth(a: TrialPlan, b: TrialPlan) {
   const [ownA, ownB] = [ownOf(a, false), ownOf(b, !alike)];
   const named: Piece[] = Array.from({ length: ownB }, (_, board) => {
     const { w, h, outline = 'rectangle', corners, of, taken } = carrierOf(b, board);
-    const name = `${b.code}, ${carrierName(b, board).toLowerCase()}`.slice(0, 40);
+    const name = `${b.code}, ${within(carrierName(b, board))}`.slice(0, 40);
     return {
       ...{ name, w, h, outline },
       ...(corners ? { corners } : {}),

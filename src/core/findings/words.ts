@@ -1,5 +1,5 @@
 import { chanceOf, type Later } from '../models/index.ts';
-import { agree, give, joined, listed, named, say, sure, type Words, within } from '../say/index.ts';
+import { agree, give, joined, listed, many, named, say, sure, type Words, within } from '../say/index.ts';
 import type { Analysis, NotTold } from './analyse.ts';
 
 /** How sure a choice of a level is. */
@@ -73,6 +73,7 @@ export function headline(
   difference: (value: number) => Words,
   name: (factor: number, level: number) => Words = nameIn(analysis),
 ): Words {
+  const rests = restsOn(analysis);
   const choices = choicesOf(analysis);
   const settled = choices.filter(c => c.sure >= SETTLED);
   const open = choices.filter(c => c.sure < SETTLED);
@@ -80,7 +81,7 @@ export function headline(
   if (settled.length) {
     const least = Math.min(...settled.map(c => c.sure));
     const loss = settled.reduce((sum, c) => sum + c.loss / Math.max(0.01, 1 - c.sure), 0) / settled.length;
-    const take = say`Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure(least)} sure.`;
+    const take = say`Take ${both(settled.map(c => name(c.factor, c.level)))}: ${settled.length > 1 ? 'each at least ' : ''}${sure(least, { rests })} sure.`;
     // What is lost in the one draw in a hundred is nothing to go by.
     parts.push(
       surePercent(least) < 99 ? say`${take} If that is wrong you lose about ${difference(loss)}.` : take,
@@ -96,6 +97,12 @@ export function headline(
   }
   return joined(parts, ' ');
 }
+
+/** How many patches a statement rests on. */
+const restsOn = ({ asked }: Pick<Analysis, 'asked'>): Words => {
+  const told = asked.patches.filter(p => p.failed || p.value !== undefined).length;
+  return say`It rests on ${many(told, 'patch')} of this trial.`;
+};
 
 /** What is lost by the wrong choice is nothing where it is less than this share of the scale. */
 const NOTHING_LOST = 0.01;
@@ -152,14 +159,15 @@ export function factorSentence(
       gone.map(x => say`${name(factor, x.level)} failed ${x.failed} times in ${x.of}`),
       ', ',
     )}.`;
+  const rests = restsOn(analysis);
   const within90 = found
-    ? say` (${analysis.failures ? 'of those that worked' : 'measured'}: ${difference(Math.abs(found.value))}, give or take ${give(difference((found.hi - found.lo) / 2))})`
+    ? say` (${analysis.failures ? 'of those that worked' : 'measured'}: ${difference(Math.abs(found.value))}, give or take ${give(difference((found.hi - found.lo) / 2), rests)})`
     : '';
   const others = levels.length === 2 ? name(factor, second) : 'every other';
   if (choice.firm) return say`${best} ${words.more} than ${others}, by about ${difference(lead)}${within90}.`;
   if (choice.sure >= SETTLED)
-    return say`${best} most likely ${words.more} than ${others}: ${sure(choice.sure)} sure, by about ${difference(lead)}${within90}.`;
-  return say`${either(choice.open.map(l => name(factor, l)))}: not settled; the likeliest is ${best}, ${sure(choice.sure)} sure${within90}.`;
+    return say`${best} most likely ${words.more} than ${others}: ${sure(choice.sure, { rests })} sure, by about ${difference(lead)}${within90}.`;
+  return say`${either(choice.open.map(l => name(factor, l)))}: not settled; the likeliest is ${best}, ${sure(choice.sure, { rests })} sure${within90}.`;
 }
 
 function notToldSentence(

@@ -1,3 +1,4 @@
+import { many, write } from '../say/index.ts';
 import { standing, type TrialRecord } from '../trial/index.ts';
 import type { Pair } from './pairs.ts';
 
@@ -43,7 +44,7 @@ export function agreement(pairs: readonly Pair[], of: 'self' | 'others'): Agreem
   return { pairs: n, alike, kappa, words: `${who} ${timesIn(Math.round(alike * n), n)}.` };
 }
 
-const timesIn = (times: number, n: number) => `${times} ${times === 1 ? 'time' : 'times'} in ${n}`;
+const timesIn = (times: number, n: number) => `${write(many(times, 'time'))} in ${n}`;
 
 /** Each answer with the one before it: so many as a pair was asked again. */
 const eachWithNext = (said: readonly number[]): [number, number][] =>

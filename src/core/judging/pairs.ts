@@ -1,4 +1,5 @@
 import { inverse, Matrix } from 'ml-matrix';
+import { many, write } from '../say/index.ts';
 
 /** Two patches that were compared: which is better, or neither. */
 export interface Pair {
@@ -202,7 +203,7 @@ export function soFar(codes: readonly string[], pairs: readonly Pair[], judge: s
   const own = pairs.filter(p => p.judge === judge);
   const left = pairsLeft(codes, pairs, judge);
   const sure = Math.round(100 * rankingOf(codes, own).sureOfFirst);
-  const count = `${own.length} ${own.length === 1 ? 'pair' : 'pairs'}`;
+  const count = write(many(own.length, 'pair'));
   if (left) return own.length ? `${count}, ${left} more at the most.` : `No pair yet, ${left} at the most.`;
   return sure >= 100 * SETTLED
     ? `That is enough: your order is settled after ${count}, the first place ${sure} % sure.`

@@ -1,3 +1,4 @@
+import { agree } from '../say/index.ts';
 import type { DonorKind } from '../shelf/index.ts';
 import type { Method, Step } from './schema.ts';
 
@@ -35,7 +36,7 @@ function counted(found: readonly Turning[], note: string | undefined): string {
   const then =
     n === 0
       ? 'Nothing turns the picture over. Do not mirror it.'
-      : `${quoted(found)} ${n === 1 ? 'turns' : 'turn'} the picture over: ${TIMES[n] ?? `${n} times`}, so it ${
+      : `${quoted(found)} ${agree(n, 'turns', 'turn')} the picture over: ${TIMES[n] ?? `${n} times`}, so it ${
           n % 2
             ? 'lands reversed. It is printed mirrored to come out right.'
             : 'comes out right again. Do not mirror it.'

@@ -1,5 +1,6 @@
 import type { Session } from '../calendar/index.ts';
 import type { WearTest } from '../factors/index.ts';
+import { within } from '../say/index.ts';
 import { isOne, SUBSTRATES } from '../shelf/index.ts';
 import { WEAR } from '../steps/index.ts';
 import { type RecipeBook, settingsIn, type Worn } from './kept.ts';
@@ -61,7 +62,7 @@ export const followUpSessions = (book: RecipeBook): readonly Session[] =>
   followUps(book)
     .filter(f => !f.done)
     .map(({ made, test, days, due }) => {
-      const what = `${WEAR[test].name.toLowerCase()}, ${days} days after it was made`;
+      const what = `${within(WEAR[test].name)}, ${days} days after it was made`;
       return {
         uid: `${made}-${test}-${days}@wet-test`,
         title: `${book.now.name}: ${what}`,

@@ -66,9 +66,9 @@ export const sized = (
 };
 
 /** Give or take so much of something. */
-export const give = (words: Words): Words =>
+export const give = (words: Words, rests?: Words): Words =>
   typeof words === 'object' && 'kind' in words && words.kind !== 'give'
-    ? { ...words, kind: 'give', of: words.kind }
+    ? { ...words, kind: 'give', of: words.kind, ...(rests ? { rests } : {}) }
     : words;
 
 /** An empty line for a number that is written in by hand. */

@@ -1,6 +1,6 @@
 import { bad, good, type Outcome, type Progress } from '../outcome/index.ts';
 import type { Trialled } from '../progress/index.ts';
-import { span } from '../say/index.ts';
+import { many, span, write } from '../say/index.ts';
 import { expectedIn, type TrialPlan, type TrialRecord } from '../trial/index.ts';
 import type { Working } from './sittings.ts';
 import { type Schedule, type Search, solve, type Workload, whyNot } from './solver/index.ts';
@@ -241,7 +241,7 @@ function explained(
       : `${named[0].patch} has no time left in which its steps fit one after the other.`;
   const ways = [
     ...(otherTimes && working.sittings.length ? ['be there at other times'] : []),
-    ...(fewer > 0 ? [`begin only ${fewer} ${fewer === 1 ? 'patch' : 'patches'} in this sitting`] : []),
+    ...(fewer > 0 ? [`begin only ${write(many(fewer, 'patch'))} in this sitting`] : []),
     ...(helper ? ['find a helper'] : []),
     ...(otherOrder && working.order === 'plan' ? ['let the order be free'] : []),
   ];

@@ -1,4 +1,5 @@
 import { deedOf, type Step } from '../methods/index.ts';
+import { within } from '../say/index.ts';
 import { FINISHES, isOne, MEDIUMS } from '../shelf/index.ts';
 import type { PatchSettings } from '../trial/index.ts';
 
@@ -23,7 +24,7 @@ export function withWhat(step: Step, s: PatchSettings): WithWhat | undefined {
       if (isOne(MEDIUMS.nothing, s.medium.kind)) return undefined;
       return brushes ? { name: s.medium.name, coatMm: s.coatMm } : { name: s.medium.name };
     case 'donor':
-      return { name: `${s.donor.name} from ${s.printer.name.toLowerCase()}` };
+      return { name: `${s.donor.name} from ${within(s.printer.name)}` };
     case 'finish':
       return s.finish && !isOne(FINISHES.nothing, s.finish.kind) ? { name: s.finish.name } : undefined;
     case 'rubTool':

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Cause, confirmingTrial } from '../../../core/diagnosis/index.ts';
 import { chanceFrom } from '../../../core/random/index.ts';
+import { within } from '../../../core/say/index.ts';
 import { factorIn, levelNames, type Patch, type TrialPlan } from '../../../core/trial/index.ts';
 import { presentMs, useShelf, useWorkshopActions } from '../../../store/index.ts';
 import { Button, Flex, Text } from '../../ui/kit.tsx';
@@ -38,7 +39,7 @@ export function Confirm({ cause, patch }: { cause: Cause; patch: Patch }) {
         Make the trial that tells
       </Button>
       <Text color="fg.muted">
-        <Said>{`Four patches: ${factorIn(plan, cause.confirm.factor).toLowerCase()} as it was, and changed.`}</Said>
+        <Said>{`Four patches: ${within(factorIn(plan, cause.confirm.factor))} as it was, and changed.`}</Said>
       </Text>
     </Flex>
   );
@@ -48,5 +49,5 @@ export function Confirm({ cause, patch }: { cause: Cause; patch: Patch }) {
 function changed(made: TrialPlan): string {
   const [{ key, levels }] = made.factors;
   const names = levels.map((_, l) => levelNames(made, { levels: [l] })[0]);
-  return `${factorIn(made, key).toLowerCase()} ${names.join(' or ')}`;
+  return `${within(factorIn(made, key))} ${names.join(' or ')}`;
 }

@@ -15,6 +15,7 @@ import { groupsBy } from '../../ui/groups.ts';
 import { Box, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { outsideWords, stepName } from '../../ui/outside.ts';
 import { Said } from '../../ui/settings.tsx';
+import { Told } from '../../ui/told.tsx';
 import { useTrial } from '../view.tsx';
 import { Confirm } from './confirm.tsx';
 import { ItWasNone, ItWasThis, TurnedOut, useTurned } from './it-was.tsx';
@@ -184,7 +185,7 @@ function Weights({ title, list }: { title: string; list: readonly Weighed[] }) {
             />
           </Box>
           <Text flex="1">
-            <Said>{w.say}</Said>
+            <Told>{w.say}</Told>
           </Text>
         </Flex>
       ))}
@@ -200,7 +201,7 @@ function CommonView() {
   return (
     <Box mb="3" p="3" borderWidth="2px" borderColor="buoy.solid">
       <Text fontWeight="700" fontSize="1.1rem">
-        <Said>{common.sentence}</Said>
+        <Told>{common.sentence}</Told>
       </Text>
       <Text color="fg.muted">
         {Math.min(99, Math.round(common.likely * 100))} % likely, against each patch by itself:{' '}

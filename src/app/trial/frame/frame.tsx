@@ -3,6 +3,7 @@ import { Navigate, NavLink, Outlet, useLocation, useMatches, useNavigate } from 
 import { movePatch, moving, swapPatches } from '../../../core/design/index.ts';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
+import { agree } from '../../../core/say/index.ts';
 import { changesIn, type TrialPlan } from '../../../core/trial/index.ts';
 import { useWorkshopActions } from '../../../store/index.ts';
 import { BoardDrawing } from '../../board/board.tsx';
@@ -93,8 +94,8 @@ function Framed({ view, stages }: { view: TrialView; stages: readonly Stage[] })
         {view.damaged > 0 && (
           <Flex role="status" gap="3" align="center" wrap="wrap" mb="3">
             <Text color="warn.fg" flex="1" minW="16rem">
-              {view.damaged} stored {view.damaged === 1 ? 'record' : 'records'} of this trial cannot be read
-              and {view.damaged === 1 ? 'is' : 'are'} left out. Nothing was deleted.
+              {view.damaged} stored {agree(view.damaged, 'record', 'records')} of this trial cannot be read
+              and {agree(view.damaged, 'is', 'are')} left out. Nothing was deleted.
             </Text>
             <SaveAsStored workshop={workshop} trial={plan.id} />
           </Flex>

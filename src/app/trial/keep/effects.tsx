@@ -1,10 +1,12 @@
 import { Table } from '@chakra-ui/react';
 import { lazy, Suspense } from 'react';
 import { type Effect, type Findings, findingsCsv, kindOf } from '../../../core/findings/index.ts';
+import { within } from '../../../core/say/index.ts';
 import { levelName, namesOf } from '../../../core/trial/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useWrite } from '../../ui/settings.tsx';
+import { Told } from '../../ui/told.tsx';
 import { useTrial } from '../view.tsx';
 import { Pairs } from './pairs.tsx';
 
@@ -28,7 +30,7 @@ export function Effects({ findings }: { findings: Findings }) {
         {effect.name}: {kindOf(effect.measure).response.heading}
       </Heading>
       <Text mb="1">
-        <Said>{effect.sentence}</Said>
+        <Told>{effect.sentence}</Told>
       </Text>
       <Suspense fallback={drawing}>
         <EffectChart effect={effect} onSelect={select} />
@@ -46,7 +48,7 @@ export function Effects({ findings }: { findings: Findings }) {
               {dose.name}: the curve of what lands
             </Heading>
             <Text mb="1">
-              <Said>{dose.sentence}</Said>
+              <Told>{dose.sentence}</Told>
             </Text>
             <Suspense fallback={drawing}>
               <DoseChart
@@ -67,7 +69,7 @@ export function Effects({ findings }: { findings: Findings }) {
       {others.length > 0 && (
         <Box as="details" mb="5">
           <Text as="summary" cursor="pointer" minH="40px" fontWeight="700">
-            By every other measure: {others.map(id => kindOf(id).name.toLowerCase()).join(', ')}
+            By every other measure: {others.map(id => within(kindOf(id).name)).join(', ')}
           </Text>
           {effects.filter(e => e.measure !== FIRST).map(shown)}
         </Box>

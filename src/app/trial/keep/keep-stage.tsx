@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { type Findings, lossesOf } from '../../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
 import type { KeptRecipe } from '../../../core/recipe-book/index.ts';
-import { span, write } from '../../../core/say/index.ts';
+import { agree, many, span, within, write } from '../../../core/say/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
@@ -11,6 +11,7 @@ import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { asNotice, didNotWork, useNotice } from '../../ui/notices.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { Said, useWrite } from '../../ui/settings.tsx';
+import { Told } from '../../ui/told.tsx';
 import { useFindings } from '../findings-at-hand.ts';
 import { useTrial } from '../view.tsx';
 import { Effects } from './effects.tsx';
@@ -77,13 +78,13 @@ function Shown({ findings }: { findings: Findings }) {
     <Box>
       {findings.why ? (
         <Text fontSize="1.15rem" mb="4">
-          <Said>{findings.why}</Said>
+          <Told>{findings.why}</Told>
         </Text>
       ) : (
         <>
           {findings.leading && (
             <Text fontFamily="heading" fontWeight="700" fontSize="1.6rem" lineHeight="1.2" mb="2">
-              <Said>{findings.leading.sentence}</Said>
+              <Told>{findings.leading.sentence}</Told>
             </Text>
           )}
           {findings.next && <NextPanel next={findings.next} />}
@@ -98,7 +99,7 @@ function Shown({ findings }: { findings: Findings }) {
             <Text mb="2" fontWeight="700" color="warn.fg" role="note">
               {practice.counts
                 ? 'All of this is from practice photos of the simulated camera: made up, not measured.'
-                : `Left out, since only a practice photo speaks of them: ${practice.patches} ${practice.patches === 1 ? 'patch' : 'patches'}.`}
+                : `Left out, since only a practice photo speaks of them: ${write(many(practice.patches, 'patch'))}.`}
             </Text>
           )}
           {findings.strayed.length > 0 && (
@@ -112,12 +113,12 @@ function Shown({ findings }: { findings: Findings }) {
           )}
           {findings.failing && (
             <Text mb="2" fontWeight="700">
-              <Said>{findings.failing}</Said>
+              <Told>{findings.failing}</Told>
             </Text>
           )}
           {findings.checks.map(check => (
             <Text key={write(check)} mb="2" role="note">
-              <Said>{check}</Said>
+              <Told>{check}</Told>
             </Text>
           ))}
           <Text color="fg.muted" mb="4">
@@ -190,18 +191,18 @@ function Lasts({
             {own.length ? (
               <Text>
                 {mean.toFixed(1)} % of the picture lost, in the mean of {own.length}{' '}
-                {own.length === 1 ? 'patch' : 'patches'} photographed before and after.
+                {agree(own.length, 'patch', 'patches')} photographed before and after.
               </Text>
             ) : (
               <Text color="fg.muted">
                 No patch is photographed dry before and after it yet. In Read, choose “dry, after:{' '}
-                {WEAR[test].name.toLowerCase()}” for the second photo.
+                {within(WEAR[test].name)}” for the second photo.
               </Text>
             )}
             {told.map(l => (
               <Box key={l.factor}>
                 <Text>
-                  {l.name}: <Said>{l.sentence}</Said>
+                  {l.name}: <Told>{l.sentence}</Told>
                 </Text>
                 <Text color="fg.muted" fontSize="0.95rem">
                   <Said>

@@ -1,5 +1,6 @@
 import { Table } from '@chakra-ui/react';
 import type { Joint } from '../../../core/findings/index.ts';
+import { many, within, write } from '../../../core/say/index.ts';
 import { Box, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { Said } from '../../ui/settings.tsx';
 
@@ -14,7 +15,7 @@ export function Pairs({ joints }: { joints: readonly Joint[] }) {
       {joints.map(joint => (
         <Box key={joint.names.join()} mb="6">
           <Heading as="h2" size="md">
-            {joint.names[0]} with {joint.names[1].toLowerCase()}: landed, %
+            {joint.names[0]} with {within(joint.names[1])}: landed, %
           </Heading>
           <Text mb="1">
             <Said>{joint.sentence}</Said>
@@ -33,9 +34,7 @@ export function Pairs({ joints }: { joints: readonly Joint[] }) {
                     <Table.Cell>
                       {c.lo.toFixed(1)} to {c.hi.toFixed(1)}
                     </Table.Cell>
-                    <Table.Cell>
-                      {c.n} {c.n === 1 ? 'patch' : 'patches'}
-                    </Table.Cell>
+                    <Table.Cell>{write(many(c.n, 'patch'))}</Table.Cell>
                   </Table.Row>
                 ))}
               </Table.Body>

@@ -1,6 +1,7 @@
 import { Field } from '@chakra-ui/react';
 import { useState } from 'react';
 import { piecesFor } from '../../../core/design/index.ts';
+import { agree } from '../../../core/say/index.ts';
 import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
 import { NumberField } from '../../ui/number-field.tsx';
 
@@ -27,7 +28,7 @@ export function PiecesPanel({ good, seen, what }: { good: number; seen: number; 
       <Text mt="2" fontSize="1.15rem" aria-live="polite">
         {answer.ok ? (
           <>
-            Make <b>{answer.value.pieces}</b> to have {wanted} good {wanted === 1 ? 'one' : 'ones'} 9 times in
+            Make <b>{answer.value.pieces}</b> to have {wanted} good {agree(wanted, 'one', 'ones')} 9 times in
             10
             {counts.seen < 8 && ': so many because so few have been seen'}.
           </>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { DESIRED, type Desired, desirability, type Wanted } from '../../../core/findings/index.ts';
 import { type MeasureId, measureOf } from '../../../core/measures/index.ts';
+import { within } from '../../../core/say/index.ts';
 import { wantedIn } from '../../../core/trial/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
 import { NumberChoice } from '../../ui/number-choice.tsx';
@@ -70,7 +71,7 @@ export function WantedPanel() {
           ).map(([label, key]) => (
             <Box key={key} w="7.5rem">
               <NumberChoice
-                label={`${measureOf(id).name}: ${label.toLowerCase()}`}
+                label={`${measureOf(id).name}: ${within(label)}`}
                 value={of[key]}
                 factor={1}
                 step={id === 'veil' && key !== 'weight' ? 0.05 : 1}

@@ -1,6 +1,6 @@
 import { dryingLine, type Lessons, type Waiting } from '../../../core/drying/index.ts';
 import { isLate, type Trialled } from '../../../core/progress/index.ts';
-import { span } from '../../../core/say/index.ts';
+import { span, within } from '../../../core/say/index.ts';
 import { type Sitting, sittingsFrom } from '../../../core/schedule/index.ts';
 import type { WorkshopName } from '../../../store/index.ts';
 import { Box, Button, Flex, Text } from '../../ui/kit.tsx';
@@ -172,7 +172,7 @@ function Bar({
         <Text flex="1" minW="12rem">
           {bar.next.step.action}: {patches}
           <Text as="span" color="fg.muted">
-            {many ? ` · ${bar.plan.name}` : ''} · {bar.last.step.done.toLowerCase()}, {state}
+            {many ? ` · ${bar.plan.name}` : ''} · {within(bar.last.step.done)}, {state}
             {bar.dry && `, likely dry ${moment(bar.dry.lo, now)} to ${moment(bar.dry.hi, now)}`}
             {bar.dry && (bar.dry.answers ? ` (from ${bar.dry.answers} of yours)` : ' (an estimate)')}
           </Text>

@@ -2,7 +2,7 @@ import { Input } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { deviationsOf, hasBegun, patchStatus, progressOf, skippedOf } from '../../../core/progress/index.ts';
-import { celsius, joined, say, thick, type Words } from '../../../core/say/index.ts';
+import { celsius, joined, say, thick, type Words, within } from '../../../core/say/index.ts';
 import { nextAction } from '../../../core/schedule/index.ts';
 import { cautionsAt, chainOf, whichTime } from '../../../core/steps/index.ts';
 import {
@@ -63,8 +63,8 @@ export function MakeStage() {
           `Every ${unitOf(plan).one} is finished or written off.`
         ) : action.kind === 'wait' ? (
           <>
-            Nothing to do until <b>{moment(action.until, now)}</b>: then{' '}
-            {action.link.step.action.toLowerCase()}, <Unbroken>{action.patch.code}</Unbroken>
+            Nothing to do until <b>{moment(action.until, now)}</b>: then {within(action.link.step.action)},{' '}
+            <Unbroken>{action.patch.code}</Unbroken>
             {other ? ` of “${other.name}”` : ''}.{' '}
             {action.why && `${action.why} If you are, say so below, at “You are there”.`}
           </>

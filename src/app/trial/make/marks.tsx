@@ -1,5 +1,5 @@
 import { patchStatus, progressOf } from '../../../core/progress/index.ts';
-import { span } from '../../../core/say/index.ts';
+import { span, within } from '../../../core/say/index.ts';
 import { shortSide } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
 import type { BoardMarks } from '../../board/marks.tsx';
@@ -26,8 +26,8 @@ export function marks(view: TrialView): BoardMarks {
             size={size}
             head={p.code}
             lines={[
-              s.last ? s.last.step.done.toLowerCase() : 'not begun',
-              s.next ? `→ ${s.next.step.action.toLowerCase()}` : PHASE_WORDS[s.phase],
+              s.last ? within(s.last.step.done) : 'not begun',
+              s.next ? `→ ${within(s.next.step.action)}` : PHASE_WORDS[s.phase],
               ...(s.next ? [left || PHASE_WORDS[s.phase]] : []),
             ]}
           />

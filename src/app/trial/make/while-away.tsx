@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { furtherBatch } from '../../../core/design/index.ts';
 import { awayOf } from '../../../core/progress/index.ts';
-import { span } from '../../../core/say/index.ts';
+import { agree, span, within } from '../../../core/say/index.ts';
 import { levelsLine } from '../../../core/trial/index.ts';
 import { type RecordDraft, useShelf } from '../../../store/index.ts';
 import { Box, Button, Flex, Heading, Text } from '../../ui/kit.tsx';
@@ -77,7 +77,7 @@ export function WhileAway({ now }: { now: number }) {
               }}
             >
               <Unbroken>{l.patch}</Unbroken> <Said>{levelsLine(plan, patch)}</Said>:{' '}
-              {l.next.step.action.toLowerCase()}, {span(l.byMin)} too late. {l.tooLate}
+              {within(l.next.step.action)}, {span(l.byMin)} too late. {l.tooLate}
             </Tick>
           </Box>
         );
@@ -90,7 +90,7 @@ export function WhileAway({ now }: { now: number }) {
           disabled={!chosen.length}
           onClick={() => void giveUp(true)}
         >
-          Give {chosen.length} up and make {chosen.length === 1 ? 'it' : 'them'} again
+          Give {chosen.length} up and make {agree(chosen.length, 'it', 'them')} again
         </Button>
         <Button
           variant="outline"
@@ -112,7 +112,7 @@ export function WhileAway({ now }: { now: number }) {
           </Text>
           {away.open.map(o => (
             <Text key={o.patch} borderTopWidth="1px" py="1.5">
-              <Unbroken>{o.patch}</Unbroken>: {o.next.step.action.toLowerCase()}, until{' '}
+              <Unbroken>{o.patch}</Unbroken>: {within(o.next.step.action)}, until{' '}
               <b>{moment(o.until, now)}</b>
             </Text>
           ))}

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
-import { joined, mm, say, unitFor } from '../../../core/say/index.ts';
+import { agree, joined, many, mm, say, unitFor, write } from '../../../core/say/index.ts';
 import { likeBoards, methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
 
 import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
@@ -91,7 +91,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
                   <Said>{whole(board.w, board.h)}</Said>
                 </b>
                 : {cut.value.perBoard} from a sheet, {cut.value.boards}{' '}
-                {cut.value.boards === 1 ? 'sheet' : 'sheets'}, {Math.round(cut.value.waste * 100)} % waste.{' '}
+                {agree(cut.value.boards, 'sheet', 'sheets')}, {Math.round(cut.value.waste * 100)} % waste.{' '}
                 {own.length > 0 && 'Used as they come: '}
                 <Said>
                   {joined(
@@ -102,7 +102,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
                 {own.length > 0 && '. '}
               </>
             )}
-            Tape over one picture: {round.value.strips} {round.value.strips === 1 ? 'strip' : 'strips'} of{' '}
+            Tape over one picture: {write(many(round.value.strips, 'strip'))} of{' '}
             <Said>{whole(round.value.stripLength)}</Said>. Doubled mask round it:{' '}
             <Said>{whole(round.value.maskLength)}</Said> of tape.
           </>

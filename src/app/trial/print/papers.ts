@@ -1,5 +1,5 @@
 import { mirrorReason, mirrors } from '../../../core/methods/index.ts';
-import { many, say, sized, type Words } from '../../../core/say/index.ts';
+import { many, say, sized, type Words, within } from '../../../core/say/index.ts';
 import type { Agenda } from '../../../core/schedule/index.ts';
 import {
   benchSheets,
@@ -40,8 +40,8 @@ export function mirrorReasons(plan: TrialPlan): string[] {
 export const donorPaper = (plan: TrialPlan, set: DonorSet, isDouble = false): Paper => ({
   id: `donor ${set.printer.id} ${set.donor.id} ${set.isMirrored ? 'mirrored' : 'as seen'}`,
   name: BY_HAND[set.printer.colourant]
-    ? `Guide for ${set.printer.name.toLowerCase()}`
-    : `${set.donor.name} through ${set.printer.name.toLowerCase()}`,
+    ? `Guide for ${within(set.printer.name)}`
+    : `${set.donor.name} through ${within(set.printer.name)}`,
   says: BY_HAND[set.printer.colourant]
     ? say`${sheets(set)} of plain paper, ${set.pieces} places; the colour comes by hand`
     : say`${sheets(set)}, ${set.pieces} prints, on ${set.donor.printSide}${isDouble ? `, ${set.isMirrored ? 'mirrored' : 'not mirrored'}` : ''}`,

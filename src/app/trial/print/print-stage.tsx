@@ -1,7 +1,7 @@
 import { zipSync } from 'fflate';
 import { Fragment, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { mm } from '../../../core/say/index.ts';
+import { mm, within } from '../../../core/say/index.ts';
 import { partOf, workPlanOf } from '../../../core/schedule/index.ts';
 import {
   donorSets,
@@ -230,6 +230,6 @@ export function PrintStage() {
 
 /** Which printers could turn the sheets back: the mirror setting of a printer has to stay off. */
 function mirrorWords(printers: readonly Printer[]): string {
-  const names = printers.filter(p => p.mirrorSetting).map(p => p.name.toLowerCase());
+  const names = printers.filter(p => p.mirrorSetting).map(p => within(p.name));
   return `Leave the mirror setting of ${names.join(' and of ')} off: the sheets are the right way already.`;
 }

@@ -1,5 +1,6 @@
 import { wetUntil, wornBy, wornOtherwise } from '../../../core/photos/index.ts';
 import type { Trialled } from '../../../core/progress/index.ts';
+import { within } from '../../../core/say/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import type { WearTest } from '../../../core/trial/index.ts';
 import type { Taken } from './job.ts';
@@ -36,4 +37,4 @@ export function wornAs({ worn: _, isProposed: __, ...taken }: Taken, test: WearT
 
 /** How a patch was when it was photographed, in words. */
 export const wornWords = (test: WearTest | undefined): string =>
-  test ? `worn by “${WEAR[test].name.toLowerCase()}”` : 'as it was made';
+  test ? `worn by “${within(WEAR[test].name)}”` : 'as it was made';

@@ -1,4 +1,5 @@
 import { milkOver, roundsSeen } from '../../../core/photos/index.ts';
+import { within } from '../../../core/say/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type Patch, readingsOf, settingsOf } from '../../../core/trial/index.ts';
 import { Box, Text } from '../../ui/kit.tsx';
@@ -73,7 +74,7 @@ export function OverTime({ patch, hasRounds }: { patch: Patch; hasRounds: boolea
       {readings.map(({ reading, photo }) => (
         <Text key={reading.id} fontSize="0.95rem">
           {photo.stage}
-          {photo.worn && `, worn: ${WEAR[photo.worn].name.toLowerCase()}`}
+          {photo.worn && `, worn: ${within(WEAR[photo.worn].name)}`}
           {hasRounds && `, round ${photo.round}`}: landed {reading.reading.landed} %, veil{' '}
           {reading.reading.veil ?? 'not given'}
         </Text>

@@ -1,6 +1,7 @@
 import { Progress } from '@chakra-ui/react';
 import { memo, useEffect, useState, useSyncExternalStore } from 'react';
 import { problemWords } from '../../../core/outcome/index.ts';
+import { agree } from '../../../core/say/index.ts';
 import { carrierName, type TrialPlan, type WearTest } from '../../../core/trial/index.ts';
 import type { Aim } from '../../../workers/index.ts';
 import { Choose } from '../../ui/choose.tsx';
@@ -21,7 +22,7 @@ export function PhotoQueue({ reader }: { reader: Reader }) {
       {asking.length > 0 && (
         <Box mb="2">
           <Text fontWeight="700" fontSize="1.1rem">
-            {asking.length === 1 ? 'Is this photo of that patch?' : 'Are these photos of those patches?'}
+            {agree(asking.length, 'Is this photo of that patch?', 'Are these photos of those patches?')}
           </Text>
           <Button size="xl" mt="2" colorPalette="buoy" onClick={() => reader.start(asking.map(j => j.id))}>
             {asking.length === 1 ? 'Yes, read it' : `Yes, read all ${asking.length} as they stand`}

@@ -2,6 +2,7 @@ import { type ChangeEvent, useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { wornBy } from '../../../core/photos/index.ts';
 import { mostRounds, progressOf, roundNow } from '../../../core/progress/index.ts';
+import { within } from '../../../core/say/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { levelsLine, readingOf, unitOf } from '../../../core/trial/index.ts';
 import { presentMs } from '../../../store/index.ts';
@@ -148,7 +149,7 @@ export function ReadStage() {
             ['dry', plan.wear.length ? 'dry, as it was made' : 'dry'],
             ['wet', 'still wet'],
             ['bare', 'bare ground, lamp at its side'],
-            ...plan.wear.map(test => [test, `dry, after: ${WEAR[test].name.toLowerCase()}`] as const),
+            ...plan.wear.map(test => [test, `dry, after: ${within(WEAR[test].name)}`] as const),
           ]}
         />
         {most > 1 && (
