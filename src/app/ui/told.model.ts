@@ -1,4 +1,4 @@
-import { KINDS, type Quantity, type Reader, say, type Words, write } from '../../core/say/index.ts';
+import { joined, KINDS, type Quantity, type Reader, type Words, write } from '../../core/say/index.ts';
 
 /**
  * What a number of a text means and what it rests on, once it is pressed: its kind's meaning, and what was said of this

@@ -47,13 +47,15 @@ describe('a number that is pressed', () => {
     await userEvent.click(screen.getByRole('button', { name: '3 points' }));
     expect(screen.queryByText(/nine of ten/)).toBeNull();
   });
-  it('is read in the maker’s own measures, pressed or not', async () => {
+  it('is read in the maker’s own measures; what everybody knows is not pressed', () => {
     shown('imperial');
-    await userEvent.click(screen.getByRole('button', { name: '0.016 in' }));
-    expect(meaning()).toBe('0.016 in: How thick it lies while it is wet.');
+    expect(screen.getByRole('paragraph').textContent).toMatch(/^At 0\.016 in more lands/);
+    expect(screen.getAllByRole('button').map(b => b.textContent)).toEqual(['84 %', '3 points']);
   });
-  it('means what its kind means where nothing more was said of it', () => {
-    expect(meaningOf(thick(1))).toBe('How thick it lies while it is wet.');
+  it('means what its kind means, and what was said of it', () => {
+    expect(meaningOf(thick(1))).toBe('');
+    expect(meaningOf(thick(1, { rests: 'As weighed.' }))).toBe('As weighed.');
+    expect(meaningOf(points(1))).toMatch(/^Points of a hundred/);
     expect(headOf(points(1), { system: 'metric' })).toBe('1 point');
   });
 });

@@ -14,7 +14,7 @@ export function Told({ children }: { children: Words | undefined }) {
   return (
     <>
       {parts.map((part, i) =>
-        typeof part === 'object' && 'kind' in part ? (
+        typeof part === 'object' && 'kind' in part && meaningOf(part) ? (
           <button
             key={i}
             type="button"

@@ -2,17 +2,17 @@
 export const DIMENSIONS = ['length', 'thickness', 'spot', 'area', 'volume', 'weight', 'temperature'] as const;
 export type Dimension = (typeof DIMENSIONS)[number];
 
-/** Everything that is said as a number, and what it means when one asks. */
+/** Everything that is said as a number, and what it means when one asks; nothing of what everybody knows. */
 export const KINDS = {
-  length: 'A length.',
-  thickness: 'How thick it lies while it is wet.',
-  spot: 'An area on the piece.',
-  area: 'An area of paper, cloth or board.',
-  volume: 'A volume, of what is used wet.',
-  weight: 'A weight.',
-  temperature: 'The temperature of the room’s air.',
+  length: '',
+  thickness: '',
+  spot: '',
+  area: '',
+  volume: '',
+  weight: '',
+  temperature: '',
   humidity: 'Relative humidity: how much water the air holds of what it could hold at this temperature.',
-  span: 'How long it lasts.',
+  span: '',
   share: 'A part of a hundred.',
   sure: 'Of a hundred such statements about so many are right, by what was measured so far.',
   tenths: 'How often of ten, as far as it is known.',
@@ -20,10 +20,9 @@ export const KINDS = {
   colour: 'How far a colour is off (ΔE00): 1 is hardly seen, 5 is plain.',
   work: 'Minutes that hands were busy with a patch.',
   points: 'Points of a hundred: from 60 % to 67 % are 7 points.',
-  number: 'A number as it is measured.',
-  count: 'Counted.',
+  number: '',
+  count: '',
   give: 'Give or take: in nine of ten such cases the true value lies within this range on either side.',
-  cost: 'What it costs, by the prices on your shelf.',
 } as const;
 export type Kind = keyof typeof KINDS;
 
