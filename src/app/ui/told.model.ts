@@ -2,12 +2,12 @@ import { joined, KINDS, type Quantity, type Reader, type Words, write } from '..
 
 /**
  * What a number of a text means and what it rests on, once it is pressed: its kind's meaning, and what was said of this
- * one.
+ * one; nothing of a number that everybody knows, which is not pressed.
  *
- * @example meaningOf({ kind: 'length', value: 3 }); // => 'A length.'
+ * @example meaningOf({ kind: 'length', value: 3 }); // => ''
  */
 export const meaningOf = ({ kind, rests }: Quantity): Words =>
-  rests ? say`${KINDS[kind]} ${rests}` : KINDS[kind];
+  joined([KINDS[kind], rests ?? ''].filter(Boolean), ' ');
 
 /** What a pressed number is headed with: `give or take 3 points`. */
 export const headOf = (quantity: Quantity, reader: Reader): string =>

@@ -13,7 +13,7 @@ export const KINDS = {
   temperature: '',
   humidity: 'Relative humidity: how much water the air holds of what it could hold at this temperature.',
   span: '',
-  share: 'A part of a hundred.',
+  share: '',
   sure: 'Of a hundred such statements about so many are right, by what was measured so far.',
   tenths: 'How often of ten, as far as it is known.',
   veil: 'How much paper is left over what landed: 0 none, 1 white.',
