@@ -26,7 +26,7 @@ export function Told({ children }: { children: Words | undefined }) {
             {write(part, settings)}
           </button>
         ) : (
-          write(part)
+          write(part, settings)
         ),
       )}
       <Box as="span" id={id} display={shown ? 'block' : 'none'} fontSize="1rem" fontWeight="400" mt="1">
