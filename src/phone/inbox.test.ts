@@ -7,7 +7,7 @@ const held = (gone: string[], unreachable: readonly string[] = []) => ({
   fetch: async (item: string) => (unreachable.includes(item) ? bad('unreached', 'Away.') : good(file)),
   drop: async (item: string) => void gone.push(item),
 });
-const words = (error: unknown) => ({ code: 'full', say: String(error) });
+const words = (error: unknown) => ({ code: 'not-stored' as const, say: String(error) });
 
 describe('what came from a phone', () => {
   it('leaves the server one by one, each after it was stored', async () => {
@@ -29,7 +29,7 @@ describe('what came from a phone', () => {
       return true;
     };
     const taken = await takeInbox(['a', 'b', 'c'], held(gone), full, words);
-    expect(taken).toEqual({ stored: 1, problem: { code: 'full', say: 'no room' } });
+    expect(taken).toEqual({ stored: 1, problem: { code: 'not-stored', say: 'no room' } });
     expect(gone).toEqual(['a']);
   });
 

@@ -17,7 +17,7 @@ async function addFlag(page: Page) {
   await page.getByRole('button', { name: 'No writing' }).click();
   await page.getByLabel('Piece width, mm').fill('120');
   await page.getByLabel('Piece height, mm').fill('120');
-  await expect(page.getByText(/^1[012]\d mm × 1[012]\d mm/)).toBeVisible();
+  await expect(page.getByText(/^1[012]\d × 1[012]\d mm/)).toBeVisible();
 }
 
 /** The pictures of a saved PDF as Debian's own tool takes them out. */

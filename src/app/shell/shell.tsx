@@ -145,9 +145,9 @@ export function Shell() {
             </RouterLink>
             <Plain
               onClick={() => change({ system: systemAfter(settings.system) })}
-              label={`Measures: ${systemName(settings.system)}. Switch to ${systemName(systemAfter(settings.system))}`}
+              label={`Measures: ${systemName(settings.system).words}. Switch to ${systemName(systemAfter(settings.system)).words}`}
             >
-              {systemName(settings.system)}
+              {systemName(settings.system).short}
             </Plain>
             <Plain
               onClick={() => change({ mode: settings.mode === 'dark' ? 'light' : 'dark' })}

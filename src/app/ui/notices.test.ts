@@ -31,7 +31,7 @@ describe('a notice', () => {
   it('goes by itself where it is good news, and stays where something went wrong or can be taken back', () => {
     expect(staysMs({ say: 'Kept.' })).toBe(8000);
     expect(staysMs(notSaved(full))).toBeUndefined();
-    expect(staysMs(asNotice({ code: 'x', say: 'No.' }))).toBeUndefined();
+    expect(staysMs(asNotice({ code: 'failed', say: 'No.' }))).toBeUndefined();
     expect(staysMs({ say: 'Removed.', undo: () => {} })).toBeUndefined();
   });
 });

@@ -1,8 +1,11 @@
 import { joined, type Words, write } from '../say/index.ts';
+import type { ProblemCode } from './codes.ts';
+
+export { PROBLEM_CODES, type ProblemCode } from './codes.ts';
 
 /** What went wrong, as a value: a stable code for programs and a sentence in the user's words. */
 export interface Problem {
-  readonly code: string;
+  readonly code: ProblemCode;
   /** One plain sentence: what is wrong. */
   readonly say: Words;
   /** One plain sentence: the way out. */
@@ -11,6 +14,8 @@ export interface Problem {
   readonly board?: { readonly w: number; readonly h: number };
   /** The rule that stops it, by its id. */
   readonly rule?: string;
+  /** The job that does not fit into a schedule. */
+  readonly job?: string;
 }
 
 /** Either a value or a {@link Problem}; nothing that a user can cause is thrown. */
@@ -31,10 +36,10 @@ export const good = <T>(value: T): Outcome<T> => ({ ok: true, value });
  * @example bad('no-room', 'There is no room.').problem.say; // => 'There is no room.'
  */
 export const bad = (
-  code: string,
+  code: ProblemCode,
   say: Words,
   wayOut?: Words,
-  more: Pick<Problem, 'board' | 'rule'> = {},
+  more: Pick<Problem, 'board' | 'rule' | 'job'> = {},
 ): Outcome<never> => ({
   ok: false,
   problem: { code, say, ...(wayOut ? { wayOut } : {}), ...more },

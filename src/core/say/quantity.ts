@@ -94,12 +94,17 @@ export function unitFor(dimension: Dimension, system: System): FieldUnit {
 const THIN_STEP_IN = 0.002;
 
 /**
- * What a reader's measures are called where they are chosen: `mm · °C`.
+ * What a reader's measures are called where they are chosen: in short, and in words.
  *
- * @example systemName('imperial'); // => 'in · °F'
+ * @example systemName('imperial'); // => { short: 'in · °F', words: 'inches and °F' }
  */
-export const systemName = (system: System): string =>
-  `${MEASURES[system].length} · ${MEASURES[system].temperature}`;
+export function systemName(system: System): { readonly short: string; readonly words: string } {
+  const { length, temperature } = MEASURES[system];
+  return {
+    short: `${length} · ${temperature}`,
+    words: `${length === 'in' ? 'inches' : 'millimetres'} and ${temperature}`,
+  };
+}
 
 /**
  * The measures that come after these where one goes through them.

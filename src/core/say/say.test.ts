@@ -86,7 +86,10 @@ describe('a number in a text', () => {
   it('has one more set of units by one line: °F with millimetres', () => {
     const reader = { system: 'metric-fahrenheit' } as const;
     expect(write(say`${mm(40)} at ${celsius(21)}`, reader)).toBe('40 mm at 70 °F');
-    expect(SYSTEMS.map(systemName)).toEqual(['mm · °C', 'in · °F', 'mm · °F']);
+    expect(SYSTEMS.map(s => systemName(s).short)).toEqual(['mm · °C', 'in · °F', 'mm · °F']);
+    expect(SYSTEMS.map(s => systemName(s).words)).toEqual([
+      ...['millimetres and °C', 'inches and °F', 'millimetres and °F'],
+    ]);
     expect(SYSTEMS.map(systemAfter)).toEqual(['imperial', 'metric-fahrenheit', 'metric']);
   });
   it.each<[Words, string]>([

@@ -67,8 +67,8 @@ export function agendaOfAll(
   const easy = solve(withRoom(asked.problem), { ...search, mend, prove: 0 }, tell);
   const found = easy.ok ? easy : solve(asked.problem, search, tell);
   if (found.ok) return good(agendaFrom(asked, found.value));
-  const [what, stuck] = partsOf(found.problem.code);
-  return explained(asked, working, stuck, what === 'job');
+  const { code, job: stuck = '' } = found.problem;
+  return explained(asked, working, stuck, code === 'no-time');
 }
 
 /** So often are quick plans made for waits as they are in the air of the hours at which the plan before had them. */
@@ -95,12 +95,6 @@ function endsIn(
   }
   return endsAt;
 }
-
-/** What a search failed with: whether it is proved, and the job. */
-const partsOf = (code: string): [what: string, job: string] => {
-  const at = code.indexOf(' ');
-  return [code.slice(0, at), code.slice(at + 1)];
-};
 
 /** How often a search is begun anew where no plan was found and there may be one. */
 const TRIES = 8;

@@ -226,7 +226,7 @@ describe('days of work, action for action', () => {
       const found = solve(work, { rounds: 10, seed: seed + 1, prove: 3 });
       const bound = lowerBound(work).toFixed(3);
       if (!found.ok)
-        return `${seed} ${found.problem.code} ${JSON.stringify(whyNot(work, found.problem.code.replace(/^(job|none-yet) /, '')))} ${bound}`;
+        return `${seed} ${found.problem.code} ${found.problem.job} ${JSON.stringify(whyNot(work, found.problem.job ?? ''))} ${bound}`;
       const { starts, busy, end, off, cost, washes } = found.value;
       return `${seed} ${JSON.stringify(starts)} end ${end} off ${off} cost ${cost} washes ${washes} bound ${bound} ${busy.map(items => items.map(b => `${b.from}-${b.to}${b.what[0]}`).join(' ')).join(' | ')}`;
     });

@@ -53,7 +53,8 @@ export function solve(problem: Workload, search: Search, tell: Progress = () => 
   const graph = graphOf(problem);
   const chance = chanceFrom(search.seed);
   const first = firstOrder(graph, chance, search.mend ?? (search.rounds ? MENDING.search : MENDING.quick));
-  if (!first) return bad(`job ${problem.jobs[0]?.id ?? ''}`, 'Nobody is there to do it.');
+  if (!first)
+    return bad('no-time', 'Nobody is there to do it.', undefined, { job: problem.jobs[0]?.id ?? '' });
   const rescued = first.broken > 0 ? settled(first, search) : good(first);
   if (!rescued.ok) return rescued;
   let order = rescued.value;
@@ -227,7 +228,7 @@ function settled(order: Order, { prove = Number.POSITIVE_INFINITY }: Search): Ou
   const { problem, chains } = order.graph;
   const stuck = order.stuck();
   const { id } = problem.jobs[stuck];
-  const none = bad(`none-yet ${id}`, 'No schedule was found yet.');
+  const none = bad('none-yet', 'No schedule was found yet.', undefined, { job: id });
   const spots = chains[stuck].map(node => order.x[node]);
   const distance = (job: number) =>
     job === stuck
@@ -240,7 +241,7 @@ function settled(order: Order, { prove = Number.POSITIVE_INFINITY }: Search): Ou
     const part = graphOf({ ...problem, jobs: jobs.map(j => problem.jobs[j]) });
     const all = complete(part, 'any', PROOF);
     if (!all) continue;
-    if (!all.slots) return bad(`job ${id}`, `${id} fits nowhere.`);
+    if (!all.slots) return bad('no-time', `${id} fits nowhere.`, undefined, { job: id });
     if (size < near.length) continue;
     const found = ordered(order.graph, all.slots);
     // Only a batch or the room for a wash can be in its way.

@@ -20,7 +20,7 @@ const pair = (id: string, wait: number, part: Partial<Job> = {}): Job => ({
 const stuckOf = (p: Workload) => {
   const found = solve(p, { rounds: 0, seed: 1 });
   if (found.ok) throw new Error('it fits');
-  return found.problem.code.replace('job ', '');
+  return found.problem.job ?? '';
 };
 
 describe('what would make it fit', () => {
