@@ -30,7 +30,7 @@ const MEASURE = new RegExp(`\\d ${UNIT}`);
 /** Behind a value that is put in. */
 const AFTER = new RegExp(`^ ${UNIT}`);
 /** What something is called by those who make it. */
-const NAMES = /^Clear packing tape, 48 mm$|^5 mm of paper left round it$/;
+const NAMES = /^5 mm of paper left round it$/;
 
 /** What stands in a tagged text, with a place for each value. */
 const textOf = template =>

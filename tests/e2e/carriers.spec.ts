@@ -59,7 +59,7 @@ test('a lid and a panel by its corners carry patches among the boards, from the 
   await start.click();
   await expect(start).toBeHidden();
   const where = page.getByRole('group', { name: 'Where on the board' });
-  await expect(where.getByText(/^The lid · 150 mm/)).toBeVisible();
+  await expect(where.getByText(/^The lid · 150 × /)).toBeVisible();
 });
 
 test('what is left of a board of another trial is shared, and a third trial finds it taken', async ({

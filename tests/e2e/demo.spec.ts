@@ -71,7 +71,7 @@ test('in inches no measure is left in millimetres, °C or mL, on any page', asyn
   await visit(page, '/w/demo/new/plan?from=plain:wet-rub');
   await page.getByLabel('Coat thickness, in').fill('0.02');
   await expect(page.getByText('0.020 in coat')).toBeVisible();
-  await page.getByLabel('Board width, inches').fill('2');
+  await page.getByLabel('Board width, in').fill('2');
   await expect(page.getByRole('alert')).toContainText(/A board of 2\.00 × [\d.]+ in is too small/);
 });
 

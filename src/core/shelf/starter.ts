@@ -561,7 +561,7 @@ export const STARTER_SHELF: Shelf = v.parse(Shelf, {
     },
     {
       id: 'packing-tape',
-      name: 'Clear packing tape, 48 mm',
+      name: 'Clear packing tape',
       kind: 'packing tape',
       openMin: 120,
       dryHours: 0.5,
