@@ -159,7 +159,7 @@ describe('readers beside the first', () => {
     expect(hands).toHaveLength(1);
     end();
     const notAsked = { cut: {} as never };
-    const here = bad('here', 'Done by the first.');
+    const here = bad('failed', 'Done by the first.');
     expect(await inManyHands([notAsked, notAsked], hands, () => here)).toEqual([here, here]);
   });
 

@@ -155,7 +155,7 @@ describe('an archive that somebody or something changed', () => {
     );
     // Both happen: a test that refused all, or took all, would tell nothing.
     expect(seen.refused).toBeGreaterThan(60);
-    expect(seen.taken).toBeGreaterThan(8);
+    expect(seen.taken).toBeGreaterThan(5);
   });
 
   it('is refused in words or harmless when parts are gone, doubled, swapped or moved a little', () => {

@@ -40,7 +40,6 @@ export const PROBLEM_CODES = [
   'full',
   'glare',
   'group',
-  'here',
   'here-already',
   'hopeless',
   'interaction',

@@ -160,6 +160,8 @@ describe('a text with numbers in it', () => {
     const schema = KeptWords(200);
     expect(v.is(schema, kept)).toBe(true);
     expect(v.is(schema, 'plain')).toBe(true);
+    const rested = say`${sure(0.9, { rests: say`On ${many(12, 'patch')}.` })} sure`;
+    expect(v.parse(schema, rested)).toEqual(rested);
     expect(v.is(schema, mm(3))).toBe(true);
     expect(v.is(schema, [{ kind: 'furlong', value: 3 }])).toBe(false);
     expect(v.is(schema, ['x'.repeat(201), mm(3)])).toBe(false);
