@@ -325,6 +325,8 @@ describe('weighing a cause', () => {
 
   it.each([
     ['tone', 6.04, 'ΔE 6.0'],
+    ['laterBetter', 0.54, '54 %'],
+    ['earlierBetter', 0.086, '9 %'],
     ['veil', 0.128, '0.13'],
     ['veilDrop', 0.05, '0.05'],
     ['stain', 0.046, '5 %'],

@@ -104,6 +104,8 @@ const AS_QUANTITY: Partial<Record<SignalKey, (value: number) => Quantity>> = {
   smear: value => mm(value, { places: 2 }),
   stain: value => percent(100 * value, { places: 0 }),
   pale: value => percent(100 * value, { places: 0 }),
+  laterBetter: value => percent(100 * value, { places: 0 }),
+  earlierBetter: value => percent(100 * value, { places: 0 }),
   tone: colourOff,
   ...{ veil, veilDrop: veil },
   gsm: value => grams(value, { places: 0 }),
