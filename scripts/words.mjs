@@ -32,6 +32,18 @@ const AFTER = new RegExp(`^ ${UNIT}`);
 /** What something is called by those who make it. */
 const NAMES = /^5 mm of paper left round it$/;
 
+/** Whether a number of a text lies anywhere in what is written into a file, as deep as files go. */
+function holdsNumbers(type, checker, node, depth = 0) {
+  if (carriesNumbers(type, checker)) return true;
+  if (depth > 5 || !(type.flags & (ts.TypeFlags.Object | ts.TypeFlags.UnionOrIntersection))) return false;
+  if (type.isUnion()) return type.types.some(t => holdsNumbers(t, checker, node, depth + 1));
+  const item = checker.isArrayType(type) || checker.isTupleType(type) ? checker.getTypeArguments(type) : [];
+  if (item.length) return item.some(t => holdsNumbers(t, checker, node, depth + 1));
+  return checker
+    .getPropertiesOfType(type)
+    .some(p => holdsNumbers(checker.getTypeOfSymbolAtLocation(p, node), checker, node, depth + 1));
+}
+
 /** What stands in a tagged text, with a place for each value. */
 const textOf = template =>
   ts.isNoSubstitutionTemplateLiteral(template)
@@ -91,6 +103,11 @@ export function wordsOf() {
           carries(expression.expression)
         )
           lose(node);
+        // A table has cells of text, and what a command writes is read by other programs.
+        const isFile =
+          expression.getText() === 'Papa.unparse' ||
+          (expression.getText() === 'JSON.stringify' && /\/cli\//.test(file.fileName));
+        if (isFile && holdsNumbers(checker.getTypeAtLocation(given[0]), checker, given[0])) lose(node);
         if (expression.getText() === 'String' && given.length && carries(given[0])) lose(node);
       }
       ts.forEachChild(node, visit);

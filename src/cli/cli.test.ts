@@ -304,6 +304,8 @@ describe('failures told in words', () => {
     const found = JSON.parse(readFileSync(out, 'utf8'));
     expect(found.map((f: { id: string }) => f.id)).toEqual(['a', 'b']);
     expect(found[0].causes[0]).toMatchObject({ id: 'not-enough-rounds' });
+    // What a number is of is for people; other programs read words.
+    expect(found[0].causes[0].for.join()).toMatch(/There is a clear veil \(0\.40\)\./);
     expect(found[0].ask[0].question).toMatch(/^check:/);
     for (const [text, words] of [
       ['no', /is not JSON/],

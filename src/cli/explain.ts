@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { explainCase } from '../core/diagnosis/index.ts';
-import { write as written } from '../core/say/index.ts';
+import { type Words, write as written } from '../core/say/index.ts';
 import { jsonIn, outputTo, runIfStarted, stop } from './command.ts';
 
 const USAGE = 'npm run explain -- CASES.json --out OUT.json';
@@ -23,7 +23,10 @@ export function main(args: string[]) {
   const write = outputTo(values.out, positionals);
   const found = cases(positionals[0]).map(c => {
     const explained = explainCase(c);
-    return explained.ok ? explained.value : stop(written(explained.problem.say));
+    if (!explained.ok) return stop(written(explained.problem.say));
+    const { causes, ...rest } = explained.value;
+    const read = (said: readonly Words[]) => said.map(words => written(words));
+    return { ...rest, causes: causes.map(c => ({ ...c, for: read(c.for), against: read(c.against) })) };
   });
   write(`${JSON.stringify(found, null, 2)}\n`);
   for (const { id, causes } of found) {

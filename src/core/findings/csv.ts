@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { write } from '../say/index.ts';
 import type { Effect } from './effect.ts';
 
 /**
@@ -13,7 +14,7 @@ export const findingsCsv = ({ effects }: { readonly effects: readonly Effect[] }
       e.levels.map(l => ({
         measure: e.measure,
         factor: e.name,
-        level: l.name,
+        level: write(l.name),
         mean: l.mean,
         lo: l.lo,
         hi: l.hi,

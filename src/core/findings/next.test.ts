@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { examplePlan } from '../design/example.ts';
 import { planCost } from '../design/index.ts';
 import { chanceFrom } from '../random/index.ts';
-import { write } from '../say/index.ts';
+import { thick, write } from '../say/index.ts';
 import { chainOf } from '../steps/index.ts';
 import { readingFor } from '../trial/example.ts';
 import { airOf, settingsOf, type TrialRecord } from '../trial/index.ts';
@@ -373,7 +373,7 @@ describe('the figures as a table', () => {
           measure: 'landed',
           factor: 0,
           name: 'Medium',
-          levels: [level],
+          levels: [level, { ...level, level: 1, name: thick(0.4) }],
           dots: [],
           sentence: '',
           best: 0,
@@ -382,6 +382,7 @@ describe('the figures as a table', () => {
       ],
     });
     expect(text.split('\n')[0]).toBe('measure,factor,level,mean,lo,hi,patches,best,sure');
+    expect(text.split('\n')[2]).toBe('landed,Medium,0.4 mm,1,0,2,3,,');
     expect(text.split('\n')[1]).toBe(`landed,Medium,"'=1+1",1,0,2,3,likeliest,0.9`);
   });
 });

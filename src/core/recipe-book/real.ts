@@ -3,7 +3,7 @@ import Papa from 'papaparse';
 import { coatMl, piecesFor } from '../design/index.ts';
 import type { Outcome } from '../outcome/index.ts';
 import { good } from '../outcome/index.ts';
-import { dm2, many, mL, say, type Words } from '../say/index.ts';
+import { dm2, many, mL, say, type Words, write } from '../say/index.ts';
 import { isOne, MEDIUMS } from '../shelf/index.ts';
 import { handsOnMin, stepsFor, waitAfter } from '../steps/index.ts';
 import type { Amounts } from '../stock/index.ts';
@@ -180,7 +180,7 @@ export const shoppingCsv = ({ buy, lines }: Pick<RealRun, 'buy' | 'lines'>): str
     {
       fields: ['list', 'what', 'amount', 'price'],
       data: [...buy.map(b => ['to buy', b] as const), ...lines.map(l => ['used', l] as const)].map(
-        ([list, { what, amount, price }]) => [list, what, amount, price.toFixed(2)],
+        ([list, { what, amount, price }]) => [list, what, write(amount), price.toFixed(2)],
       ),
     },
     { escapeFormulae: true, newline: '\r\n' },

@@ -5,7 +5,7 @@ import { examplePlan } from '../design/example.ts';
 import { coatMl } from '../design/index.ts';
 import { ProblemError } from '../outcome/index.ts';
 import { keptFrom } from '../recipe/index.ts';
-import { write } from '../say/index.ts';
+import { many, mL, say, write } from '../say/index.ts';
 import { STARTER_SHELF } from '../shelf/index.ts';
 import { takenOff } from '../stock/index.ts';
 import { readingFor } from '../trial/example.ts';
@@ -269,6 +269,9 @@ describe('a recipe made for real', () => {
     expect(data[0]).toEqual(['list', 'what', 'amount', 'price']);
     expect(data[1]).toEqual(['to buy', '\'=HYPERLINK("x")', '1, "small"', '2.00']);
     expect(data[2][1]).toBe("'+glue");
+    const amount = say`${many(2, 'jar')} of ${mL(250)}`;
+    const told = shoppingCsv({ buy: [{ what: 'Glue', amount, price: 2 }], lines: [] });
+    expect(told.split('\r\n')[1]).toBe('to buy,Glue,2 jars of 250 mL,2.00');
   });
 });
 
