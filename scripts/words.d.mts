@@ -8,4 +8,6 @@ export function wordsOf(): {
   readonly said: readonly Found[];
   readonly lost: readonly Found[];
   readonly byHand: readonly Found[];
+  /** The sources that were looked at. */
+  readonly files: readonly string[];
 };

@@ -12,7 +12,7 @@ function programOf() {
 }
 
 const isOurs = file =>
-  /\/src\/.*\.tsx?$/.test(file.fileName) && !/\.(test|d)\.tsx?$|\/node_modules\//.test(file.fileName);
+  /(^|\/)src\/.*\.tsx?$/.test(file.fileName) && !/\.(test|d)\.tsx?$|\/node_modules\//.test(file.fileName);
 
 /** Whether a type may be a number or a name of a text: put into a plain string it would read “[object Object]”. */
 function carriesNumbers(type, checker, seen = new Set()) {
@@ -58,13 +58,14 @@ const textOf = template =>
  * text by hand, in millimetres for everybody.
  *
  * @typedef {{ where: string, text: string }} Found
- * @returns {{ said: Found[], lost: Found[], byHand: Found[] }}
+ * @returns {{ said: Found[], lost: Found[], byHand: Found[], files: string[] }}
  */
 export function wordsOf() {
   const program = programOf();
   const checker = program.getTypeChecker();
   const [said, lost, byHand] = [[], [], []];
-  for (const file of program.getSourceFiles().filter(isOurs)) {
+  const ours = program.getSourceFiles().filter(isOurs);
+  for (const file of ours) {
     const where = node =>
       `${relative('.', file.fileName)}:${file.getLineAndCharacterOfPosition(node.getStart()).line + 1}`;
     const carries = node => carriesNumbers(checker.getTypeAtLocation(node), checker);
@@ -114,7 +115,7 @@ export function wordsOf() {
     };
     visit(file);
   }
-  return { said, lost, byHand };
+  return { said, lost, byHand, files: ours.map(file => relative('.', file.fileName)) };
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {

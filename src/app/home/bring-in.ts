@@ -1,5 +1,6 @@
 import { lostWords, type TrialBundle } from '../../core/bundle/index.ts';
 import type { Outcome, Problem, Progress } from '../../core/outcome/index.ts';
+import { many, write } from '../../core/say/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 
 /** What a trial's file may be brought in with: as a new trial, or into the one that is here. */
@@ -40,7 +41,7 @@ export async function bringIn(
     : { say };
 }
 
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+const count = (n: number, one: string, several?: string) => write(many(n, one, several));
 
 /**
  * What came into a trial that was here.

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import { problemWords } from '../../core/outcome/index.ts';
 import { progressOf, type Trialled } from '../../core/progress/index.ts';
 import { endIn, nextAction } from '../../core/schedule/index.ts';
 import type { TrialSummary } from '../../core/summary/index.ts';
@@ -161,7 +162,7 @@ function Closed({ error }: { error: unknown }) {
         The workshop cannot be opened
       </Heading>
       <Text>
-        <Said>{problem.say}</Said> <Said>{problem.wayOut}</Said>
+        <Said>{problemWords(problem)}</Said>
       </Text>
     </Box>
   );

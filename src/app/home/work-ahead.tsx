@@ -1,4 +1,5 @@
 import type { Outcome } from '../../core/outcome/index.ts';
+import { problemWords } from '../../core/outcome/index.ts';
 import type { Trialled } from '../../core/progress/index.ts';
 import type { Agenda } from '../../core/schedule/index.ts';
 import { Sessions } from '../trial/make/sessions.tsx';
@@ -36,8 +37,7 @@ export function WorkAhead({
       )}
       {found && !found.ok && (
         <Text role="status">
-          Not everything fits into the time there is. <Said>{found.problem.say}</Said>{' '}
-          <Said>{found.problem.wayOut}</Said>
+          Not everything fits into the time there is. <Said>{problemWords(found.problem)}</Said>
         </Text>
       )}
       <Sessions

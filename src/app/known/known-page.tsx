@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { type Answer, madeWith, type Thing } from '../../core/evidence/index.ts';
 import { findMethod, METHODS, type Method, waitsForDrying } from '../../core/methods/index.ts';
+import { problemWords } from '../../core/outcome/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import { type Rule, stopsFor } from '../../core/rules/index.ts';
 import type { Words } from '../../core/say/index.ts';
@@ -209,7 +210,7 @@ function Ask({ shelf, own, evidence }: { shelf: Shelf; own: readonly Method[]; e
       <Box aria-live="polite">
         {!plain.ok && (
           <Text>
-            <Said>{plain.problem.say}</Said> <Said>{plain.problem.wayOut}</Said>
+            <Said>{problemWords(plain.problem)}</Said>
           </Text>
         )}
         {stops.map(rule => (

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { factorName } from '../../core/factors/index.ts';
 import { copyMethod, findMethod, METHODS, type Method } from '../../core/methods/index.ts';
+import { problemWords } from '../../core/outcome/index.ts';
 import { requestFor } from '../../core/questions/index.ts';
 import { within } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -192,7 +193,7 @@ function MethodView({
       <Cautions ids={method.setUpCautions} />
       {!request.ok && (
         <Text mt="3" color="warn.fg">
-          <Said>{request.problem.say}</Said> <Said>{request.problem.wayOut}</Said>
+          <Said>{problemWords(request.problem)}</Said>
         </Text>
       )}
       <MethodLine method={method} request={request.ok ? request.value : undefined} shelf={shelf} />

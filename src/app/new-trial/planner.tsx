@@ -1,6 +1,7 @@
 import { Link, useSearchParams } from 'react-router';
 import { requestOf } from '../../core/design/index.ts';
 import type { Method } from '../../core/methods/index.ts';
+import { problemWords } from '../../core/outcome/index.ts';
 import { hasBegun } from '../../core/progress/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
 import { changesIn, planNow } from '../../core/trial/index.ts';
@@ -35,7 +36,7 @@ export function Planner() {
           This cannot be planned yet
         </Heading>
         <Text fontSize="1.1rem">
-          <Said>{start.problem.say}</Said> <Said>{start.problem.wayOut}</Said>
+          <Said>{problemWords(start.problem)}</Said>
         </Text>
         <Flex gap="3" mt="4">
           <Button asChild colorPalette="tide" minH="48px">

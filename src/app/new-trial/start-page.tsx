@@ -2,6 +2,7 @@ import { chakra, Field, NativeSelect } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { findMethod, METHODS } from '../../core/methods/index.ts';
+import { problemWords } from '../../core/outcome/index.ts';
 import { DISAGREEMENTS, settle, waysTo } from '../../core/questions/index.ts';
 import { say } from '../../core/say/index.ts';
 import type { Shelf } from '../../core/shelf/index.ts';
@@ -112,7 +113,7 @@ function Settle({ shelf }: { shelf: Shelf }) {
               ))}
               {!ready.ok && (
                 <Text color="warn.fg">
-                  <Said>{ready.problem.say}</Said> <Said>{ready.problem.wayOut}</Said>
+                  <Said>{problemWords(ready.problem)}</Said>
                 </Text>
               )}
             </Box>

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { type Picture, printSize, tooLargeFor } from '../../core/artwork/index.ts';
 import { mirrors } from '../../core/methods/index.ts';
+import { say } from '../../core/say/index.ts';
 import type { OwnPicture } from '../../core/sheets/index.ts';
 import type { TrialPlan } from '../../core/trial/index.ts';
 import { usePictures, workshopOf } from '../../store/index.ts';
@@ -38,7 +39,7 @@ export function PictureAdder({
       const tooLarge = made && count > 0 && firstTooLarge(plan, made);
       if (tooLarge) {
         setCopies({ ...copies, [picture.id]: 0 });
-        tell({ say: `${picture.name}: ${tooLarge}`, wrong: true });
+        tell({ say: say`${picture.name}: ${tooLarge}`, wrong: true });
         return;
       }
       const next = made ? { ...ready, [picture.id]: made } : ready;

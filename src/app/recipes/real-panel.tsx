@@ -1,5 +1,6 @@
 import { Table } from '@chakra-ui/react';
 import { useState } from 'react';
+import { problemWords } from '../../core/outcome/index.ts';
 import { type RecipeBook, realRun, settingsIn, shoppingCsv } from '../../core/recipe-book/index.ts';
 import { agree, span } from '../../core/say/index.ts';
 import { useShelf } from '../../store/index.ts';
@@ -59,7 +60,7 @@ export function RealPanel({ book }: { book: RecipeBook }) {
       </HStack>
       {!run.ok ? (
         <Text mt="3" role="status">
-          <Said>{run.problem.say}</Said> <Said>{run.problem.wayOut}</Said>
+          <Said>{problemWords(run.problem)}</Said>
         </Text>
       ) : (
         <Box mt="4" aria-live="polite">

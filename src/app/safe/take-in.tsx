@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { recipesIn } from '../../core/recipe-book/index.ts';
-import { agree } from '../../core/say/index.ts';
+import { agree, many, write } from '../../core/say/index.ts';
 import { type Backup, lookThrough, type TakenIn, takeIn } from '../../store/backup.ts';
 import { useOverview, useWorkshopActions, workshopOf } from '../../store/index.ts';
 import { FileButton } from '../ui/file-button.tsx';
@@ -62,7 +62,7 @@ export function TakeIn() {
   );
 }
 
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+const count = (n: number, one: string, several?: string) => write(many(n, one, several));
 
 function Found({ backup, onTake }: { backup: Backup; onTake: () => void }) {
   const { told, lost } = backup;

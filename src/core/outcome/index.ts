@@ -50,7 +50,7 @@ export const bad = (
  *
  * @example problemWords({ code: 'room', say: 'It is full.', wayOut: 'Make room.' }); // => 'It is full. Make room.'
  */
-export const problemWords = ({ say: wrong, wayOut }: Problem): Words =>
+export const problemWords = ({ say: wrong, wayOut }: Pick<Problem, 'say' | 'wayOut'>): Words =>
   wayOut ? joined([wrong, wayOut], ' ') : wrong;
 
 /** Long work tells how far it is (0–1) and is asked whether to go on; it throws {@link Cancelled} when told to stop. */

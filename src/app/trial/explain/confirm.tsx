@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { type Cause, confirmingTrial } from '../../../core/diagnosis/index.ts';
 import { chanceFrom } from '../../../core/random/index.ts';
-import { within } from '../../../core/say/index.ts';
+import { joined, many, say, type Words, within } from '../../../core/say/index.ts';
 import { factorIn, levelNames, type Patch, type TrialPlan } from '../../../core/trial/index.ts';
 import { presentMs, useShelf, useWorkshopActions } from '../../../store/index.ts';
 import { Button, Flex, Text } from '../../ui/kit.tsx';
@@ -30,7 +30,7 @@ export function Confirm({ cause, patch }: { cause: Cause; patch: Patch }) {
     const isKept = await attempt(() => save(made.value));
     setBusy(false);
     if (!isKept) return;
-    tell({ say: `${made.value.patches.length} patches, ${changed(made.value)}.` });
+    tell({ say: say`${many(made.value.patches.length, 'patch')}, ${changed(made.value)}.` });
     await navigate(`/w/${workshop}/t/${made.value.id}/plan`);
   };
   return (
@@ -46,8 +46,8 @@ export function Confirm({ cause, patch }: { cause: Cause; patch: Patch }) {
 }
 
 /** What the trial changes, in words. */
-function changed(made: TrialPlan): string {
+function changed(made: TrialPlan): Words {
   const [{ key, levels }] = made.factors;
   const names = levels.map((_, l) => levelNames(made, { levels: [l] })[0]);
-  return `${within(factorIn(made, key))} ${names.join(' or ')}`;
+  return say`${within(factorIn(made, key))} ${joined(names, ' or ')}`;
 }

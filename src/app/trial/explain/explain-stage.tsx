@@ -9,6 +9,7 @@ import {
   type Weighed,
 } from '../../../core/diagnosis/index.ts';
 import { deviationsOf, skippedOf } from '../../../core/progress/index.ts';
+import { say, write } from '../../../core/say/index.ts';
 import { levelsLine, type Patch, readingOf, unitOf, verdictOf } from '../../../core/trial/index.ts';
 import { Cautions } from '../../ui/cautions.tsx';
 import { groupsBy } from '../../ui/groups.ts';
@@ -176,7 +177,7 @@ function Weights({ title, list }: { title: string; list: readonly Weighed[] }) {
     <Box mt="1">
       <Text fontWeight="700">{title}:</Text>
       {list.map(w => (
-        <Flex key={`${w.signal} ${w.say}`} gap="3" align="center">
+        <Flex key={write(say`${w.signal} ${w.say}`)} gap="3" align="center">
           <Box w="5.5rem" flexShrink="0" h="0.7rem" borderWidth="1px" title={`weight ${w.weight.toFixed(1)}`}>
             <Box
               h="100%"

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { type Findings, lossesOf } from '../../../core/findings/index.ts';
 import { type Recipe, recipeOf } from '../../../core/recipe/index.ts';
 import type { KeptRecipe } from '../../../core/recipe-book/index.ts';
-import { agree, many, span, within, write } from '../../../core/say/index.ts';
+import { agree, joined, many, percent, say, span, within, write } from '../../../core/say/index.ts';
 import { WEAR } from '../../../core/steps/index.ts';
 import { type TrialPlan, type TrialRecord, verdictOf } from '../../../core/trial/index.ts';
 import { workshopOf } from '../../../store/index.ts';
@@ -206,9 +206,12 @@ function Lasts({
                 </Text>
                 <Text color="fg.muted" fontSize="0.95rem">
                   <Said>
-                    {l.levels
-                      .map(level => `${level.name}: ${level.mean.toFixed(1)} % lost (${level.n})`)
-                      .join(' · ')}
+                    {joined(
+                      l.levels.map(
+                        level => say`${level.name}: ${percent(level.mean, { places: 1 })} lost (${level.n})`,
+                      ),
+                      ' · ',
+                    )}
                   </Said>
                 </Text>
               </Box>

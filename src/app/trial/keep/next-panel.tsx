@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { furtherBatch } from '../../../core/design/index.ts';
 import type { Findings } from '../../../core/findings/index.ts';
+import { problemWords } from '../../../core/outcome/index.ts';
 import { write } from '../../../core/say/index.ts';
 import { levelsLine } from '../../../core/trial/index.ts';
 import { useShelf } from '../../../store/index.ts';
@@ -60,7 +61,7 @@ export function NextPanel({ next }: { next: NonNullable<Findings['next']> }) {
       ) : (
         <>
           <Text mt="1">
-            <Said>{batch.problem.say}</Said> <Said>{batch.problem.wayOut}</Said>
+            <Said>{problemWords(batch.problem)}</Said>
           </Text>
           <Button asChild mt="2" variant="outline" minH="48px">
             <Link to={`/w/${workshop}/new/plan?from=again:${plan.id}`}>Plan it once more</Link>

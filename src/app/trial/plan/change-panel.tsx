@@ -2,7 +2,7 @@ import { Field, Input, Textarea } from '@chakra-ui/react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { begunPatches, furtherBatch, inOrderOf, leavingOut } from '../../../core/design/index.ts';
-import { good } from '../../../core/outcome/index.ts';
+import { good, problemWords } from '../../../core/outcome/index.ts';
 import { hasBegun } from '../../../core/progress/index.ts';
 import {
   changesIn,
@@ -142,7 +142,11 @@ function MorePatches({ change, busy }: Changing) {
           {selected.code}: <Said>{levelsLine(plan, selected)}</Said>
         </Text>
       )}
-      {!all.ok && <Text mt="2">{`${all.problem.say} ${all.problem.wayOut ?? ''}`}</Text>}
+      {!all.ok && (
+        <Text mt="2">
+          <Said>{problemWords(all.problem)}</Said>
+        </Text>
+      )}
       <AnotherLevel
         onAdd={(factor, level) =>
           void add(furtherBatch(made, records, { what: 'level', factor, level }, shelf))

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import type { Outcome } from '../../../core/outcome/index.ts';
+import { problemWords } from '../../../core/outcome/index.ts';
 import { type CuttingAsk, cuttingFor } from '../../../core/print/index.ts';
-import { agree, joined, many, mm, say, unitFor, write } from '../../../core/say/index.ts';
+import { agree, joined, many, mm, say, unitFor, type Words, write } from '../../../core/say/index.ts';
 import { likeBoards, methodsOf, sizeOf, type TrialPlan } from '../../../core/trial/index.ts';
 
 import { Box, Heading, HStack, Text } from '../../ui/kit.tsx';
@@ -107,7 +108,7 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
             <Said>{whole(round.value.maskLength)}</Said> of tape.
           </>
         ) : (
-          <Said>{problemWords(cut.ok ? round : cut)}</Said>
+          <Said>{whyNot(cut.ok ? round : cut)}</Said>
         )}
       </Text>
       <Text color="fg.muted" mt="1">
@@ -117,5 +118,4 @@ export function CuttingPanel({ plan }: { plan: TrialPlan }) {
   );
 }
 
-const problemWords = (found: Outcome<unknown>) =>
-  found.ok ? '' : `${found.problem.say} ${found.problem.wayOut ?? ''}`;
+const whyNot = (found: Outcome<unknown>): Words => (found.ok ? '' : problemWords(found.problem));

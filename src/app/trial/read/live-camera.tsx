@@ -1,7 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '../../../core/outcome/index.ts';
+import { problemWords } from '../../../core/outcome/index.ts';
+import type { Words } from '../../../core/say/index.ts';
 import { aimInWorker } from '../../../workers/index.ts';
 import { Box, Button, HStack, Text } from '../../ui/kit.tsx';
+import { Said } from '../../ui/settings.tsx';
 import { useTrial } from '../view.tsx';
 
 /** Whether the browser lets a page show the camera: on the machine itself, or over https. */
@@ -91,7 +94,7 @@ export function LiveCamera({
         />
       </Box>
       <Text fontSize="1.3rem" fontWeight="700" mt="2" aria-live="polite" color={isGood ? 'tide.fg' : 'fg'}>
-        {aimWords(aim)}
+        <Said>{aimWords(aim)}</Said>
       </Text>
       <HStack mt="2" gap="3" wrap="wrap">
         {aim.is !== 'none' && (
@@ -116,7 +119,7 @@ export function LiveCamera({
   );
 }
 
-function aimWords(aim: Aim): string {
+function aimWords(aim: Aim): Words {
   switch (aim.is) {
     case 'starting':
       return 'The camera starts.';
@@ -125,7 +128,7 @@ function aimWords(aim: Aim): string {
     case 'good':
       return 'Good: card found, level, sharp, nothing shines.';
     case 'not yet':
-      return `${aim.problem.say} ${aim.problem.wayOut ?? ''}`;
+      return problemWords(aim.problem);
     case 'none':
       return 'The camera cannot be shown here: it is switched off for this page, or there is none.';
   }
